@@ -1,0 +1,86 @@
+package flarvo.cli;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
+import flarvo.format.Formats;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
+import flarvo.report.Note;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "convert", description = "Makes one delivery; the extension tells its format.")
+final class ConvertCommand implements Callable<Integer> {
+
+  /** What goes along, as the command line spells it. */
+  enum Only {
+    CAMERA,
+    TRACKERS
+  }
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(arity = "1..*", paramLabel = "IN", description = "scenes, tables, plates of one shot")
+  private List<Path> in;
+
+  @Option(names = "--out", required = true, paramLabel = "FILE")
+  private Path out;
+
+  @Mixin private SourceOptions source;
+
+  @Mixin private RecipientOptions recipient;
+
+  @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
+  private Only only;
+
+  @Option(names = "--fbx-text", description = "write .fbx as text (the only kind written so far)")
+  private boolean fbxText;
+
+  @Override
+  public Integer call() {
+    Dialects dialects = Dialects.shipped();
+    Dialect to = recipient.dialect(dialects);
+    IntakeOptions options = source.options(dialects);
+    ShotIntake intake = new ShotIntake();
+    for (Path p : in) {
+      intake.add(p, options, Progress.NONE);
+    }
+    Shot shot = intake.shot(in.get(0).getFileName().toString(), options);
+    Delivery delivery =
+        new Delivery(
+            to.name(), to, Formats.forWriting(out), contents(), out.getFileName().toString());
+    Dispatcher.Sent sent = Dispatcher.send(shot, delivery, out, Progress.NONE);
+    PrintWriter text = spec.commandLine().getOut();
+    text.println(
+        "wrote "
+            + out
+            + ": frames "
+            + sent.frames().recipientFrames()
+            + " at "
+            + sent.frames().recipientRate());
+    intake.notes().forEach(n -> text.println("  read: " + n));
+    for (Note n : sent.notes()) {
+      text.println("  " + n.kind().word() + ": " + n);
+    }
+    return ExitCode.HOLDS;
+  }
+
+  private Delivery.Contents contents() {
+    if (only == null) {
+      return Delivery.Contents.CAMERA_AND_TRACKERS;
+    }
+    return only == Only.CAMERA ? Delivery.Contents.CAMERA : Delivery.Contents.TRACKERS;
+  }
+}

@@ -1,0 +1,63 @@
+package flarvo.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.Dialect;
+import flarvo.convention.DialectJson;
+import flarvo.convention.Dialects;
+import java.io.PrintWriter;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+@Command(name = "dialects", description = "Lists the dialects known here, with their conventions.")
+final class DialectsCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Option(names = "--json", description = "print one JSON document")
+  private boolean json;
+
+  @Override
+  public Integer call() {
+    PrintWriter out = spec.commandLine().getOut();
+    Dialects dialects = Dialects.shipped();
+    if (json) {
+      ArrayNode list = Json.array();
+      dialects.all().forEach(d -> list.add(node(d)));
+      out.println(Json.text(list));
+      return ExitCode.HOLDS;
+    }
+    for (Dialect d : dialects.all()) {
+      out.printf(
+          Locale.ROOT,
+          "%-20s up %s  %-5s  %-8s first %-6s %s%n",
+          d.name(),
+          d.world().up(),
+          d.handedness().word(),
+          d.pixels().isPresent() ? "pixels" : d.unit(),
+          d.frames().firstFrame().isPresent() ? d.frames().firstFrame().getAsInt() : "plate",
+          d.description());
+    }
+    return ExitCode.HOLDS;
+  }
+
+  /** The stable keys first, then the whole dialect as its file would spell it. */
+  private static ObjectNode node(Dialect d) {
+    ObjectNode o = Json.object();
+    o.put("name", d.name());
+    o.put("up", d.world().up().toString());
+    o.put("handedness", d.handedness().word());
+    o.put("metresPerUnit", d.unit().metresPerUnit());
+    if (d.frames().firstFrame().isPresent()) {
+      o.put("firstFrame", d.frames().firstFrame().getAsInt());
+    } else {
+      o.putNull("firstFrame");
+    }
+    o.set("dialect", DialectJson.write(d));
+    return o;
+  }
+}

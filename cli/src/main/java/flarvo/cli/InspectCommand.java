@@ -1,0 +1,172 @@
+package flarvo.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.format.FileCamera;
+import flarvo.format.FileScene;
+import flarvo.plate.PlateFinder;
+import flarvo.receive.ReceivedFile;
+import flarvo.scene.Optics;
+import flarvo.scene.PlateSequence;
+import flarvo.work.Progress;
+import java.io.PrintWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "inspect", description = "Tells what a file holds and what it claims.")
+final class InspectCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(arity = "1..*", paramLabel = "FILE", description = "scene files, tables or plates")
+  private List<Path> files;
+
+  @Option(names = "--json", description = "print one JSON document")
+  private boolean json;
+
+  @Override
+  public Integer call() {
+    PrintWriter out = spec.commandLine().getOut();
+    ArrayNode all = Json.array();
+    for (Path f : files) {
+      all.add(Files.isDirectory(f) || isPicture(f) ? plates(f) : scene(f));
+    }
+    if (json) {
+      out.println(Json.text(all.size() == 1 ? all.get(0) : all));
+    } else {
+      all.forEach(n -> print((ObjectNode) n, out));
+    }
+    return ExitCode.HOLDS;
+  }
+
+  private static boolean isPicture(Path f) {
+    return f.toString().toLowerCase(Locale.ROOT).matches(".*\\.(jpe?g|png)");
+  }
+
+  private static ObjectNode plates(Path f) {
+    ObjectNode o = empty(f, "plates");
+    ArrayNode warnings = (ArrayNode) o.get("warnings");
+    for (PlateSequence p : PlateFinder.find(f)) {
+      ((ArrayNode) o.get("plates"))
+          .addObject()
+          .put("pattern", p.pattern())
+          .put("firstFrame", p.frames().first())
+          .put("lastFrame", p.frames().last())
+          .put("padding", p.padding())
+          .put("width", p.size().width())
+          .put("height", p.size().height())
+          .put("role", p.role().word())
+          .put("missing", p.missing().size());
+      if (!p.missing().isEmpty()) {
+        warnings.add(p.pattern() + ": frames are missing: " + p.missing());
+      }
+      ObjectNode claims = (ObjectNode) o.get("claims");
+      claims.put("firstFrame", p.frames().first()).put("lastFrame", p.frames().last());
+      claims.put("imageWidth", p.size().width()).put("imageHeight", p.size().height());
+    }
+    return o;
+  }
+
+  private static ObjectNode empty(Path f, String format) {
+    ObjectNode o = Json.object();
+    o.put("file", f.toString()).put("format", format);
+    o.putObject("claims");
+    o.putArray("cameras");
+    o.put("trackers", 0).put("locators", 0).put("planes", 0).put("meshes", 0);
+    o.putArray("plates");
+    o.putArray("warnings");
+    return o;
+  }
+
+  private static ObjectNode scene(Path f) {
+    ReceivedFile r = ReceivedFile.read(f, Optional.empty(), Progress.NONE);
+    FileScene s = r.scene();
+    ObjectNode o = empty(f, r.format().id());
+    ObjectNode claims = (ObjectNode) o.get("claims");
+    ArrayNode warnings = (ArrayNode) o.get("warnings");
+    s.rate().ifPresent(c -> claims.put("rate", c.value().toString()));
+    s.range()
+        .ifPresent(
+            c -> claims.put("firstFrame", c.value().first()).put("lastFrame", c.value().last()));
+    s.picture()
+        .ifPresent(
+            c ->
+                claims.put("imageWidth", c.value().width()).put("imageHeight", c.value().height()));
+    s.unit().ifPresent(c -> claims.put("metresPerUnit", c.value().metresPerUnit()));
+    s.up().ifPresent(c -> claims.put("upAxis", c.value().toString()));
+    s.handedness().ifPresent(c -> claims.put("handedness", c.value().word()));
+    ObjectNode assumed = o.putObject("assumed");
+    s.rate().filter(c -> c.assumed()).ifPresent(c -> assumed.put("rate", c.place()));
+    s.unit().filter(c -> c.assumed()).ifPresent(c -> assumed.put("metresPerUnit", c.place()));
+    s.up().filter(c -> c.assumed()).ifPresent(c -> assumed.put("upAxis", c.place()));
+    for (FileCamera c : s.cameras()) {
+      camera((ArrayNode) o.get("cameras"), c, warnings);
+    }
+    o.put("trackers", s.trackerCount());
+    o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes());
+    o.put("observations", s.observations().size());
+    s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
+    s.notes().forEach(n -> warnings.add(n.toString()));
+    return o;
+  }
+
+  private static void camera(ArrayNode list, FileCamera c, ArrayNode warnings) {
+    ObjectNode o = list.addObject();
+    o.put("name", c.camera().name());
+    o.put("firstFrame", c.camera().frames().first());
+    o.put("lastFrame", c.camera().frames().last());
+    o.put("keys", c.keys());
+    o.put("offGridKeys", c.offGridKeys());
+    double[] focal = c.camera().optics().focalLengthRangeMm();
+    o.putArray("focalLengthMm").add(focal[0]).add(focal[1]);
+    Optics first = c.camera().optics().at(c.camera().frames().first());
+    if (c.filmBackStated()) {
+      o.putArray("filmBackMm").add(first.filmWidthMm()).add(first.filmHeightMm());
+    } else {
+      o.putNull("filmBackMm");
+      warnings.add(c.camera().name() + ": the camera has no film back");
+    }
+    if (!c.focalLengthStated()) {
+      warnings.add(c.camera().name() + ": the camera has no focal length");
+    }
+    if (c.offGridKeys() > 0) {
+      warnings.add(c.camera().name() + ": " + c.offGridKeys() + " keys lie between frames");
+    }
+  }
+
+  private static void print(ObjectNode o, PrintWriter out) {
+    out.println(o.get("file").asText() + "  (" + o.get("format").asText() + ")");
+    o.get("claims")
+        .fields()
+        .forEachRemaining(
+            e ->
+                out.printf(
+                    "  %-14s %s%s%n",
+                    e.getKey(),
+                    e.getValue().asText(),
+                    o.path("assumed").has(e.getKey()) ? "  (the file is silent)" : ""));
+    for (var c : o.get("cameras")) {
+      out.printf(
+          Locale.ROOT,
+          "  camera %s: frames %d-%d, %d keys, focal length %s mm, film back %s mm%n",
+          c.get("name").asText(),
+          c.get("firstFrame").asInt(),
+          c.get("lastFrame").asInt(),
+          c.get("keys").asInt(),
+          c.get("focalLengthMm"),
+          c.get("filmBackMm"));
+    }
+    out.printf("  %d trackers, %d meshes%n", o.get("trackers").asInt(), o.get("meshes").asInt());
+    o.get("plates").forEach(p -> out.println("  plates " + p));
+    o.get("warnings").forEach(w -> out.println("  warning: " + w.asText()));
+  }
+}

@@ -1,0 +1,70 @@
+package flarvo.cli;
+
+import flarvo.report.InputError;
+import flarvo.work.Cancelled;
+import java.io.PrintWriter;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+
+/** Starts the command line. */
+@Command(
+    name = "flarvo",
+    description = "Carries solved shots between departments and proves every hand-over.",
+    subcommands = {
+      InspectCommand.class,
+      DialectsCommand.class,
+      PixelsCommand.class,
+      ConvertCommand.class,
+      ProveCommand.class
+    },
+    mixinStandardHelpOptions = true,
+    version = "Flarvo 0.1.0")
+public final class Main implements Runnable {
+
+  @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
+
+  @Override
+  public void run() {
+    throw new CommandLine.ParameterException(
+        spec.commandLine(), "name a command; 'flarvo --help' lists them");
+  }
+
+  public static void main(String[] args) {
+    System.exit(run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), args));
+  }
+
+  /** The whole program without its exit, for tests. */
+  static int run(PrintWriter out, PrintWriter err, String... args) {
+    CommandLine line = new CommandLine(new Main());
+    line.setOut(out);
+    line.setErr(err);
+    line.setCaseInsensitiveEnumValuesAllowed(true);
+    for (CommandLine sub : line.getSubcommands().values()) {
+      sub.setOut(out);
+      sub.setErr(err);
+    }
+    line.setParameterExceptionHandler(
+        (e, words) -> {
+          err.println("flarvo: " + firstLine(e.getMessage()));
+          return ExitCode.BAD_INPUT;
+        });
+    line.setExecutionExceptionHandler(
+        (e, command, parsed) -> {
+          if (e instanceof Cancelled) {
+            err.println("flarvo: cancelled");
+            return ExitCode.CANCELLED;
+          }
+          String text = e instanceof InputError ? e.getMessage() : "internal error: " + e;
+          err.println("flarvo: " + firstLine(text));
+          return ExitCode.BAD_INPUT;
+        });
+    int code = line.execute(args);
+    out.flush();
+    err.flush();
+    return code;
+  }
+
+  private static String firstLine(String s) {
+    return s == null ? "unknown error" : s.lines().findFirst().orElse("");
+  }
+}

@@ -1,0 +1,106 @@
+package flarvo.cli;
+
+import flarvo.convention.Dialects;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.AtomicFile;
+import flarvo.work.Progress;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.concurrent.Callable;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "pixels", description = "Projects every tracker on every frame of a file.")
+final class PixelsCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(paramLabel = "FILE")
+  private Path file;
+
+  @Option(names = "--size", paramLabel = "WxH", converter = Converters.Size.class)
+  private PictureSize size;
+
+  @Option(
+      names = "--frames",
+      paramLabel = "A-B",
+      converter = Converters.Frames.class,
+      description = "in the file's own numbers")
+  private FrameRange frames;
+
+  @Option(names = "--dialect", paramLabel = "D", description = "how the file is to be read")
+  private String dialect;
+
+  @Option(names = "--camera", paramLabel = "NAME")
+  private String camera;
+
+  @Option(names = "--out", required = true, paramLabel = "CSV")
+  private Path out;
+
+  @Override
+  public Integer call() {
+    IntakeOptions options = IntakeOptions.NONE;
+    if (dialect != null) {
+      options = options.withFrom(Dialects.shipped().get(dialect));
+    }
+    if (size != null) {
+      options = options.withSize(size);
+    }
+    if (camera != null) {
+      options = options.withCamera(camera);
+    }
+    Shot shot = new ShotIntake().add(file, options, Progress.NONE).shot(file.toString(), options);
+    ShotCamera c = shot.camera().orElseThrow();
+    FrameRange range = frames == null ? c.frames() : frames;
+    if (!c.frames().contains(range.first()) || !c.frames().contains(range.last())) {
+      throw new InputError(
+          file.toString(),
+          "",
+          "the camera runs " + c.frames() + ", not " + range,
+          "Ask for frames inside");
+    }
+    AtomicFile.write(
+        out,
+        stream -> write(shot, c, range, new OutputStreamWriter(stream, StandardCharsets.UTF_8)));
+    return ExitCode.HOLDS;
+  }
+
+  private static void write(Shot shot, ShotCamera c, FrameRange range, Writer stream)
+      throws IOException {
+    CSVPrinter csv =
+        new CSVPrinter(
+            new BufferedWriter(stream), CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
+    csv.printRecord("frame", "tracker", "x", "y", "depth");
+    Pinhole p = new Pinhole(c, shot.picture());
+    double[] px = new double[3];
+    for (int f = range.first(); f <= range.last(); f++) {
+      p.at(f);
+      for (TrackerSet t : shot.trackers()) {
+        for (int i = 0; i < t.size(); i++) {
+          p.project(t.x(i), t.y(i), t.z(i), px);
+          boolean seen = px[2] > 0; // behind the camera there is a depth but no pixel
+          csv.printRecord(
+              f, t.names().get(i), seen ? (Object) px[0] : "", seen ? (Object) px[1] : "", px[2]);
+        }
+      }
+    }
+    csv.flush();
+  }
+}

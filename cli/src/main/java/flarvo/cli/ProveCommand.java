@@ -1,0 +1,126 @@
+package flarvo.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
+import flarvo.proof.Check;
+import flarvo.proof.DriftReport;
+import flarvo.proof.Proof;
+import flarvo.proof.ProofReport;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(name = "prove", description = "Measures a delivered file against its source.")
+final class ProveCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(index = "0", paramLabel = "SOURCE")
+  private Path sourceFile;
+
+  @Parameters(index = "1", paramLabel = "DELIVERED")
+  private Path delivered;
+
+  @Mixin private SourceOptions source;
+
+  @Mixin private RecipientOptions recipient;
+
+  @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
+  private double limitPx = ProofReport.USUAL_LIMIT_PX;
+
+  @Option(names = "--json", description = "print one JSON document")
+  private boolean json;
+
+  @Override
+  public Integer call() {
+    Dialects dialects = Dialects.shipped();
+    Dialect to = recipient.dialect(dialects);
+    IntakeOptions options = source.options(dialects);
+    Shot shot =
+        new ShotIntake()
+            .add(sourceFile, options, Progress.NONE)
+            .shot(sourceFile.getFileName().toString(), options);
+    ProofReport report = Proof.of(shot, delivered, to, limitPx, Progress.NONE);
+    PrintWriter out = spec.commandLine().getOut();
+    if (json) {
+      out.println(Json.text(node(report)));
+    } else {
+      print(report, out);
+    }
+    return report.holds() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private static ObjectNode node(ProofReport r) {
+    ObjectNode o = Json.object();
+    o.put("holds", r.holds());
+    if (r.drift().isPresent() && r.drift().get().compared() > 0) {
+      DriftReport d = r.drift().get();
+      put(o, "maxDriftPx", d.maxPx());
+      put(o, "rmsDriftPx", d.rmsPx());
+      o.put("worstFrame", d.worstFrame());
+      o.put("worstTracker", d.worstTracker());
+      o.put("compared", d.compared());
+    } else {
+      o.putNull("maxDriftPx").putNull("rmsDriftPx").putNull("worstFrame").putNull("worstTracker");
+      o.put("compared", 0);
+    }
+    o.put("limitPx", r.limitPx());
+    ArrayNode checks = o.putArray("checks");
+    for (Check c : r.checks()) {
+      checks
+          .addObject()
+          .put("name", c.name())
+          .put("holds", c.holds())
+          .put("expected", c.expected())
+          .put("found", c.found());
+    }
+    o.set("losses", Json.notes(r.losses()));
+    return o;
+  }
+
+  /** JSON has no infinity; a tracker behind the delivered camera has no drift that is a number. */
+  private static void put(ObjectNode o, String key, double value) {
+    if (Double.isFinite(value)) {
+      o.put(key, value);
+    } else {
+      o.putNull(key);
+    }
+  }
+
+  private static void print(ProofReport r, PrintWriter out) {
+    out.println(r.sentence());
+    r.drift()
+        .ifPresent(
+            d ->
+                out.printf(
+                    Locale.ROOT,
+                    "  drift: max %.6f px, rms %.6f px, worst at frame %d, tracker %s; %d compared%n",
+                    d.maxPx(),
+                    d.rmsPx(),
+                    d.worstFrame(),
+                    d.worstTracker(),
+                    d.compared()));
+    for (Check c : r.checks()) {
+      out.printf(
+          "  %s %-14s %s%s%n",
+          c.holds() ? "ok " : "NO ",
+          c.name(),
+          c.found(),
+          c.holds() ? "" : "  (expected " + c.expected() + ")");
+    }
+    r.losses().forEach(n -> out.println("  " + n.kind().word() + ": " + n));
+  }
+}

@@ -1,0 +1,50 @@
+package flarvo.cli;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
+import flarvo.convention.FilmBack;
+import flarvo.receive.IntakeOptions;
+import flarvo.scene.PictureSize;
+import picocli.CommandLine.Option;
+
+/** What the user says about the files that come in; shared by several commands. */
+final class SourceOptions {
+
+  @Option(names = "--from", paramLabel = "D", description = "how the sender speaks")
+  private String from;
+
+  @Option(
+      names = "--size",
+      paramLabel = "WxH",
+      converter = Converters.Size.class,
+      description = "the picture in pixels")
+  private PictureSize size;
+
+  @Option(
+      names = "--film-back",
+      paramLabel = "WxH",
+      converter = Converters.Back.class,
+      description = "film back in millimetres, where the file has none or a wrong one")
+  private FilmBack filmBack;
+
+  @Option(names = "--camera", paramLabel = "NAME", description = "the camera to take")
+  private String camera;
+
+  IntakeOptions options(Dialects dialects) {
+    IntakeOptions o = IntakeOptions.NONE;
+    if (from != null) {
+      Dialect d = dialects.get(from);
+      o = o.withFrom(d);
+    }
+    if (size != null) {
+      o = o.withSize(size);
+    }
+    if (filmBack != null) {
+      o = o.withFilmBack(filmBack);
+    }
+    if (camera != null) {
+      o = o.withCamera(camera);
+    }
+    return o;
+  }
+}

@@ -1,0 +1,82 @@
+package flarvo.convention;
+
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rotation;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+
+/**
+ * Between the canonical world in metres and a dialect's world in its unit.
+ *
+ * <pre>
+ *   position   p' = B (p / metresPerUnit + o)
+ *   rotation   R' = B R C⁻¹ = (B R B⁻¹)(B C⁻¹)
+ * </pre>
+ *
+ * B takes canonical axes to the dialect's world axes, C canonical camera axes to its camera axes;
+ * both have the same determinant, so R' is a proper rotation whatever the hand. o is half the
+ * picture for a pixel space that starts at the top left, else zero.
+ */
+public final class SpaceChange {
+
+  private final SignedBasis b;
+  private final Rotation bc; // B C⁻¹
+  private final double unitsPerMetre;
+  private final double metresPerUnit;
+  private final Vec3 offset;
+
+  SpaceChange(Dialect d, PictureSize picture) {
+    b = d.world().basis();
+    bc = b.timesInverse(d.camera().basis(d.world().handedness()));
+    metresPerUnit = d.unit().metresPerUnit();
+    unitsPerMetre = d.pixels().map(PixelSpace::pixelsPerMetre).orElse(1 / metresPerUnit);
+    offset = d.pixels().map(p -> p.offset(picture)).orElse(Vec3.ZERO);
+  }
+
+  public Vec3 toDialect(Vec3 metres) {
+    return b.apply(metres.times(unitsPerMetre).plus(offset));
+  }
+
+  public Vec3 toCanonical(Vec3 units) {
+    return b.applyInverse(units).minus(offset).times(metresPerUnit);
+  }
+
+  public Pose toDialect(Pose p) {
+    return new Pose(toDialect(p.position()), b.conjugate(p.rotation()).after(bc));
+  }
+
+  public Pose toCanonical(Pose p) {
+    return new Pose(
+        toCanonical(p.position()), b.conjugateInverse(p.rotation().after(bc.inverse())));
+  }
+
+  public PoseTrack toDialect(PoseTrack t) {
+    return PoseTrack.of(t.frames(), f -> toDialect(t.at(f)));
+  }
+
+  public PoseTrack toCanonical(PoseTrack t) {
+    return PoseTrack.of(t.frames(), f -> toCanonical(t.at(f)));
+  }
+
+  /** Pose and clipping planes change; focal length and film back do not. */
+  public ShotCamera toDialect(ShotCamera c) {
+    ShotCamera moved = c.withPoses(toDialect(c.poses()));
+    return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(unitsPerMetre)) : moved;
+  }
+
+  public ShotCamera toCanonical(ShotCamera c) {
+    ShotCamera moved = c.withPoses(toCanonical(c.poses()));
+    return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(metresPerUnit)) : moved;
+  }
+
+  public TrackerSet toDialect(TrackerSet t) {
+    return t.map(this::toDialect);
+  }
+
+  public TrackerSet toCanonical(TrackerSet t) {
+    return t.map(this::toCanonical);
+  }
+}

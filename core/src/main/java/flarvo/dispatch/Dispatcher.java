@@ -1,0 +1,113 @@
+package flarvo.dispatch;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.FrameMap;
+import flarvo.convention.SpaceChange;
+import flarvo.format.FileCamera;
+import flarvo.format.FileScene;
+import flarvo.format.PlateMention;
+import flarvo.format.Said;
+import flarvo.format.SceneFormat;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.work.AtomicFile;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Writes deliveries. */
+public final class Dispatcher {
+
+  /** What was written, and what was lost or changed on the way. */
+  public record Sent(Path file, FrameMap frames, Dialect spoken, List<Note> notes) {
+    public Sent {
+      notes = List.copyOf(notes);
+    }
+  }
+
+  private Dispatcher() {}
+
+  /**
+   * Brings the levelled shot into the recipient's dialect and writes it.
+   *
+   * @throws InputError when the shot lacks what the delivery wants, or the disk refuses
+   */
+  public static Sent send(Shot shot, Delivery delivery, Path file, Progress progress) {
+    SceneFormat format = delivery.format();
+    Dialect spoken = format.settle(delivery.dialect()).spoken();
+    FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
+    FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
+    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    AtomicFile.write(file, out -> notes.addAll(format.write(scene, spoken, out, progress)));
+    for (SceneFormat.Companion c : format.companions()) {
+      if (delivery.contents().trackers() && scene.trackerCount() > 0) {
+        AtomicFile.write(beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress));
+      }
+    }
+    return new Sent(file, map, spoken, notes);
+  }
+
+  private static Path beside(Path file, String suffix) {
+    String name = file.getFileName().toString();
+    int dot = name.lastIndexOf('.');
+    return file.resolveSibling((dot < 0 ? name : name.substring(0, dot)) + suffix);
+  }
+
+  private static FileScene scene(
+      Shot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
+    SpaceChange change = spoken.spaceChange(shot.picture());
+    FileScene.Builder b = new FileScene.Builder();
+    b.rate = Said.said(map.recipientRate(), "");
+    b.range = Said.said(map.recipientFrames(), "");
+    b.picture = Said.said(shot.picture(), "");
+    b.unit = Said.said(spoken.unit(), "");
+    b.up = Said.said(spoken.world().up(), "");
+    b.handedness = Said.said(spoken.handedness(), "");
+    b.world = spoken.world();
+    if (delivery.contents().camera()) {
+      ShotCamera camera =
+          shot.camera()
+              .orElseThrow(
+                  () -> InputError.words("the shot has no camera to send", "Bring one in first"));
+      ShotCamera clipped =
+          camera.clip().isPresent()
+              ? camera
+              : camera.withClip(ClipFit.around(camera, shot.trackers(), shot.picture()));
+      ShotCamera timed = Resampler.onto(clipped, map);
+      b.cameras.add(
+          FileCamera.whole(
+              change
+                  .toDialect(timed)
+                  .withOptics(
+                      timed.optics().map(o -> spoken.film().toRecipient(o, shot.picture())))));
+    }
+    if (delivery.contents().trackers()) {
+      shot.trackers().forEach(t -> b.trackers.add(change.toDialect(t)));
+    }
+    b.plate = plate(shot, file).orElse(null);
+    return b.build();
+  }
+
+  /** The undistorted plate where there is one: that is the picture the trackers belong to. */
+  private static Optional<PlateMention> plate(Shot shot, Path file) {
+    Optional<PlateSequence> p =
+        shot.plate(PlateRole.UNDISTORTED).or(() -> shot.plates().stream().findFirst());
+    return p.map(s -> new PlateMention(relative(file, s), s.role()));
+  }
+
+  private static String relative(Path file, PlateSequence s) {
+    Path from = file.toAbsolutePath().getParent();
+    Path to = s.folder().toAbsolutePath().normalize();
+    String folder =
+        from.getRoot().equals(to.getRoot())
+            ? from.normalize().relativize(to).toString()
+            : to.toString();
+    return folder.replace('\\', '/') + "/" + s.pattern();
+  }
+}

@@ -1,0 +1,87 @@
+package flarvo.format;
+
+import flarvo.convention.Handedness;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SignedAxis;
+import flarvo.convention.WorldAxes;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
+import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * What one file holds, in its own space, unit and frames, and what it says about them. Empty facts
+ * are ones that the format cannot state.
+ *
+ * @param world all three axes, for formats that state them; {@code up} alone otherwise
+ */
+public record FileScene(
+    Optional<Said<Rate>> rate,
+    Optional<Said<FrameRange>> range,
+    Optional<Said<PictureSize>> picture,
+    Optional<Said<LinearUnit>> unit,
+    Optional<Said<SignedAxis>> up,
+    Optional<Said<Handedness>> handedness,
+    Optional<WorldAxes> world,
+    List<FileCamera> cameras,
+    List<TrackerSet> trackers,
+    int locators,
+    int planes,
+    int meshes,
+    Observations observations,
+    Optional<PlateMention> plate,
+    List<Note> notes) {
+
+  public FileScene {
+    cameras = List.copyOf(cameras);
+    trackers = List.copyOf(trackers);
+    notes = List.copyOf(notes);
+  }
+
+  public int trackerCount() {
+    return trackers.stream().mapToInt(TrackerSet::size).sum();
+  }
+
+  /** Collects a scene while a file is read. */
+  public static final class Builder {
+    public Said<Rate> rate;
+    public Said<FrameRange> range;
+    public Said<PictureSize> picture;
+    public Said<LinearUnit> unit;
+    public Said<SignedAxis> up;
+    public Said<Handedness> handedness;
+    public WorldAxes world;
+    public final List<FileCamera> cameras = new ArrayList<>();
+    public final List<TrackerSet> trackers = new ArrayList<>();
+    public int locators;
+    public int planes;
+    public int meshes;
+    public Observations observations = Observations.NONE;
+    public PlateMention plate;
+    public final List<Note> notes = new ArrayList<>();
+
+    public FileScene build() {
+      return new FileScene(
+          Optional.ofNullable(rate),
+          Optional.ofNullable(range),
+          Optional.ofNullable(picture),
+          Optional.ofNullable(unit),
+          Optional.ofNullable(up),
+          Optional.ofNullable(handedness),
+          Optional.ofNullable(world),
+          cameras,
+          trackers,
+          locators,
+          planes,
+          meshes,
+          observations,
+          Optional.ofNullable(plate),
+          notes);
+    }
+  }
+}

@@ -1,0 +1,70 @@
+package flarvo.format;
+
+import flarvo.format.fbx.FbxTextFormat;
+import flarvo.format.table.TableFormat;
+import flarvo.format.usd.UsdTextFormat;
+import flarvo.report.InputError;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+
+/** The formats known here. Adding one adds its package and one line below. */
+public final class Formats {
+
+  private static final List<SceneFormat> ALL =
+      List.of(new UsdTextFormat(), new FbxTextFormat(), new TableFormat());
+
+  private Formats() {}
+
+  public static List<SceneFormat> all() {
+    return ALL;
+  }
+
+  public static SceneFormat byId(String id) {
+    return ALL.stream()
+        .filter(f -> f.id().equals(id))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                InputError.words(
+                    "there is no format '" + id + "'",
+                    "Known are: "
+                        + ALL.stream().map(SceneFormat::id).collect(Collectors.joining(", "))));
+  }
+
+  /** What a file is, by its content and not its extension. */
+  public static SceneFormat recognise(Path file) {
+    byte[] head = TextSource.head(file);
+    if (head.length == 0) {
+      throw new InputError(file.toString(), "", "the file is empty", "Ask for it again");
+    }
+    return ALL.stream()
+        .filter(f -> f.recognises(head))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file.toString(),
+                    "byte offset 0",
+                    "this is no file that is known here",
+                    "Known are: "
+                        + ALL.stream().map(SceneFormat::title).collect(Collectors.joining(", "))));
+  }
+
+  /** What a file to be written shall be, by its extension. */
+  public static SceneFormat forWriting(Path file) {
+    String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
+    return ALL.stream()
+        .filter(f -> f.extensions().stream().anyMatch(name::endsWith))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                InputError.words(
+                    "'" + file.getFileName() + "' has no extension that can be written here",
+                    "Use one of "
+                        + ALL.stream()
+                            .map(f -> f.extensions().get(0))
+                            .collect(Collectors.joining(", "))));
+  }
+}

@@ -1,0 +1,57 @@
+package flarvo.format;
+
+import flarvo.scene.Pose;
+import flarvo.scene.Rotation;
+import flarvo.scene.Vec3;
+import java.util.Optional;
+import org.joml.Matrix4d;
+import org.joml.Vector3d;
+
+/** A rigid pose out of a local-to-world matrix that may carry scale. */
+public final class MatrixPose {
+
+  /** Axes shorter than this have no direction; guards a division, in file units. */
+  private static final double SHORTEST = 1e-150;
+
+  private MatrixPose() {}
+
+  /**
+   * The pose with every scale taken off. Under shear, the axis {@code kept} keeps its direction
+   * exactly, and {@code second} its plane: for a camera, the view and the up.
+   *
+   * @param kept 0, 1 or 2, the local axis whose direction must not change
+   * @return empty when an axis has collapsed or the matrix mirrors
+   */
+  public static Optional<Pose> rigid(Matrix4d m, int kept, int second) {
+    Vector3d[] axis = {new Vector3d(), new Vector3d(), new Vector3d()};
+    for (int i = 0; i < 3; i++) {
+      m.getColumn(i, axis[i]);
+    }
+    if (!m.isFinite() || m.determinant3x3() <= 0) {
+      return Optional.empty();
+    }
+    Vector3d a = axis[kept];
+    Vector3d b = axis[second];
+    if (a.length() < SHORTEST || b.length() < SHORTEST) {
+      return Optional.empty();
+    }
+    a.normalize();
+    b.fma(-a.dot(b), a);
+    if (b.length() < SHORTEST) {
+      return Optional.empty();
+    }
+    b.normalize();
+    int third = 3 - kept - second;
+    boolean even = (second - kept + 3) % 3 == 1;
+    if (even) {
+      a.cross(b, axis[third]);
+    } else {
+      b.cross(a, axis[third]);
+    }
+    Rotation r =
+        Rotation.fromRows(
+            axis[0].x, axis[1].x, axis[2].x, axis[0].y, axis[1].y, axis[2].y, axis[0].z, axis[1].z,
+            axis[2].z);
+    return Optional.of(new Pose(new Vec3(m.m30(), m.m31(), m.m32()), r));
+  }
+}

@@ -1,0 +1,25 @@
+package flarvo.format;
+
+import java.util.Objects;
+
+/**
+ * A fact that a file states, or that stands because the file is silent.
+ *
+ * @param assumed true when the file is silent and the format's rule or fallback speaks
+ * @param place where it stands, or whose rule it is
+ */
+public record Said<T>(T value, boolean assumed, String place) {
+
+  public Said {
+    Objects.requireNonNull(value);
+    Objects.requireNonNull(place);
+  }
+
+  public static <T> Said<T> said(T value, String place) {
+    return new Said<>(value, false, place);
+  }
+
+  public static <T> Said<T> assumed(T value, String place) {
+    return new Said<>(value, true, place);
+  }
+}

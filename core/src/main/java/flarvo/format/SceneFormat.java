@@ -1,0 +1,59 @@
+package flarvo.format;
+
+import flarvo.convention.Dialect;
+import flarvo.report.Note;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.List;
+
+/** One file format: how to know it, read it and write it, and what it cannot carry. */
+public interface SceneFormat {
+
+  /** Short and stable, as the command line prints it. */
+  String id();
+
+  /** What people call it. */
+  String title();
+
+  /** With the dot, in lower case; the first is the usual one. */
+  List<String> extensions();
+
+  /** By content: the first bytes of a file, at most 4,096. */
+  boolean recognises(byte[] head);
+
+  /** The nearest to a dialect that this format can state. */
+  Settlement settle(Dialect wanted);
+
+  /** What this format can never carry; one phrase each. */
+  List<String> cannotCarry();
+
+  /**
+   * @param from how the sender speaks, where the format itself is silent
+   * @throws flarvo.report.InputError when the file is not whole and sound
+   */
+  FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress);
+
+  /**
+   * Writes a scene that already is in the spoken dialect's space and frames.
+   *
+   * @param spoken what {@link #settle} returned
+   * @return what had to be changed for this scene
+   */
+  List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+      throws IOException;
+
+  /** Files that go with the main one, by the suffix that replaces the extension; usually none. */
+  default List<Companion> companions() {
+    return List.of();
+  }
+
+  /** A second file of the same delivery. */
+  interface Companion {
+    String suffix();
+
+    void write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+        throws IOException;
+  }
+}

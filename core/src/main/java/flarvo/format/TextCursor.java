@@ -1,0 +1,95 @@
+package flarvo.format;
+
+import flarvo.report.InputError;
+
+/** Walks over text character by character and knows the line and column for every error. */
+public final class TextCursor {
+
+  private final String file;
+  private final String text;
+  private int at;
+
+  public TextCursor(String file, String text) {
+    this.file = file;
+    this.text = text;
+  }
+
+  public boolean atEnd() {
+    return at >= text.length();
+  }
+
+  /** The next character, or 0 at the end. */
+  public char peek() {
+    return at < text.length() ? text.charAt(at) : 0;
+  }
+
+  public char peek(int ahead) {
+    return at + ahead < text.length() ? text.charAt(at + ahead) : 0;
+  }
+
+  public char next() {
+    if (atEnd()) {
+      throw error("the file ends in the middle", "It was cut off; ask for it again");
+    }
+    return text.charAt(at++);
+  }
+
+  public boolean startsWith(String s) {
+    return text.startsWith(s, at);
+  }
+
+  public void skip(int count) {
+    at = Math.min(text.length(), at + count);
+  }
+
+  public int position() {
+    return at;
+  }
+
+  public void moveTo(int position) {
+    at = position;
+  }
+
+  public String slice(int from) {
+    return text.substring(from, at);
+  }
+
+  /** Moves to just behind {@code end} and returns what stood before it. */
+  public String until(String end, String what) {
+    int found = text.indexOf(end, at);
+    if (found < 0) {
+      throw error(what + " is not closed", "The file was cut off or is garbled");
+    }
+    String s = text.substring(at, found);
+    at = found + end.length();
+    return s;
+  }
+
+  /** Moves to the end of the line. */
+  public void skipLine() {
+    int found = text.indexOf('\n', at);
+    at = found < 0 ? text.length() : found;
+  }
+
+  /** Line and column of where the cursor stands; counted only when something is wrong. */
+  public String place() {
+    int line = 1;
+    int start = 0;
+    int end = Math.min(at, text.length());
+    for (int i = 0; i < end; i++) {
+      if (text.charAt(i) == '\n') {
+        line++;
+        start = i + 1;
+      }
+    }
+    return "line " + line + ", column " + (end - start + 1);
+  }
+
+  public InputError error(String cause, String advice) {
+    return new InputError(file, place(), cause, advice);
+  }
+
+  public String file() {
+    return file;
+  }
+}

@@ -1,0 +1,63 @@
+package flarvo.format;
+
+import flarvo.report.InputError;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+
+/** Reads a text file whole, within limits, with one clear error for everything that can fail. */
+public final class TextSource {
+
+  private TextSource() {}
+
+  public static String read(Path file, ReadLimits limits) {
+    try {
+      if (Files.isDirectory(file)) {
+        throw new InputError(file.toString(), "", "this is a folder", "Name a file in it");
+      }
+      long size = Files.size(file);
+      if (size == 0) {
+        throw new InputError(file.toString(), "", "the file is empty", "Ask for it again");
+      }
+      if (size > limits.largestFile()) {
+        throw new InputError(
+            file.toString(), "", "the file is larger than " + limits.largestFile() + " bytes", "");
+      }
+      byte[] bytes = Files.readAllBytes(file);
+      return StandardCharsets.UTF_8
+          .newDecoder()
+          .onMalformedInput(CodingErrorAction.REPORT)
+          .decode(ByteBuffer.wrap(bytes))
+          .toString();
+    } catch (NoSuchFileException e) {
+      throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
+    } catch (CharacterCodingException e) {
+      throw new InputError(
+          file.toString(), "", "this is no UTF-8 text", "Save it as UTF-8, or check its kind", e);
+    } catch (IOException e) {
+      throw new InputError(
+          file.toString(), "", "the file cannot be read (" + e.getMessage() + ")", "", e);
+    }
+  }
+
+  /** First bytes of a file, for recognition. */
+  public static byte[] head(Path file) {
+    try (var in = Files.newInputStream(file)) {
+      return in.readNBytes(4096);
+    } catch (NoSuchFileException e) {
+      throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
+    } catch (IOException e) {
+      throw new InputError(
+          file.toString(),
+          "",
+          Files.isDirectory(file) ? "this is a folder" : "the file cannot be read",
+          "Name a file",
+          e);
+    }
+  }
+}

@@ -1,0 +1,138 @@
+package flarvo.format.fbx;
+
+import flarvo.format.FileCamera;
+import flarvo.format.MatrixPose;
+import flarvo.report.InputError;
+import flarvo.scene.ClipRange;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import java.util.Optional;
+import java.util.TreeSet;
+
+/** A camera model and its attribute, evaluated frame by frame. */
+final class FbxCameraReader {
+
+  private static final double MM_PER_INCH = 25.4;
+
+  /** Fallbacks of the format for a silent attribute. */
+  private static final double FALLBACK_WIDTH_INCHES = 0.816;
+
+  private static final double FALLBACK_HEIGHT_INCHES = 0.612;
+  private static final double FALLBACK_FOCAL_MM = 34.89;
+
+  /** How far from a whole frame a key may lie and still be on the grid, in frames. */
+  private static final double GRID = 1e-4;
+
+  /** By the number that the file stores. */
+  private enum ApertureMode {
+    BOTH,
+    HORIZONTAL,
+    VERTICAL,
+    FOCAL_LENGTH;
+
+    static ApertureMode of(double stored) {
+      ApertureMode[] all = {BOTH, HORIZONTAL, VERTICAL, FOCAL_LENGTH};
+      int i = (int) stored;
+      return i >= 0 && i < all.length ? all[i] : FOCAL_LENGTH;
+    }
+  }
+
+  private final String file;
+  private final Rate rate;
+  private final int mostFrames;
+
+  FbxCameraReader(String file, Rate rate, int mostFrames) {
+    this.file = file;
+    this.rate = rate;
+    this.mostFrames = mostFrames;
+  }
+
+  FileCamera read(FbxObject model, FbxObject attribute, String name, FrameRange sceneRange) {
+    TreeSet<Double> ticks = new TreeSet<>();
+    collect(attribute, ticks);
+    for (FbxObject o = model; o != null; o = o.parent) {
+      collect(o, ticks);
+    }
+    FrameRange frames =
+        ticks.isEmpty() ? (sceneRange == null ? new FrameRange(0, 0) : sceneRange) : frames(ticks);
+    PoseTrack poses = PoseTrack.of(frames, f -> pose(model, f));
+    OpticsTrack optics = OpticsTrack.of(frames, f -> optics(attribute, f));
+    int offGrid = 0;
+    for (double t : ticks) {
+      double f = FbxTime.frameOf(t, rate);
+      offGrid += Math.abs(f - Math.rint(f)) > GRID ? 1 : 0;
+    }
+    return new FileCamera(
+        new ShotCamera(name, poses, optics, clip(attribute)),
+        Math.max(1, ticks.size()),
+        offGrid,
+        attribute.has("FilmWidth"),
+        attribute.has("FocalLength") || attribute.has("FieldOfView"));
+  }
+
+  private FrameRange frames(TreeSet<Double> ticks) {
+    double first = Math.ceil(FbxTime.frameOf(ticks.first(), rate) - GRID);
+    double last = Math.max(first, Math.floor(FbxTime.frameOf(ticks.last(), rate) + GRID));
+    if (Math.abs(first) > 1e8 || last - first + 1 > mostFrames) {
+      throw new InputError(
+          file, "", "the keys span " + (last - first + 1) + " frames", "Ask for the file again");
+    }
+    return new FrameRange((int) first, (int) last);
+  }
+
+  private static void collect(FbxObject o, TreeSet<Double> ticks) {
+    for (FbxCurve c : o.curves.values()) {
+      for (double t : c.ticks()) {
+        ticks.add(t);
+      }
+    }
+  }
+
+  private Pose pose(FbxObject model, int frame) {
+    return MatrixPose.rigid(FbxTransform.world(model, FbxTime.tickOf(frame, rate)), 0, 1)
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file,
+                    "Model " + model.name + " at frame " + frame,
+                    "the camera's transform is mirrored, collapsed or not finite",
+                    "Ask for it without a negative or zero scale above the camera"));
+  }
+
+  private Optics optics(FbxObject a, int frame) {
+    double tick = FbxTime.tickOf(frame, rate);
+    double width = a.at("FilmWidth", 0, FALLBACK_WIDTH_INCHES, tick) * MM_PER_INCH;
+    double height = a.at("FilmHeight", 0, FALLBACK_HEIGHT_INCHES, tick) * MM_PER_INCH;
+    double right = a.at("FilmOffsetX", 0, 0, tick) * MM_PER_INCH;
+    double up = a.at("FilmOffsetY", 0, 0, tick) * MM_PER_INCH;
+    try {
+      return new Optics(focalMm(a, tick, width, height), width, height, -right, -up);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file, "Camera " + a.name + " at frame " + frame, e.getMessage(), "", e);
+    }
+  }
+
+  private double focalMm(FbxObject a, double tick, double width, double height) {
+    ApertureMode mode = ApertureMode.of(a.number("ApertureMode", 3));
+    String angle = mode == ApertureMode.BOTH ? "FieldOfViewX" : "FieldOfView";
+    boolean byFocal = mode == ApertureMode.FOCAL_LENGTH || (!a.has(angle) && a.has("FocalLength"));
+    if (byFocal || !a.has(angle)) {
+      return a.at("FocalLength", 0, FALLBACK_FOCAL_MM, tick);
+    }
+    double half = Math.toRadians(a.at(angle, 0, 40, tick)) / 2;
+    return (mode == ApertureMode.VERTICAL ? height : width) / 2 / Math.tan(half);
+  }
+
+  private static Optional<ClipRange> clip(FbxObject a) {
+    double near = a.number("NearPlane", 0);
+    double far = a.number("FarPlane", 0);
+    return near > 0 && far > near && Double.isFinite(far)
+        ? Optional.of(new ClipRange(near, far))
+        : Optional.empty();
+  }
+}

@@ -1,0 +1,183 @@
+package flarvo.format.fbx;
+
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** Objects and connections of a file, tied together; one animation stack chosen. */
+final class FbxScene {
+
+  final Map<Long, FbxObject> objects = new LinkedHashMap<>();
+  final FbxObject settings;
+  final List<Note> notes = new ArrayList<>();
+  private final String file;
+
+  FbxScene(FbxNode root, String file) {
+    this.file = file;
+    FbxNode objectsNode = section(root, "Objects");
+    FbxNode connections = section(root, "Connections");
+    FbxNode global =
+        root.child("GlobalSettings").orElseGet(() -> new FbxNode("GlobalSettings", ""));
+    settings = new FbxObject(0, "GlobalSettings", "", "", global);
+    properties(settings);
+    Map<String, FbxNode> templates = templates(root);
+    for (FbxNode n : objectsNode.children) {
+      long id = n.whole(0);
+      FbxObject o = new FbxObject(id, n.name, plainName(n.text(1)), n.text(2), n);
+      FbxNode template = templates.get(n.name + "/" + n.text(2));
+      template = template == null ? templates.get(n.name) : template;
+      if (template != null) {
+        addProperties(o, template);
+      }
+      properties(o);
+      if (objects.put(id, o) != null) {
+        throw new InputError(file, n.name + " " + id, "two objects have this number", "");
+      }
+    }
+    connect(connections);
+    refuseCycles();
+  }
+
+  private FbxNode section(FbxNode root, String name) {
+    return root.child(name)
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file,
+                    "",
+                    "the section '" + name + "' is missing",
+                    "The file was cut off, or is no scene; ask for it again"));
+  }
+
+  private static Map<String, FbxNode> templates(FbxNode root) {
+    Map<String, FbxNode> map = new HashMap<>();
+    for (FbxNode type : root.child("Definitions").map(d -> d.all("ObjectType")).orElse(List.of())) {
+      for (FbxNode template : type.all("PropertyTemplate")) {
+        String kind = template.text(0);
+        String key = kind.equals("FbxCamera") ? type.text(0) + "/Camera" : type.text(0);
+        if (!type.text(0).equals("NodeAttribute") || kind.equals("FbxCamera")) {
+          map.putIfAbsent(key, template);
+        }
+      }
+    }
+    return map;
+  }
+
+  private static void properties(FbxObject o) {
+    addProperties(o, o.node);
+  }
+
+  private static void addProperties(FbxObject o, FbxNode holder) {
+    holder
+        .child("Properties70")
+        .ifPresent(
+            list -> {
+              for (FbxNode p : list.all("P")) {
+                o.properties.put(p.text(0), p);
+              }
+            });
+  }
+
+  private void connect(FbxNode connections) {
+    Map<Long, Set<Long>> stackLayers = new LinkedHashMap<>();
+    Map<Long, Set<Long>> layerNodes = new LinkedHashMap<>();
+    List<FbxNode> all = connections.all("C");
+    for (FbxNode c : all) {
+      FbxObject child = objects.get(c.whole(1));
+      FbxObject parent = objects.get(c.whole(2));
+      if (child == null || parent == null) {
+        continue; // the scene's root is number 0 and no object
+      }
+      if (child.kind.equals("AnimationLayer") && parent.kind.equals("AnimationStack")) {
+        stackLayers.computeIfAbsent(parent.id, k -> new HashSet<>()).add(child.id);
+      } else if (child.kind.equals("AnimationCurveNode") && parent.kind.equals("AnimationLayer")) {
+        layerNodes.computeIfAbsent(parent.id, k -> new HashSet<>()).add(child.id);
+      } else if (c.text(0).equals("OO") && !child.kind.startsWith("Animation")) {
+        parent.children.add(child);
+        if (parent.kind.equals("Model") && child.kind.equals("Model")) {
+          child.parent = parent;
+        }
+      }
+    }
+    Set<Long> nodes = chosenNodes(stackLayers, layerNodes);
+    Map<Long, FbxNode> ownerOf = new HashMap<>();
+    for (FbxNode c : all) {
+      FbxObject child = objects.get(c.whole(1));
+      if (child != null
+          && child.kind.equals("AnimationCurveNode")
+          && c.text(0).equals("OP")
+          && (nodes == null || nodes.contains(child.id))) {
+        ownerOf.put(child.id, c);
+      }
+    }
+    for (FbxNode c : all) {
+      FbxObject child = objects.get(c.whole(1));
+      FbxNode owner = ownerOf.get(c.whole(2));
+      if (child == null || owner == null || !child.kind.equals("AnimationCurve")) {
+        continue;
+      }
+      FbxObject target = objects.get(owner.whole(2));
+      if (target != null) {
+        String channel = c.text(3);
+        int component = channel.endsWith("|Y") ? 1 : channel.endsWith("|Z") ? 2 : 0;
+        FbxCurve curve = FbxCurve.read(child.node, file);
+        if (curve.isWeighted()) {
+          notes.add(Note.changed(target.name, "weighted tangents are read as plain ones"));
+        }
+        target.curves.put(owner.text(3) + "|" + component, curve);
+      }
+    }
+  }
+
+  /** Curve nodes of the first layer of the first stack; null when the file has no stacks. */
+  private Set<Long> chosenNodes(Map<Long, Set<Long>> stackLayers, Map<Long, Set<Long>> layerNodes) {
+    if (stackLayers.isEmpty()) {
+      return null;
+    }
+    if (stackLayers.size() > 1) {
+      notes.add(Note.ignored("", stackLayers.size() + " animation stacks; the first is taken"));
+    }
+    Set<Long> layers = stackLayers.values().iterator().next();
+    Set<Long> nodes = new HashSet<>();
+    boolean first = true;
+    for (Map.Entry<Long, Set<Long>> e : layerNodes.entrySet()) {
+      if (layers.contains(e.getKey())) {
+        if (first) {
+          nodes.addAll(e.getValue());
+        }
+        first = false;
+      }
+    }
+    if (layers.size() > 1) {
+      notes.add(Note.ignored("", layers.size() + " animation layers; the first is taken"));
+    }
+    return nodes;
+  }
+
+  private void refuseCycles() {
+    for (FbxObject o : objects.values()) {
+      int steps = 0;
+      for (FbxObject p = o.parent; p != null; p = p.parent) {
+        if (++steps > 4096) {
+          throw new InputError(file, "Model " + o.name, "the hierarchy is cyclic or too deep", "");
+        }
+      }
+    }
+  }
+
+  /** Text files write {@code Model::name}; binary ones put the class behind two marks. */
+  static String plainName(String stored) {
+    int marks = stored.indexOf("\u0000\u0001");
+    if (marks >= 0) {
+      return stored.substring(0, marks);
+    }
+    int colons = stored.indexOf("::");
+    return colons >= 0 ? stored.substring(colons + 2) : stored;
+  }
+}

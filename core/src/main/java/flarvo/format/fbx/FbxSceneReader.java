@@ -1,0 +1,210 @@
+package flarvo.format.fbx;
+
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SignedAxis;
+import flarvo.convention.WorldAxes;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.PlateMention;
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Rate;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import org.joml.Matrix4d;
+
+/** Evaluates records into a {@link FileScene}. */
+final class FbxSceneReader {
+
+  private final String file;
+  private final ReadLimits limits;
+  private final Progress progress;
+  private final FileScene.Builder out = new FileScene.Builder();
+
+  FbxSceneReader(String file, ReadLimits limits, Progress progress) {
+    this.file = file;
+    this.limits = limits;
+    this.progress = progress;
+  }
+
+  FileScene read(FbxNode root) {
+    FbxScene scene = new FbxScene(root, file);
+    out.notes.addAll(scene.notes);
+    axes(scene.settings);
+    out.unit = unit(scene.settings);
+    out.rate = rate(scene.settings);
+    Rate rate = out.rate.value();
+    out.range = range(scene.settings, rate);
+    FrameRange sceneRange = out.range == null ? null : out.range.value();
+    FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames());
+    FileNames cameraNames = new FileNames();
+    FileNames trackerNames = new FileNames();
+    Map<String, List<String>> names = new LinkedHashMap<>();
+    Map<String, List<Double>> xyz = new LinkedHashMap<>();
+    Map<String, Integer> others = new TreeMap<>();
+    for (FbxObject o : scene.objects.values()) {
+      progress.step(0, 0);
+      if (!o.kind.equals("Model")) {
+        continue;
+      }
+      switch (o.subclass) {
+        case "Camera" -> {
+          FbxObject attribute =
+              o.children.stream()
+                  .filter(c -> c.kind.equals("NodeAttribute"))
+                  .findFirst()
+                  .orElseGet(() -> new FbxObject(0, "NodeAttribute", o.name, "Camera", o.node));
+          out.cameras.add(cameras.read(o, attribute, cameraNames.unique(o.name), sceneRange));
+          about(o, attribute);
+        }
+        case "Null" -> {
+          if (o.children.stream().noneMatch(c -> c.kind.equals("Model"))) {
+            tracker(o, trackerNames, names, xyz);
+          }
+        }
+        case "Mesh" -> out.meshes++;
+        default -> others.merge(o.subclass, 1, Integer::sum);
+      }
+    }
+    names.forEach(
+        (group, list) ->
+            out.trackers.add(
+                TrackerSet.of(
+                    group,
+                    list,
+                    xyz.get(group).stream().mapToDouble(Double::doubleValue).toArray())));
+    others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
+    return out.build();
+  }
+
+  private void tracker(
+      FbxObject o,
+      FileNames unique,
+      Map<String, List<String>> names,
+      Map<String, List<Double>> xyz) {
+    String group = o.parent == null ? "trackers" : o.parent.name;
+    Matrix4d m = FbxTransform.world(o, 0);
+    if (!m.isFinite()) {
+      throw new InputError(file, "Model " + o.name, "the position is not finite", "");
+    }
+    names.computeIfAbsent(group, k -> new ArrayList<>()).add(unique.unique(o.name));
+    List<Double> list = xyz.computeIfAbsent(group, k -> new ArrayList<>());
+    list.add(m.m30());
+    list.add(m.m31());
+    list.add(m.m32());
+  }
+
+  private void about(FbxObject model, FbxObject attribute) {
+    double width = attribute.number("AspectWidth", 0);
+    double height = attribute.number("AspectHeight", 0);
+    double pixelAspect = attribute.number("PixelAspectRatio", 1);
+    // Small numbers are a ratio such as 16:9, not a size.
+    if (out.picture == null && width >= 64 && height >= 64 && width < 1e6 && height < 1e6) {
+      out.picture =
+          Said.said(
+              new PictureSize(
+                  (int) width,
+                  (int) height,
+                  pixelAspect > 0 && pixelAspect < 100 ? pixelAspect : 1),
+              "Camera " + model.name + ", AspectWidth and AspectHeight");
+    }
+    model
+        .text("plate")
+        .filter(p -> !p.isEmpty())
+        .ifPresent(
+            p ->
+                out.plate =
+                    new PlateMention(
+                        p,
+                        model.text("plateRole").orElse("").equals(PlateRole.UNDISTORTED.word())
+                            ? PlateRole.UNDISTORTED
+                            : PlateRole.ORIGINAL));
+  }
+
+  private void axes(FbxObject settings) {
+    SignedAxis up = axis(settings, "UpAxis", 1);
+    SignedAxis front = axis(settings, "FrontAxis", 2);
+    SignedAxis right = axis(settings, "CoordAxis", 0);
+    try {
+      WorldAxes world = new WorldAxes(right, up, front.negated());
+      boolean silent = !settings.has("UpAxis");
+      out.world = world;
+      String place = silent ? "the format's fallback" : "GlobalSettings";
+      out.up = new Said<>(up, silent, place + (silent ? "" : ".UpAxis"));
+      out.handedness = new Said<>(world.handedness(), silent, place);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file, "GlobalSettings", e.getMessage(), "Ask for the file again", e);
+    }
+  }
+
+  private SignedAxis axis(FbxObject settings, String name, int fallback) {
+    int index = (int) settings.number(name, fallback);
+    int sign = settings.number(name + "Sign", 1) < 0 ? -1 : 1;
+    if (index < 0 || index > 2) {
+      throw new InputError(file, "GlobalSettings." + name, index + " is no axis", "");
+    }
+    return SignedAxis.of(index, sign);
+  }
+
+  private Said<LinearUnit> unit(FbxObject settings) {
+    double cm = settings.number("UnitScaleFactor", 1);
+    try {
+      return new Said<>(
+          new LinearUnit(cm / 100),
+          !settings.has("UnitScaleFactor"),
+          settings.has("UnitScaleFactor")
+              ? "GlobalSettings.UnitScaleFactor"
+              : "the format's fallback");
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          file, "GlobalSettings.UnitScaleFactor", e.getMessage(), "Ask for the file again", e);
+    }
+  }
+
+  private Said<Rate> rate(FbxObject settings) {
+    int mode = (int) settings.number("TimeMode", 0);
+    if (mode == FbxTime.CUSTOM) {
+      double custom = settings.number("CustomFrameRate", -1);
+      try {
+        return Said.said(Rate.fromDouble(custom), "GlobalSettings.CustomFrameRate");
+      } catch (IllegalArgumentException e) {
+        throw new InputError(
+            file, "GlobalSettings.CustomFrameRate", e.getMessage(), "Give --rate", e);
+      }
+    }
+    return FbxTime.rateOf(mode)
+        .map(r -> Said.said(r, "GlobalSettings.TimeMode"))
+        .orElseGet(() -> Said.assumed(Rate.FPS_30, "the format's fallback"));
+  }
+
+  private Said<FrameRange> range(FbxObject settings, Rate rate) {
+    double start = settings.number("TimeSpanStart", Double.NaN);
+    double stop = settings.number("TimeSpanStop", Double.NaN);
+    if (Double.isNaN(start) || Double.isNaN(stop)) {
+      return null;
+    }
+    double first = Math.rint(FbxTime.frameOf(start, rate));
+    double last = Math.rint(FbxTime.frameOf(stop, rate));
+    if (last < first) {
+      throw new InputError(
+          file,
+          "GlobalSettings.TimeSpanStop",
+          "the range ends before it starts: zero frames",
+          "Ask for the file again");
+    }
+    if (Math.abs(first) > 1e8 || last - first + 1 > limits.mostFrames()) {
+      return null; // a time span of years is a default, not a shot
+    }
+    return Said.said(new FrameRange((int) first, (int) last), "GlobalSettings.TimeSpanStart");
+  }
+}

@@ -1,0 +1,169 @@
+package flarvo.format.table;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.EulerTrack;
+import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.format.SceneFormat;
+import flarvo.format.Settlement;
+import flarvo.report.Note;
+import flarvo.scene.Optics;
+import flarvo.scene.Pose;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+
+/** Camera table, with the trackers' positions in a second table beside it. */
+public final class TableFormat implements SceneFormat {
+
+  private static final String COMPANION = ".trackers.csv";
+
+  @Override
+  public String id() {
+    return "table";
+  }
+
+  @Override
+  public String title() {
+    return "Table";
+  }
+
+  @Override
+  public List<String> extensions() {
+    return List.of(".csv");
+  }
+
+  @Override
+  public boolean recognises(byte[] head) {
+    String text = new String(head, StandardCharsets.ISO_8859_1).toLowerCase(Locale.ROOT);
+    return text.lines()
+        .filter(l -> !l.startsWith("#") && !l.isBlank())
+        .findFirst()
+        .map(l -> l.contains(",") && (l.contains("frame") || l.contains("tracker")))
+        .orElse(false);
+  }
+
+  @Override
+  public Settlement settle(Dialect wanted) {
+    return new Settlement(wanted, List.of());
+  }
+
+  @Override
+  public List<String> cannotCarry() {
+    return List.of("axes, unit and rotation order (the recipient must know them)", "meshes");
+  }
+
+  @Override
+  public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
+    return new TableReader(from, limits, progress).read(file);
+  }
+
+  @Override
+  public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+      throws IOException {
+    if (scene.cameras().isEmpty()) {
+      throw new IllegalArgumentException("a camera table needs a camera");
+    }
+    ShotCamera c = scene.cameras().get(0).camera();
+    Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
+    comments(text, scene, spoken, c);
+    CSVPrinter csv =
+        new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
+    csv.printRecord(
+        "frame",
+        "tx",
+        "ty",
+        "tz",
+        "rx",
+        "ry",
+        "rz",
+        "focal_mm",
+        "film_width_mm",
+        "film_height_mm",
+        "principal_x_mm",
+        "principal_y_mm");
+    EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
+    for (int f = c.frames().first(); f <= c.frames().last(); f++) {
+      progress.step(f - c.frames().first(), c.frames().count());
+      Pose p = c.poses().at(f);
+      Optics o = c.optics().at(f);
+      csv.printRecord(
+          f,
+          p.position().x(),
+          p.position().y(),
+          p.position().z(),
+          spoken.angles().fromRadians(angles.radians(f, 0)),
+          spoken.angles().fromRadians(angles.radians(f, 1)),
+          spoken.angles().fromRadians(angles.radians(f, 2)),
+          o.focalLengthMm(),
+          o.filmWidthMm(),
+          o.filmHeightMm(),
+          o.principalXMm(),
+          o.principalYMm());
+    }
+    csv.flush();
+    return scene.cameras().size() == 1
+        ? List.of()
+        : List.of(Note.lost("cameras", "a table holds one camera; the first is written"));
+  }
+
+  private static void comments(Writer text, FileScene scene, Dialect d, ShotCamera c)
+      throws IOException {
+    text.write("# camera: " + c.name().replaceAll("\\p{Cntrl}", " ") + "\n");
+    text.write("# dialect: " + d.name() + "\n");
+    text.write("# rotation: " + d.rotationOrder() + ", " + d.angles().word() + "\n");
+    if (scene.rate().isPresent()) {
+      text.write("# rate: " + scene.rate().map(Said::value).get() + "\n");
+    }
+    if (scene.picture().isPresent()) {
+      text.write("# picture: " + scene.picture().map(Said::value).get() + "\n");
+    }
+    text.write("# rows: " + c.frames().count() + "\n");
+  }
+
+  @Override
+  public List<Companion> companions() {
+    return List.of(new Trackers());
+  }
+
+  static Path companionOf(Path camera) {
+    String name = camera.getFileName().toString();
+    int dot = name.lastIndexOf('.');
+    return camera.resolveSibling((dot < 0 ? name : name.substring(0, dot)) + COMPANION);
+  }
+
+  private record Trackers() implements Companion {
+    @Override
+    public String suffix() {
+      return COMPANION;
+    }
+
+    @Override
+    public void write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+        throws IOException {
+      Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
+      text.write("# rows: " + scene.trackerCount() + "\n");
+      CSVPrinter csv =
+          new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
+      csv.printRecord("tracker", "x", "y", "z");
+      for (TrackerSet t : scene.trackers()) {
+        for (int i = 0; i < t.size(); i++) {
+          csv.printRecord(t.names().get(i), t.x(i), t.y(i), t.z(i));
+        }
+      }
+      csv.flush();
+    }
+  }
+}

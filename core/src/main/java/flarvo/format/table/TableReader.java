@@ -1,0 +1,195 @@
+package flarvo.format.table;
+
+import flarvo.convention.Dialect;
+import flarvo.format.FileCamera;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
+import flarvo.scene.Rotation;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.work.Progress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+
+/** Camera rows, tracker positions or 2D tracks, told apart by the header. */
+final class TableReader {
+
+  private final Dialect from;
+  private final ReadLimits limits;
+  private final Progress progress;
+  private final FileScene.Builder out = new FileScene.Builder();
+
+  TableReader(Dialect from, ReadLimits limits, Progress progress) {
+    this.from = from;
+    this.limits = limits;
+    this.progress = progress;
+  }
+
+  FileScene read(Path path) {
+    TableFile t = TableFile.read(path, limits);
+    if (t.has("tracker", "frame", "x", "y")) {
+      observations(t);
+    } else if (t.has("tracker", "x", "y", "z")) {
+      trackers(t);
+    } else if (t.has("frame", "tx", "ty", "tz", "rx", "ry", "rz")) {
+      camera(t);
+      Path companion = TableFormat.companionOf(path);
+      if (Files.exists(companion)) {
+        trackers(TableFile.read(companion, limits));
+        out.notes.add(Note.changed("trackers", "read from " + companion.getFileName()));
+      }
+    } else {
+      throw new InputError(
+          t.file(),
+          "header",
+          "the columns are none that are known here",
+          "Known are: frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm;"
+              + " tracker,x,y,z; tracker,frame,x,y");
+    }
+    out.rate = stated(t, "rate", Rate::parse).orElse(null);
+    out.picture = stated(t, "picture", PictureSize::parse).orElse(null);
+    return out.build();
+  }
+
+  private <T> Optional<Said<T>> stated(TableFile t, String key, Function<String, T> parse) {
+    Optional<String> text = t.comment(key);
+    if (text.isEmpty()) {
+      return Optional.empty();
+    }
+    try {
+      return Optional.of(Said.said(parse.apply(text.get()), "comment '" + key + "'"));
+    } catch (IllegalArgumentException e) {
+      throw new InputError(t.file(), "comment '" + key + "'", e.getMessage(), "", e);
+    }
+  }
+
+  private void observations(TableFile t) {
+    Observations.Builder b = new Observations.Builder();
+    FrameRange range = null;
+    for (int i = 0; i < t.rows(); i++) {
+      progress.step(i, t.rows());
+      int frame = t.whole(i, "frame");
+      b.add(t.text(i, "tracker"), frame, t.number(i, "x"), t.number(i, "y"));
+      range =
+          range == null
+              ? new FrameRange(frame, frame)
+              : new FrameRange(Math.min(range.first(), frame), Math.max(range.last(), frame));
+    }
+    try {
+      out.observations = b.build();
+    } catch (IllegalArgumentException e) {
+      throw new InputError(t.file(), "", e.getMessage(), "Mend the table", e);
+    }
+    out.range = Said.assumed(range, "the rows' frames");
+  }
+
+  private void trackers(TableFile t) {
+    FileNames unique = new FileNames();
+    List<String> names = new ArrayList<>();
+    double[] xyz = new double[3 * t.rows()];
+    for (int i = 0; i < t.rows(); i++) {
+      progress.step(i, t.rows());
+      names.add(unique.unique(t.text(i, "tracker")));
+      xyz[3 * i] = t.number(i, "x");
+      xyz[3 * i + 1] = t.number(i, "y");
+      xyz[3 * i + 2] = t.number(i, "z");
+    }
+    out.trackers.add(TrackerSet.of("trackers", names, xyz));
+  }
+
+  private void camera(TableFile t) {
+    TreeMap<Integer, Integer> rowOf = new TreeMap<>();
+    for (int i = 0; i < t.rows(); i++) {
+      int frame = t.whole(i, "frame");
+      if (rowOf.put(frame, i) != null) {
+        throw t.error(i, "frame", "frame " + frame + " is given twice");
+      }
+    }
+    FrameRange frames = range(t, rowOf);
+    boolean film = t.has("film_width_mm", "film_height_mm");
+    boolean focal = t.has("focal_mm");
+    PoseTrack poses = PoseTrack.of(frames, f -> pose(t, rowOf, f));
+    OpticsTrack optics = OpticsTrack.of(frames, f -> optics(t, rowOf, f, film, focal));
+    out.cameras.add(
+        new FileCamera(
+            new ShotCamera(t.comment("camera").orElse("camera"), poses, optics, Optional.empty()),
+            t.rows(),
+            0,
+            film,
+            focal));
+    out.range = Said.said(frames, "column frame");
+    if (rowOf.size() < frames.count()) {
+      out.notes.add(
+          Note.assumed(
+              "camera",
+              (frames.count() - rowOf.size()) + " frames without a row are interpolated"));
+    }
+  }
+
+  private FrameRange range(TableFile t, TreeMap<Integer, Integer> rowOf) {
+    long count = (long) rowOf.lastKey() - rowOf.firstKey() + 1;
+    if (count > limits.mostFrames()) {
+      throw t.error(rowOf.get(rowOf.lastKey()), "frame", "the table spans " + count + " frames");
+    }
+    return new FrameRange(rowOf.firstKey(), rowOf.lastKey());
+  }
+
+  private Pose pose(TableFile t, TreeMap<Integer, Integer> rowOf, int frame) {
+    Map.Entry<Integer, Integer> before = rowOf.floorEntry(frame);
+    Map.Entry<Integer, Integer> after = rowOf.ceilingEntry(frame);
+    Pose a = rowPose(t, before.getValue());
+    if (before.getKey() == frame) {
+      return a;
+    }
+    Pose b = rowPose(t, after.getValue());
+    double u = (frame - before.getKey()) / (double) (after.getKey() - before.getKey());
+    return new Pose(
+        a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
+  }
+
+  private Pose rowPose(TableFile t, int row) {
+    Rotation r =
+        from.rotationOrder()
+            .compose(
+                from.angles().toRadians(t.number(row, "rx")),
+                from.angles().toRadians(t.number(row, "ry")),
+                from.angles().toRadians(t.number(row, "rz")));
+    return new Pose(new Vec3(t.number(row, "tx"), t.number(row, "ty"), t.number(row, "tz")), r);
+  }
+
+  private Optics optics(
+      TableFile t, TreeMap<Integer, Integer> rowOf, int frame, boolean film, boolean focal) {
+    int row = rowOf.floorEntry(frame).getValue();
+    double width = film ? t.number(row, "film_width_mm") : from.film().assumed().widthMm();
+    double height = film ? t.number(row, "film_height_mm") : from.film().assumed().heightMm();
+    try {
+      return new Optics(
+          focal ? t.number(row, "focal_mm") : width,
+          width,
+          height,
+          t.has("principal_x_mm") ? t.number(row, "principal_x_mm") : 0,
+          t.has("principal_y_mm") ? t.number(row, "principal_y_mm") : 0);
+    } catch (IllegalArgumentException e) {
+      throw t.error(row, "focal_mm", e.getMessage());
+    }
+  }
+}

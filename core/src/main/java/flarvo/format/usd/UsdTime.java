@@ -1,0 +1,110 @@
+package flarvo.format.usd;
+
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Rate;
+import java.util.Map;
+
+/** Time codes and frames of one layer. */
+final class UsdTime {
+
+  /** What the schema says of a silent file. */
+  private static final double FALLBACK_RATE = 24;
+
+  /** How far from a whole frame a sample may lie and still be on the grid, in frames. */
+  private static final double GRID = 1e-6;
+
+  final Said<Rate> rate;
+  final Said<FrameRange> range; // null when the layer does not say
+  private final double codesPerFrame;
+  private final String file;
+  private final ReadLimits limits;
+
+  UsdTime(Map<String, Object> metadata, String file, ReadLimits limits) {
+    this.file = file;
+    this.limits = limits;
+    Double fps = number(metadata, "framesPerSecond");
+    Double tcps = number(metadata, "timeCodesPerSecond");
+    if (fps != null) {
+      rate = Said.said(rate(fps, "framesPerSecond"), "framesPerSecond");
+    } else if (tcps != null) {
+      rate = Said.said(rate(tcps, "timeCodesPerSecond"), "timeCodesPerSecond");
+    } else {
+      rate = Said.assumed(Rate.FPS_24, "the schema's fallback");
+    }
+    if (tcps != null) {
+      rate(tcps, "timeCodesPerSecond"); // refused here when it is no rate
+    }
+    double codes = tcps != null ? tcps : FALLBACK_RATE;
+    codesPerFrame = fps == null ? 1 : sameRate(codes, fps) ? 1 : codes / fps;
+    Double start = number(metadata, "startTimeCode");
+    Double end = number(metadata, "endTimeCode");
+    if (start == null || end == null) {
+      range = null;
+    } else if (end < start) {
+      throw new InputError(
+          file,
+          "endTimeCode",
+          "the range ends at " + end + " before it starts at " + start + ": zero frames",
+          "Ask for the file again");
+    } else {
+      range = Said.said(range(start, end), "startTimeCode, endTimeCode");
+    }
+  }
+
+  double codeOf(int frame) {
+    return frame * codesPerFrame;
+  }
+
+  /** Whole frames from the first sample to the last; null without samples. */
+  FrameRange framesOf(double[] codes) {
+    return codes.length == 0 ? null : range(codes[0], codes[codes.length - 1]);
+  }
+
+  int offGrid(double[] codes) {
+    int n = 0;
+    for (double c : codes) {
+      double f = c / codesPerFrame;
+      n += Math.abs(f - Math.rint(f)) > GRID ? 1 : 0;
+    }
+    return n;
+  }
+
+  private FrameRange range(double startCode, double endCode) {
+    double first = Math.ceil(startCode / codesPerFrame - GRID);
+    double last = Math.max(first, Math.floor(endCode / codesPerFrame + GRID));
+    if (Math.abs(first) > 1e8 || Math.abs(last) > 1e8 || last - first + 1 > limits.mostFrames()) {
+      throw new InputError(
+          file,
+          "",
+          "the samples run from " + startCode + " to " + endCode + ", more frames than a shot has",
+          "Ask for the file again");
+    }
+    return new FrameRange((int) first, (int) last);
+  }
+
+  private Rate rate(double value, String name) {
+    try {
+      return Rate.fromDouble(value);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file, name, e.getMessage(), "Give the rate with --rate", e);
+    }
+  }
+
+  private static boolean sameRate(double a, double b) {
+    return Math.abs(a - b) <= 1e-9 * Math.max(Math.abs(a), Math.abs(b));
+  }
+
+  private Double number(Map<String, Object> metadata, String name) {
+    Object v = metadata.get(name);
+    if (v == null) {
+      return null;
+    }
+    if (!(v instanceof Double d) || !Double.isFinite(d)) {
+      throw new InputError(file, name, "a finite number is wanted", "Ask for the file again");
+    }
+    return d;
+  }
+}

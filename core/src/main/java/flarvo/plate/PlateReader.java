@@ -1,0 +1,100 @@
+package flarvo.plate;
+
+import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
+import java.awt.Graphics2D;
+import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferInt;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Iterator;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+
+/** Reads JPEG and PNG pictures. The size is checked before anything is decoded. */
+public final class PlateReader {
+
+  private static final long MOST_PIXELS = 200_000_000L;
+
+  static {
+    ImageIO.setUseCache(false);
+  }
+
+  private PlateReader() {}
+
+  public static PictureSize size(Path file) {
+    return withReader(file, (reader) -> checkedSize(file, reader));
+  }
+
+  public static PlateImage read(PlateSequence plates, int frame) {
+    return read(plates.file(frame));
+  }
+
+  public static PlateImage read(Path file) {
+    return withReader(
+        file,
+        reader -> {
+          checkedSize(file, reader);
+          return toArgb(reader.read(0));
+        });
+  }
+
+  private interface Work<T> {
+    T with(ImageReader reader) throws IOException;
+  }
+
+  private static <T> T withReader(Path file, Work<T> work) {
+    if (!Files.isRegularFile(file)) {
+      throw new InputError(
+          file.toString(), "", "there is no such picture", "The sequence has a gap here");
+    }
+    try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+      Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
+      if (!readers.hasNext()) {
+        throw new InputError(
+            file.toString(), "byte offset 0", "this is no picture", "JPEG and PNG are known here");
+      }
+      ImageReader reader = readers.next();
+      try {
+        reader.setInput(in, true, true);
+        return work.with(reader);
+      } finally {
+        reader.dispose();
+      }
+    } catch (IOException | RuntimeException e) {
+      if (e instanceof InputError known) {
+        throw known;
+      }
+      // Decoders answer garbage with whatever exception comes first.
+      throw new InputError(
+          file.toString(),
+          "",
+          "the picture is broken (" + e.getMessage() + ")",
+          "Ask for it again",
+          e);
+    }
+  }
+
+  private static PictureSize checkedSize(Path file, ImageReader reader) throws IOException {
+    int w = reader.getWidth(0);
+    int h = reader.getHeight(0);
+    if ((long) w * h > MOST_PIXELS) {
+      throw new InputError(
+          file.toString(), "", "the picture claims " + w + "x" + h + " pixels", "");
+    }
+    return PictureSize.of(w, h);
+  }
+
+  private static PlateImage toArgb(BufferedImage image) {
+    int w = image.getWidth();
+    int h = image.getHeight();
+    BufferedImage argb = new BufferedImage(w, h, BufferedImage.TYPE_INT_ARGB);
+    Graphics2D g = argb.createGraphics();
+    g.drawImage(image, 0, 0, null);
+    g.dispose();
+    return new PlateImage(w, h, ((DataBufferInt) argb.getRaster().getDataBuffer()).getData());
+  }
+}

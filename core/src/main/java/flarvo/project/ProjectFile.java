@@ -1,0 +1,177 @@
+package flarvo.project;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.format.ReadLimits;
+import flarvo.format.TextSource;
+import flarvo.report.InputError;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Rate;
+import flarvo.scene.Rotation;
+import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
+import flarvo.work.AtomicFile;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.function.Function;
+
+/**
+ * A project on disk: one JSON document of schema {@code flarvo-project}, version 1.
+ *
+ * @param file where it lies; its folder is what paths are relative to
+ */
+public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
+
+  private static final String SCHEMA = "flarvo-project";
+  private static final int VERSION = 1;
+  private static final String ADVICE = "The schema is described in docs/project.md";
+  private static final ObjectMapper MAPPER =
+      new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
+
+  public ProjectFile {
+    shots = List.copyOf(shots);
+  }
+
+  public Path folder() {
+    return file.toAbsolutePath().getParent();
+  }
+
+  public ProjectFile withShots(List<ProjectShot> s) {
+    return new ProjectFile(file, name, s);
+  }
+
+  public static ProjectFile read(Path file) {
+    JsonNode root;
+    try {
+      root = MAPPER.readTree(TextSource.read(file, ReadLimits.USUAL));
+    } catch (JsonProcessingException e) {
+      String place = e.getLocation() == null ? "" : "line " + e.getLocation().getLineNr();
+      throw new InputError(
+          file.toString(), place, "this is no JSON (" + e.getOriginalMessage() + ")", ADVICE, e);
+    }
+    if (!SCHEMA.equals(root.path("schema").asText())) {
+      throw new InputError(file.toString(), "schema", "this is no project of ours", ADVICE);
+    }
+    if (root.path("version").asInt() != VERSION) {
+      throw new InputError(
+          file.toString(),
+          "version",
+          "version " + root.path("version").asText() + " is not known here",
+          "A newer program wrote it");
+    }
+    try {
+      List<ProjectShot> shots = list(root.path("shots"), ProjectFile::shot);
+      return new ProjectFile(file, root.path("name").asText("project"), shots);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file.toString(), "shots", e.getMessage(), ADVICE, e);
+    }
+  }
+
+  public void save() {
+    ObjectNode root = MAPPER.createObjectNode();
+    root.put("schema", SCHEMA).put("version", VERSION).put("name", name);
+    ArrayNode list = root.putArray("shots");
+    shots.forEach(s -> list.add(node(s)));
+    AtomicFile.write(
+        file,
+        out ->
+            out.write((MAPPER.writeValueAsString(root) + "\n").getBytes(StandardCharsets.UTF_8)));
+  }
+
+  private static ProjectShot shot(JsonNode n) {
+    return new ProjectShot(
+        required(n, "name"),
+        list(n.path("files"), JsonNode::asText),
+        list(
+            n.path("plates"),
+            p ->
+                new ProjectShot.PlateFolder(
+                    required(p, "path"), PlateRole.of(required(p, "role")))),
+        text(n, "from"),
+        whole(n, "plateFirst"),
+        text(n, "rate").map(Rate::parse),
+        level(n.path("level")),
+        list(
+            n.path("deliveries"),
+            d ->
+                new ProjectShot.PlannedDelivery(
+                    required(d, "name"),
+                    required(d, "dialect"),
+                    whole(d, "firstFrame"),
+                    text(d, "rate").map(Rate::parse),
+                    required(d, "format"),
+                    required(d, "contents"),
+                    required(d, "file"))));
+  }
+
+  private static ObjectNode node(ProjectShot s) {
+    ObjectNode o = MAPPER.createObjectNode();
+    o.put("name", s.name());
+    ArrayNode files = o.putArray("files");
+    s.files().forEach(files::add);
+    ArrayNode plates = o.putArray("plates");
+    s.plates().forEach(p -> plates.addObject().put("path", p.path()).put("role", p.role().word()));
+    s.from().ifPresent(f -> o.put("from", f));
+    s.plateFirst().ifPresent(f -> o.put("plateFirst", f));
+    s.rate().ifPresent(r -> o.put("rate", r.toString()));
+    ObjectNode level = o.putObject("level");
+    Rotation r = s.level().rotation();
+    Vec3 t = s.level().translation();
+    level.put("scale", s.level().scale());
+    level.putArray("rotation").add(r.w()).add(r.x()).add(r.y()).add(r.z());
+    level.putArray("translation").add(t.x()).add(t.y()).add(t.z());
+    ArrayNode deliveries = o.putArray("deliveries");
+    for (ProjectShot.PlannedDelivery d : s.deliveries()) {
+      ObjectNode n = deliveries.addObject().put("name", d.name()).put("dialect", d.dialect());
+      d.firstFrame().ifPresent(f -> n.put("firstFrame", f));
+      d.rate().ifPresent(x -> n.put("rate", x.toString()));
+      n.put("format", d.format()).put("contents", d.contents()).put("file", d.file());
+    }
+    return o;
+  }
+
+  private static Similarity level(JsonNode n) {
+    if (n.isMissingNode()) {
+      return Similarity.IDENTITY;
+    }
+    JsonNode r = n.path("rotation");
+    JsonNode t = n.path("translation");
+    return new Similarity(
+        n.path("scale").asDouble(Double.NaN),
+        Rotation.normalized(number(r, 0), number(r, 1), number(r, 2), number(r, 3)),
+        new Vec3(number(t, 0), number(t, 1), number(t, 2)));
+  }
+
+  private static double number(JsonNode array, int i) {
+    return array.path(i).asDouble(Double.NaN);
+  }
+
+  private static String required(JsonNode n, String member) {
+    return text(n, member)
+        .orElseThrow(() -> new IllegalArgumentException("'" + member + "' is missing"));
+  }
+
+  private static Optional<String> text(JsonNode n, String member) {
+    return n.path(member).isTextual() ? Optional.of(n.path(member).asText()) : Optional.empty();
+  }
+
+  private static OptionalInt whole(JsonNode n, String member) {
+    return n.path(member).canConvertToInt() && n.path(member).isNumber()
+        ? OptionalInt.of(n.path(member).intValue())
+        : OptionalInt.empty();
+  }
+
+  private static <T> List<T> list(JsonNode array, Function<JsonNode, T> each) {
+    List<T> out = new ArrayList<>();
+    array.forEach(n -> out.add(each.apply(n)));
+    return out;
+  }
+}

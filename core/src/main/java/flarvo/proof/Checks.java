@@ -1,0 +1,235 @@
+package flarvo.proof;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.FrameMap;
+import flarvo.convention.LinearUnit;
+import flarvo.format.FileCamera;
+import flarvo.format.FileScene;
+import flarvo.format.Said;
+import flarvo.receive.ReceivedFile;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+
+/** Everything that drift alone cannot see: a scene moved, scaled or renumbered as a whole. */
+final class Checks {
+
+  /** How far a length or position may be off, as a share of the scene's size. */
+  private static final double RELATIVE = 1e-5;
+
+  private final Shot source;
+  private final ReceivedFile file;
+  private final FileScene scene;
+  private final Dialect to;
+  private final Dialect spoken;
+  private final FrameMap map;
+  private final List<ShotCamera> cameras;
+  private final List<TrackerSet> trackers;
+  private final List<Check> out = new ArrayList<>();
+
+  Checks(
+      Shot source,
+      ReceivedFile file,
+      Dialect to,
+      FrameMap map,
+      List<ShotCamera> cameras,
+      List<TrackerSet> trackers) {
+    this.source = source;
+    this.file = file;
+    this.scene = file.scene();
+    this.to = to;
+    this.spoken = file.format().settle(to).spoken();
+    this.map = map;
+    this.cameras = cameras;
+    this.trackers = trackers;
+  }
+
+  List<Check> all() {
+    stated("upAxis", spoken.world().up(), scene.up());
+    stated("handedness", spoken.handedness(), scene.handedness(), h -> h.word());
+    stated("unit", spoken.unit(), scene.unit());
+    lengths();
+    stated("rate", map.recipientRate(), scene.rate());
+    frames();
+    stated("pictureSize", source.picture(), scene.picture());
+    filmBack();
+    trackerNames();
+    plate();
+    return out;
+  }
+
+  private <T> void stated(String name, T expected, Optional<Said<T>> found) {
+    stated(name, expected, found, Object::toString);
+  }
+
+  /** A fact that the format can state; nothing is compared where it cannot. */
+  private <T> void stated(
+      String name,
+      T expected,
+      Optional<Said<T>> found,
+      java.util.function.Function<T, String> word) {
+    if (found.isPresent()) {
+      T value = found.get().value();
+      boolean same =
+          expected instanceof LinearUnit a && value instanceof LinearUnit b
+              ? Math.abs(a.metresPerUnit() / b.metresPerUnit() - 1) < 1e-9
+              : expected.equals(value);
+      add(name, same, word.apply(expected), word.apply(value));
+    }
+  }
+
+  private void frames() {
+    if (cameras.isEmpty()) {
+      return;
+    }
+    FrameRange expected = map.recipientFrames();
+    FrameRange keyed = cameras.get(0).frames();
+    add("firstFrame", expected.first() == keyed.first(), expected.first(), keyed.first());
+    add("lastFrame", expected.last() == keyed.last(), expected.last(), keyed.last());
+    scene
+        .range()
+        .filter(r -> !r.assumed())
+        .ifPresent(r -> add("sceneRange", r.value().equals(expected), expected, r.value()));
+    FileCamera c = scene.cameras().get(0);
+    boolean still = c.keys() == 1 && expected.count() > 1;
+    add(
+        "keysPerFrame",
+        c.keys() == expected.count() && c.offGridKeys() == 0 && !still,
+        expected.count() + " keys, 0 off the grid",
+        c.keys() + " keys, " + c.offGridKeys() + " off the grid");
+  }
+
+  private void filmBack() {
+    if (cameras.isEmpty() || source.camera().isEmpty()) {
+      return;
+    }
+    Optics sent =
+        spoken
+            .film()
+            .toRecipient(
+                source.camera().get().optics().at(source.camera().get().frames().first()),
+                source.picture());
+    Optics found = cameras.get(0).optics().at(cameras.get(0).frames().first());
+    boolean same =
+        Math.abs(found.filmWidthMm() / sent.filmWidthMm() - 1) < 1e-6
+            && Math.abs(found.filmHeightMm() / sent.filmHeightMm() - 1) < 1e-6;
+    add(
+        "filmBack",
+        same && scene.cameras().get(0).filmBackStated(),
+        millimetres(sent),
+        scene.cameras().get(0).filmBackStated() ? millimetres(found) : "not stated");
+  }
+
+  private static String millimetres(Optics o) {
+    return String.format(Locale.ROOT, "%.4f × %.4f mm", o.filmWidthMm(), o.filmHeightMm());
+  }
+
+  private void trackerNames() {
+    Set<String> expected = names(source.trackers());
+    Set<String> found = names(trackers);
+    add("trackerCount", expected.size() == found.size(), expected.size(), found.size());
+    Set<String> missing = new TreeSet<>(expected);
+    missing.removeAll(found);
+    add(
+        "trackerNames",
+        missing.isEmpty(),
+        "all names",
+        missing.isEmpty()
+            ? "all names"
+            : missing.size() + " missing, such as " + missing.iterator().next());
+  }
+
+  private static Set<String> names(List<TrackerSet> sets) {
+    Set<String> s = new TreeSet<>();
+    sets.forEach(t -> s.addAll(t.names()));
+    return s;
+  }
+
+  /** A known distance in the recipient's units, and where the world's origin lies. */
+  private void lengths() {
+    Map<String, Vec3> found = new HashMap<>();
+    trackers.forEach(t -> put(t, found));
+    Map<String, Vec3> raw = new HashMap<>();
+    scene.trackers().forEach(t -> put(t, raw));
+    Map<String, Vec3> expected = new HashMap<>();
+    source.trackers().forEach(t -> put(t, expected));
+    expected.keySet().retainAll(found.keySet());
+    if (expected.size() < 2) {
+      return;
+    }
+    List<String> pair = farthest(expected);
+    double metres = expected.get(pair.get(0)).minus(expected.get(pair.get(1))).length();
+    double read =
+        raw.get(pair.get(0)).minus(raw.get(pair.get(1))).length() * to.unit().metresPerUnit();
+    add(
+        "knownDistance",
+        Math.abs(read - metres) <= RELATIVE * metres,
+        metres(metres),
+        metres(read));
+    double worst = 0;
+    for (Map.Entry<String, Vec3> e : expected.entrySet()) {
+      worst = Math.max(worst, e.getValue().minus(found.get(e.getKey())).length());
+    }
+    add(
+        "origin",
+        worst <= RELATIVE * Math.max(1, metres),
+        "within 0.01 mm a metre",
+        metres(worst) + " off");
+  }
+
+  private static void put(TrackerSet t, Map<String, Vec3> into) {
+    for (int i = 0; i < t.size(); i++) {
+      into.put(t.names().get(i), t.position(i));
+    }
+  }
+
+  /** Two trackers far apart: the farthest from the first, and the farthest from that. */
+  private static List<String> farthest(Map<String, Vec3> at) {
+    String a = farthestFrom(at, at.keySet().iterator().next());
+    return List.of(a, farthestFrom(at, a));
+  }
+
+  private static String farthestFrom(Map<String, Vec3> at, String from) {
+    String best = from;
+    double most = -1;
+    for (Map.Entry<String, Vec3> e : at.entrySet()) {
+      double d = e.getValue().minus(at.get(from)).length();
+      if (d > most || d == most && e.getKey().compareTo(best) < 0) {
+        most = d;
+        best = e.getKey();
+      }
+    }
+    return best;
+  }
+
+  private void plate() {
+    boolean undistorted = source.plate(PlateRole.UNDISTORTED).isPresent();
+    if (undistorted && scene.plate().isPresent()) {
+      add(
+          "plate",
+          scene.plate().get().role() == PlateRole.UNDISTORTED,
+          "undistorted",
+          scene.plate().get().role().word() + ": " + scene.plate().get().path());
+    }
+  }
+
+  private static String metres(double m) {
+    return String.format(Locale.ROOT, "%.6f m", m);
+  }
+
+  private void add(String name, boolean holds, Object expected, Object found) {
+    out.add(new Check(name, holds, expected.toString(), found.toString()));
+  }
+}

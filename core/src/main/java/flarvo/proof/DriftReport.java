@@ -1,0 +1,74 @@
+package flarvo.proof;
+
+import flarvo.scene.FrameRange;
+import java.util.Arrays;
+
+/**
+ * Drift in pixels of the plate, for each frame. Frames on which no tracker could be compared hold
+ * NaN.
+ *
+ * @param worstFrame plate frame of the largest drift; the first frame when nothing was compared
+ * @param worstTracker its name; empty when nothing was compared
+ * @param compared number of projections compared
+ */
+public final class DriftReport {
+
+  private final FrameRange frames;
+  private final double[] maxPx;
+  private final double[] rmsPx;
+  private final double max;
+  private final double rms;
+  private final int worstFrame;
+  private final String worstTracker;
+  private final long compared;
+
+  DriftReport(
+      FrameRange frames,
+      double[] maxPx,
+      double[] rmsPx,
+      double rms,
+      int worstFrame,
+      String worstTracker,
+      long compared) {
+    this.frames = frames;
+    this.maxPx = maxPx;
+    this.rmsPx = rmsPx;
+    this.rms = rms;
+    this.worstFrame = worstFrame;
+    this.worstTracker = worstTracker;
+    this.compared = compared;
+    this.max = Arrays.stream(maxPx).filter(d -> !Double.isNaN(d)).max().orElse(Double.NaN);
+  }
+
+  public FrameRange frames() {
+    return frames;
+  }
+
+  public double maxPx() {
+    return max;
+  }
+
+  public double rmsPx() {
+    return rms;
+  }
+
+  public double maxPx(int frame) {
+    return maxPx[frame - frames.first()];
+  }
+
+  public double rmsPx(int frame) {
+    return rmsPx[frame - frames.first()];
+  }
+
+  public int worstFrame() {
+    return worstFrame;
+  }
+
+  public String worstTracker() {
+    return worstTracker;
+  }
+
+  public long compared() {
+    return compared;
+  }
+}

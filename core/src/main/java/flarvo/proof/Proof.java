@@ -1,0 +1,71 @@
+package flarvo.proof;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.FrameMap;
+import flarvo.dispatch.Losses;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedFile;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+
+/** Reads a delivered file back from disk as its recipient would, and compares it with the shot. */
+public final class Proof {
+
+  private Proof() {}
+
+  /**
+   * @param shot what was sent; its level is applied here
+   * @param to how the recipient speaks
+   * @param limitPx largest drift that still holds
+   */
+  public static ProofReport of(
+      Shot shot, Path delivered, Dialect to, double limitPx, Progress progress) {
+    Shot source = shot.levelled();
+    ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
+    FrameMap map = to.frames().mapFor(source.frames(), source.rate());
+    List<ShotCamera> cameras =
+        file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
+    List<TrackerSet> trackers = file.trackers(source.picture());
+    Optional<DriftReport> drift =
+        cameras.stream()
+            .findFirst()
+            .map(c -> DeliveredTime.onPlate(c, map))
+            .map(c -> new DriftMeter(source).measure(c, trackers, progress));
+    return new ProofReport(
+        drift,
+        limitPx,
+        new Checks(source, file, to, map, cameras, trackers).all(),
+        Losses.of(source, file.format(), to));
+  }
+
+  /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */
+  public static Optional<Shot> seenByRecipient(
+      Shot shot, Path delivered, Dialect to, Progress progress) {
+    Shot source = shot.levelled();
+    ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
+    FrameMap map = to.frames().mapFor(source.frames(), source.rate());
+    List<ShotCamera> cameras =
+        file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture())).stream()
+            .map(c -> DeliveredTime.onPlate(c, map))
+            .toList();
+    return cameras.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            new Shot(
+                source.name(),
+                source.picture(),
+                source.rate(),
+                source.frames(),
+                map.recipientFirst(),
+                cameras,
+                file.trackers(source.picture()),
+                source.observations(),
+                source.plates(),
+                flarvo.scene.Similarity.IDENTITY));
+  }
+}

@@ -1,0 +1,55 @@
+package flarvo.proof;
+
+import flarvo.report.Note;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Whether a delivered file holds.
+ *
+ * @param drift empty when the file has no camera to measure with
+ * @param limitPx largest drift that still holds
+ */
+public record ProofReport(
+    Optional<DriftReport> drift, double limitPx, List<Check> checks, List<Note> losses) {
+
+  /** A hundredth of a pixel: what nobody can see. */
+  public static final double USUAL_LIMIT_PX = 0.01;
+
+  public ProofReport {
+    checks = List.copyOf(checks);
+    losses = List.copyOf(losses);
+  }
+
+  public boolean driftHolds() {
+    return drift.map(d -> d.compared() > 0 && d.maxPx() <= limitPx).orElse(false);
+  }
+
+  public boolean holds() {
+    return driftHolds() && checks.stream().allMatch(Check::holds);
+  }
+
+  /** One sentence for a status line. */
+  public String sentence() {
+    if (holds()) {
+      return String.format(
+          java.util.Locale.ROOT, "holds: %.6f px at most", drift.orElseThrow().maxPx());
+    }
+    return checks.stream()
+        .filter(c -> !c.holds())
+        .findFirst()
+        .map(c -> "does not hold: " + c.name() + " is " + c.found() + ", not " + c.expected())
+        .orElseGet(
+            () ->
+                drift
+                    .filter(d -> d.compared() > 0)
+                    .map(
+                        d ->
+                            String.format(
+                                java.util.Locale.ROOT,
+                                "does not hold: %.4f px at frame %d",
+                                d.maxPx(),
+                                d.worstFrame()))
+                    .orElse("does not hold: there was nothing to compare"));
+  }
+}

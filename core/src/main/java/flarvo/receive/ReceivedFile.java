@@ -1,0 +1,117 @@
+package flarvo.receive;
+
+import flarvo.convention.BackPolicy;
+import flarvo.convention.Dialect;
+import flarvo.convention.LensShift;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SignedAxis;
+import flarvo.convention.SpaceChange;
+import flarvo.convention.WorldAxes;
+import flarvo.format.FileCamera;
+import flarvo.format.FileScene;
+import flarvo.format.Formats;
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.format.SceneFormat;
+import flarvo.report.InputError;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+
+/** One file as it was read, and how its numbers are to be understood. */
+public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optional<Dialect> from) {
+
+  private static final WorldAxes Z_UP =
+      new WorldAxes(SignedAxis.POSITIVE_X, SignedAxis.POSITIVE_Z, SignedAxis.POSITIVE_Y);
+
+  /** Recognises and reads a file. */
+  public static ReceivedFile read(Path path, Optional<Dialect> from, Progress progress) {
+    SceneFormat format = Formats.recognise(path);
+    FileScene scene = format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, progress);
+    return new ReceivedFile(path, format, scene, from);
+  }
+
+  /**
+   * The sender's dialect as this file speaks it: what the file states counts first, then what the
+   * user says of the sender, then the format's own rule for a silent file.
+   */
+  public Dialect reading() {
+    Dialect d = format.settle(from.orElse(Dialect.CANONICAL)).spoken();
+    if (scene.unit().isPresent()) {
+      Said<LinearUnit> unit = scene.unit().get();
+      boolean counts = !unit.assumed() || from.isEmpty();
+      // A pixel space keeps its origin as long as the stated unit agrees with it.
+      if (counts && !unit.value().equals(d.unit())) {
+        d = d.withUnit(unit.value());
+      }
+    }
+    if (scene.world().isPresent()) {
+      boolean said = scene.up().map(u -> !u.assumed()).orElse(false);
+      return said || from.isEmpty() ? d.withWorld(scene.world().get()) : d;
+    }
+    if (scene.up().isPresent()) {
+      Said<SignedAxis> up = scene.up().get();
+      boolean counts = !up.assumed() || from.isEmpty();
+      if (counts && d.world().up() != up.value()) {
+        d = d.withWorld(up.value() == SignedAxis.POSITIVE_Z ? Z_UP : WorldAxes.CANONICAL);
+      }
+    }
+    return d;
+  }
+
+  /** Cameras in the canonical space, still under the file's own frame numbers. */
+  public List<ShotCamera> cameras(PictureSize picture, IntakeOptions options) {
+    Dialect d = reading();
+    SpaceChange change = d.spaceChange(picture);
+    return scene.cameras().stream()
+        .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
+        .map(c -> camera(c, change, d, picture, options))
+        .toList();
+  }
+
+  public List<TrackerSet> trackers(PictureSize picture) {
+    SpaceChange change = reading().spaceChange(picture);
+    return scene.trackers().stream().map(change::toCanonical).toList();
+  }
+
+  private ShotCamera camera(
+      FileCamera c, SpaceChange change, Dialect d, PictureSize picture, IntakeOptions options) {
+    boolean knownBack =
+        c.filmBackStated()
+            || options.filmBack().isPresent()
+            || from.isPresent()
+            || d.film().policy() == BackPolicy.ALWAYS_ASSUMED;
+    if (!knownBack || !c.focalLengthStated()) {
+      throw new InputError(
+          path.toString(),
+          "camera " + c.camera().name(),
+          c.focalLengthStated() ? "the camera has no film back" : "the camera has no focal length",
+          c.focalLengthStated()
+              ? "Give it with --film-back WxH, or name the sender's dialect"
+              : "Ask for it again with its lens");
+    }
+    return change
+        .toCanonical(c.camera())
+        .withOptics(c.camera().optics().map(o -> seen(o, c, d, picture, options)));
+  }
+
+  /** What the sender's or recipient's camera sees: back, fit and shift by its own rules. */
+  private static Optics seen(
+      Optics stated, FileCamera c, Dialect d, PictureSize picture, IntakeOptions options) {
+    Optics o = stated;
+    if (options.filmBack().isPresent()) {
+      o = o.withFilm(options.filmBack().get().widthMm(), options.filmBack().get().heightMm());
+    } else if (!c.filmBackStated() || d.film().policy() == BackPolicy.ALWAYS_ASSUMED) {
+      o = o.withFilm(d.film().assumed().widthMm(), d.film().assumed().heightMm());
+    }
+    if (d.film().shift() == LensShift.IGNORED) {
+      o = o.withPrincipal(0, 0);
+    }
+    return d.film().fromSender(o, picture);
+  }
+}

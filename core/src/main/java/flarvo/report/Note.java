@@ -1,0 +1,52 @@
+package flarvo.report;
+
+/**
+ * Something a user should know of a file that was read or written.
+ *
+ * @param where scene path or file part; may be empty
+ */
+public record Note(Kind kind, String where, String text) {
+
+  /** What became of the thing that the note is about. */
+  public enum Kind {
+    /** The file is silent and a default stands in. */
+    ASSUMED("assumed"),
+    /** There, but not understood or not followed. */
+    IGNORED("ignored"),
+    /** Carried in another form. */
+    CHANGED("changed"),
+    /** The format or recipient cannot carry it. */
+    LOST("lost");
+
+    private final String word;
+
+    Kind(String word) {
+      this.word = word;
+    }
+
+    public String word() {
+      return word;
+    }
+  }
+
+  public static Note assumed(String where, String text) {
+    return new Note(Kind.ASSUMED, where, text);
+  }
+
+  public static Note ignored(String where, String text) {
+    return new Note(Kind.IGNORED, where, text);
+  }
+
+  public static Note changed(String where, String text) {
+    return new Note(Kind.CHANGED, where, text);
+  }
+
+  public static Note lost(String where, String text) {
+    return new Note(Kind.LOST, where, text);
+  }
+
+  @Override
+  public String toString() {
+    return where.isEmpty() ? text : where + ": " + text;
+  }
+}

@@ -1,0 +1,56 @@
+package flarvo.scene;
+
+/**
+ * The undistorted pinhole at one frame, in millimetres. The film back covers the picture exactly.
+ *
+ * <pre>
+ *        filmWidthMm
+ *   ┌───────────────────┐
+ *   │        ·(centre)  │ filmHeightMm      principal point = centre + (principalX right,
+ *   │            ×      │                                                principalY up)
+ *   └───────────────────┘
+ * </pre>
+ *
+ * A shift that moves the film back right moves the principal point left on the film: formats that
+ * store the shift of the back store the negative of this offset.
+ */
+public record Optics(
+    double focalLengthMm,
+    double filmWidthMm,
+    double filmHeightMm,
+    double principalXMm,
+    double principalYMm) {
+
+  public Optics {
+    requirePositive("focal length", focalLengthMm);
+    requirePositive("film back width", filmWidthMm);
+    requirePositive("film back height", filmHeightMm);
+    if (!Double.isFinite(principalXMm) || !Double.isFinite(principalYMm)) {
+      throw new IllegalArgumentException("the principal point is not finite");
+    }
+  }
+
+  public static Optics centred(double focalLengthMm, double filmWidthMm, double filmHeightMm) {
+    return new Optics(focalLengthMm, filmWidthMm, filmHeightMm, 0, 0);
+  }
+
+  public Optics withFilm(double widthMm, double heightMm) {
+    return new Optics(focalLengthMm, widthMm, heightMm, principalXMm, principalYMm);
+  }
+
+  public Optics withPrincipal(double xMm, double yMm) {
+    return new Optics(focalLengthMm, filmWidthMm, filmHeightMm, xMm, yMm);
+  }
+
+  /** Every length multiplied: the picture stays the same. */
+  public Optics scaled(double k) {
+    return new Optics(
+        focalLengthMm * k, filmWidthMm * k, filmHeightMm * k, principalXMm * k, principalYMm * k);
+  }
+
+  private static void requirePositive(String what, double v) {
+    if (!(v > 0) || !Double.isFinite(v)) {
+      throw new IllegalArgumentException("the " + what + " must be positive, not " + v + " mm");
+    }
+  }
+}

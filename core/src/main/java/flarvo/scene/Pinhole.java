@@ -1,0 +1,77 @@
+package flarvo.scene;
+
+/**
+ * Projects world points through a camera at one frame; the only projection there is. What a canvas
+ * shows and what a proof measures both come from here.
+ *
+ * <pre>
+ *   c = Rᵀ (p − t)                       camera space, looking along −Z
+ *   depth = −c.z
+ *   x = W/2 + W · (principalX + f · c.x / depth) / filmWidth
+ *   y = H/2 − H · (principalY + f · c.y / depth) / filmHeight
+ * </pre>
+ *
+ * Not safe for use by several threads at once: it is a cursor over one camera.
+ */
+public final class Pinhole {
+
+  private final ShotCamera camera;
+  private final PictureSize picture;
+  private final double[] t = new double[3];
+  private final double[] r = new double[9];
+  private double fx;
+  private double fy;
+  private double cx;
+  private double cy;
+
+  public Pinhole(ShotCamera camera, PictureSize picture) {
+    this.camera = camera;
+    this.picture = picture;
+  }
+
+  /** Moves to a frame of the camera's range. */
+  public Pinhole at(int frame) {
+    camera.poses().load(frame, t, r);
+    Optics o = camera.optics().at(frame);
+    fx = o.focalLengthMm() / o.filmWidthMm() * picture.width();
+    fy = o.focalLengthMm() / o.filmHeightMm() * picture.height();
+    cx = picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm());
+    cy = picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm());
+    return this;
+  }
+
+  /**
+   * Writes x and y in canonical pixels and the depth along the view direction in metres into {@code
+   * out[0..2]}. A point at or behind the camera has NaN for x and y.
+   */
+  public void project(double x, double y, double z, double[] out) {
+    double dx = x - t[0];
+    double dy = y - t[1];
+    double dz = z - t[2];
+    double depth = -(r[2] * dx + r[5] * dy + r[8] * dz);
+    out[2] = depth;
+    if (depth > 0) {
+      out[0] = cx + fx * (r[0] * dx + r[3] * dy + r[6] * dz) / depth;
+      out[1] = cy - fy * (r[1] * dx + r[4] * dy + r[7] * dz) / depth;
+    } else {
+      out[0] = Double.NaN;
+      out[1] = Double.NaN;
+    }
+  }
+
+  /** Unit direction in the world of the ray through a pixel. */
+  public Vec3 ray(double px, double py) {
+    double lx = (px - cx) / fx;
+    double ly = -(py - cy) / fy;
+    return new Vec3(
+            r[0] * lx + r[1] * ly - r[2],
+            r[3] * lx + r[4] * ly - r[5],
+            r[6] * lx + r[7] * ly - r[8])
+        .normalized();
+  }
+
+  /** Focal length in pixels, horizontally: what one radian near the axis covers. */
+  public double focalPixels() {
+    return fx;
+  }
+}

@@ -1,0 +1,29 @@
+package flarvo.scene;
+
+/** What an image sequence is for. */
+public enum PlateRole {
+  ORIGINAL("original"),
+  UNDISTORTED("undistorted"),
+  KEYED("keyed"),
+  PROXY("proxy");
+
+  private final String word;
+
+  PlateRole(String word) {
+    this.word = word;
+  }
+
+  /** As files and the command line spell it. */
+  public String word() {
+    return word;
+  }
+
+  public static PlateRole of(String word) {
+    for (PlateRole r : values()) {
+      if (r.word.equals(word)) {
+        return r;
+      }
+    }
+    throw new IllegalArgumentException("no plate is '" + word + "'");
+  }
+}

@@ -1,0 +1,103 @@
+package flarvo.scene;
+
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+
+/**
+ * Everything known of one shot, in solve space; {@link #level} takes solve space to the canonical
+ * world and stands beside the solve, never baked into it.
+ *
+ * @param frames plate frames
+ * @param sourceFirstFrame number that the solve's own file gives to the first plate frame
+ */
+public record Shot(
+    String name,
+    PictureSize picture,
+    Rate rate,
+    FrameRange frames,
+    int sourceFirstFrame,
+    List<ShotCamera> cameras,
+    List<TrackerSet> trackers,
+    Observations observations,
+    List<PlateSequence> plates,
+    Similarity level) {
+
+  public Shot {
+    Objects.requireNonNull(name);
+    Objects.requireNonNull(picture);
+    Objects.requireNonNull(rate);
+    Objects.requireNonNull(frames);
+    Objects.requireNonNull(observations);
+    Objects.requireNonNull(level);
+    cameras = List.copyOf(cameras);
+    trackers = List.copyOf(trackers);
+    plates = List.copyOf(plates);
+  }
+
+  public Optional<ShotCamera> camera() {
+    return cameras.isEmpty() ? Optional.empty() : Optional.of(cameras.get(0));
+  }
+
+  public int trackerCount() {
+    return trackers.stream().mapToInt(TrackerSet::size).sum();
+  }
+
+  public Optional<PlateSequence> plate(PlateRole role) {
+    return plates.stream().filter(p -> p.role() == role).findFirst();
+  }
+
+  /** Camera and trackers in the canonical world: the level applied. */
+  public Shot levelled() {
+    if (level.equals(Similarity.IDENTITY)) {
+      return this;
+    }
+    return new Shot(
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras.stream().map(this::levelled).toList(),
+        trackers.stream().map(t -> t.map(level::apply)).toList(),
+        observations,
+        plates,
+        Similarity.IDENTITY);
+  }
+
+  private ShotCamera levelled(ShotCamera c) {
+    ShotCamera moved = c.withPoses(PoseTrack.of(c.frames(), f -> level.apply(c.poses().at(f))));
+    return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(level.scale())) : moved;
+  }
+
+  public Shot withLevel(Similarity l) {
+    return new Shot(
+        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, observations, plates, l);
+  }
+
+  public Shot withPlates(List<PlateSequence> p) {
+    return new Shot(
+        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, observations, p, level);
+  }
+
+  public Shot withRate(Rate r) {
+    return new Shot(
+        name, picture, r, frames, sourceFirstFrame, cameras, trackers, observations, plates, level);
+  }
+
+  /** The solve laid on other plate frames: its first frame comes to lie on {@code first}. */
+  public Shot startingAt(int first) {
+    int by = first - frames.first();
+    return new Shot(
+        name,
+        picture,
+        rate,
+        frames.shifted(by),
+        sourceFirstFrame,
+        cameras.stream().map(c -> c.shifted(by)).toList(),
+        trackers,
+        observations,
+        plates,
+        level);
+  }
+}

@@ -1,0 +1,111 @@
+package flarvo.scene;
+
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/** A named group of solved 3D points; coordinates live in one primitive array. Immutable. */
+public final class TrackerSet {
+
+  private final String name;
+  private final List<String> names;
+  private final double[] xyz;
+
+  private TrackerSet(String name, List<String> names, double[] xyz) {
+    this.name = name;
+    this.names = names;
+    this.xyz = xyz;
+  }
+
+  /**
+   * @param xyz three numbers a tracker; copied
+   * @throws IllegalArgumentException when counts differ, a name repeats or a number is not finite
+   */
+  public static TrackerSet of(String name, List<String> names, double[] xyz) {
+    if (xyz.length != 3 * names.size()) {
+      throw new IllegalArgumentException(
+          names.size() + " names but " + xyz.length + " coordinates");
+    }
+    Set<String> seen = new HashSet<>();
+    for (String n : names) {
+      if (!seen.add(n)) {
+        throw new IllegalArgumentException("two trackers are named '" + n + "'");
+      }
+    }
+    for (int i = 0; i < xyz.length; i++) {
+      if (!Double.isFinite(xyz[i])) {
+        throw new IllegalArgumentException(
+            "tracker '" + names.get(i / 3) + "' has a coordinate that is not finite");
+      }
+    }
+    return new TrackerSet(name, List.copyOf(names), xyz.clone());
+  }
+
+  public String name() {
+    return name;
+  }
+
+  public List<String> names() {
+    return names;
+  }
+
+  public int size() {
+    return names.size();
+  }
+
+  public double x(int i) {
+    return xyz[3 * i];
+  }
+
+  public double y(int i) {
+    return xyz[3 * i + 1];
+  }
+
+  public double z(int i) {
+    return xyz[3 * i + 2];
+  }
+
+  public Vec3 position(int i) {
+    return new Vec3(x(i), y(i), z(i));
+  }
+
+  /** A change of every point, such as from one space to another. */
+  public TrackerSet map(java.util.function.UnaryOperator<Vec3> change) {
+    double[] out = new double[xyz.length];
+    for (int i = 0; i < size(); i++) {
+      Vec3 v = change.apply(position(i));
+      out[3 * i] = v.x();
+      out[3 * i + 1] = v.y();
+      out[3 * i + 2] = v.z();
+    }
+    return new TrackerSet(name, names, out);
+  }
+
+  /** Middle of the bounding box; the origin when empty. */
+  public Vec3 centre() {
+    if (size() == 0) {
+      return Vec3.ZERO;
+    }
+    double[] lo = {xyz[0], xyz[1], xyz[2]};
+    double[] hi = lo.clone();
+    for (int i = 3; i < xyz.length; i++) {
+      lo[i % 3] = Math.min(lo[i % 3], xyz[i]);
+      hi[i % 3] = Math.max(hi[i % 3], xyz[i]);
+    }
+    return new Vec3((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2);
+  }
+
+  @Override
+  public boolean equals(Object o) {
+    return o instanceof TrackerSet t
+        && name.equals(t.name)
+        && names.equals(t.names)
+        && Arrays.equals(xyz, t.xyz);
+  }
+
+  @Override
+  public int hashCode() {
+    return 31 * names.hashCode() + Arrays.hashCode(xyz);
+  }
+}

@@ -1,0 +1,96 @@
+package flarvo.demo;
+
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import java.awt.image.BufferedImage;
+
+/** Renders plates through the true camera, with or without its lens, motion blur and grain. */
+final class PlateRenderer {
+
+  private static final int SAMPLES = 4;
+
+  /** Share of a frame during which the shutter is open. */
+  private static final double SHUTTER = 0.35;
+
+  private static final double EXPOSURE = 1.12;
+
+  private PlateRenderer() {}
+
+  static BufferedImage render(int frame, boolean undistorted) {
+    PictureSize size = TerraceTruth.PICTURE;
+    int w = size.width();
+    int h = size.height();
+    BufferedImage image = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
+    double[][] eyes = new double[SAMPLES][];
+    double[][] rows = new double[SAMPLES][];
+    for (int s = 0; s < SAMPLES; s++) {
+      Pose p = TerraceTruth.poseAt(frame + ((s + 0.5) / SAMPLES - 0.5) * SHUTTER);
+      eyes[s] = new double[] {p.position().x(), p.position().y(), p.position().z()};
+      rows[s] = p.rotation().toRows();
+    }
+    double focal = TerraceTruth.OPTICS.focalLengthMm() / TerraceTruth.OPTICS.filmWidthMm() * w;
+    TerraceScene scene = new TerraceScene();
+    double[] rgb = new double[3];
+    for (int y = 0; y < h; y++) {
+      for (int x = 0; x < w; x++) {
+        rgb[0] = 0;
+        rgb[1] = 0;
+        rgb[2] = 0;
+        for (int s = 0; s < SAMPLES; s++) {
+          double sx = x + ((s & 1) + 0.5) / 2 + (Texture.hash(x, y, s) - 0.5) * 0.4;
+          double sy = y + ((s >> 1) + 0.5) / 2 + (Texture.hash(y, x, s) - 0.5) * 0.4;
+          double cx = sx - w / 2.0;
+          double cy = sy - h / 2.0;
+          if (!undistorted) {
+            double half = w / 2.0;
+            double k = TerraceTruth.LENS.factor((cx * cx + cy * cy) / (half * half));
+            cx *= k;
+            cy *= k;
+          }
+          ray(scene, eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, rgb);
+        }
+        image.setRGB(x, y, pixel(rgb, x, y, frame));
+      }
+    }
+    return image;
+  }
+
+  private static void ray(
+      TerraceScene scene,
+      double[] eye,
+      double[] m,
+      double lx,
+      double ly,
+      int x,
+      int y,
+      int s,
+      double[] rgb) {
+    double dx = m[0] * lx + m[1] * ly - m[2];
+    double dy = m[3] * lx + m[4] * ly - m[5];
+    double dz = m[6] * lx + m[7] * ly - m[8];
+    double n = 1 / Math.sqrt(dx * dx + dy * dy + dz * dz);
+    scene.shade(
+        eye[0],
+        eye[1],
+        eye[2],
+        dx * n,
+        dy * n,
+        dz * n,
+        Texture.hash(x, y, 100 + s) - 0.5,
+        Texture.hash(x, y, 200 + s) - 0.5,
+        1.0 / SAMPLES,
+        rgb);
+  }
+
+  private static int pixel(double[] rgb, int x, int y, int frame) {
+    double grain = (Texture.hash(x, y, 1000 + frame) + Texture.hash(y, x, frame) - 1) * 3.0;
+    int out = 0;
+    for (int i = 0; i < 3; i++) {
+      double v = rgb[i] * EXPOSURE;
+      v = v / (1 + 0.18 * v); // a soft shoulder, so that highlights keep their drawing
+      double code = 255 * Math.sqrt(Math.max(0, v)) + grain;
+      out = out << 8 | (int) Math.max(0, Math.min(255, Math.rint(code)));
+    }
+    return out;
+  }
+}

@@ -1,0 +1,302 @@
+package flarvo.demo;
+
+/**
+ * What stands on the terrace, as shapes that a ray can meet, with their textures. Written with
+ * plain numbers, because a hundred million rays pass through here.
+ */
+final class TerraceScene {
+
+  /** Boxes: x0 y0 z0 x1 y1 z1, and a material. */
+  static final double[][] BOXES = {
+    {-0.18, 0.00, -0.18, 0.18, 0.95, 0.18, Material.STONE},
+    {-0.25, 0.00, -0.25, 0.25, 0.10, 0.25, Material.STONE},
+    {-0.26, 0.95, -0.26, 0.26, 1.01, 0.26, Material.STONE},
+    {-6.60, 0.00, -4.30, 6.60, 0.80, -4.00, Material.PLASTER},
+    {-6.70, 0.80, -4.38, 6.70, 0.90, -3.92, Material.STONE},
+    {-3.75, 0.00, -4.40, -3.35, 1.15, -3.90, Material.PLASTER},
+    {3.35, 0.00, -4.40, 3.75, 1.15, -3.90, Material.PLASTER},
+    {-2.75, 0.00, -2.15, -2.05, 0.52, -1.45, Material.PLASTER},
+    {1.75, 0.00, -2.60, 2.45, 0.52, -1.90, Material.PLASTER},
+    {-1.30, 0.00, -3.60, -0.10, 0.45, -3.15, Material.STONE},
+  };
+
+  static final double DISC_RADIUS = 0.21;
+  static final double DISC_Y = 1.012;
+  static final double DOME_X = 2.6;
+  static final double DOME_Z = -10.5;
+  static final double DOME_Y = 1.9;
+  static final double DOME_RADIUS = 2.9;
+
+  private static final double SUN_X = -0.52;
+  private static final double SUN_Y = 0.62;
+  private static final double SUN_Z = 0.59;
+  private static final double FAR = 1e9;
+
+  /** Numbers, because they sit in the same array as the boxes. */
+  private static final class Material {
+    static final int STONE = 0;
+    static final int PLASTER = 1;
+  }
+
+  private double nx;
+  private double ny;
+  private double nz;
+  private int hitBox;
+
+  /** Distance along a unit ray to the nearest surface; {@link #FAR} for the sky. */
+  double distance(double ox, double oy, double oz, double dx, double dy, double dz) {
+    double best = FAR;
+    hitBox = -1;
+    if (dy < 0) {
+      best = -oy / dy;
+      set(0, 1, 0);
+      hitBox = -2;
+    }
+    for (int i = 0; i < BOXES.length; i++) {
+      double t = box(BOXES[i], ox, oy, oz, dx, dy, dz, best);
+      if (t < best) {
+        best = t;
+        hitBox = i;
+      }
+    }
+    if (dy != 0) {
+      double t = (DISC_Y - oy) / dy;
+      double x = ox + t * dx;
+      double z = oz + t * dz;
+      if (t > 1e-6 && t < best && x * x + z * z < DISC_RADIUS * DISC_RADIUS) {
+        best = t;
+        hitBox = -3;
+        set(0, dy < 0 ? 1 : -1, 0);
+      }
+    }
+    best = gnomon(ox, oy, oz, dx, dy, dz, best);
+    return dome(ox, oy, oz, dx, dy, dz, best);
+  }
+
+  private void set(double x, double y, double z) {
+    nx = x;
+    ny = y;
+    nz = z;
+  }
+
+  private double box(
+      double[] b, double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    double t0 = 1e-6;
+    double t1 = best;
+    int axis = -1;
+    for (int i = 0; i < 3; i++) {
+      double o = i == 0 ? ox : i == 1 ? oy : oz;
+      double d = i == 0 ? dx : i == 1 ? dy : dz;
+      double inv = 1 / d;
+      double a = (b[i] - o) * inv;
+      double c = (b[i + 3] - o) * inv;
+      double lo = Math.min(a, c);
+      if (lo > t0) {
+        t0 = lo;
+        axis = i;
+      }
+      t1 = Math.min(t1, Math.max(a, c));
+      if (t0 > t1) {
+        return FAR;
+      }
+    }
+    if (axis < 0) {
+      return FAR;
+    }
+    double sign = (axis == 0 ? dx : axis == 1 ? dy : dz) > 0 ? -1 : 1;
+    set(axis == 0 ? sign : 0, axis == 1 ? sign : 0, axis == 2 ? sign : 0);
+    return t0;
+  }
+
+  /** A brass triangle in the plane x = 0, sloping up towards the back. */
+  private double gnomon(
+      double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    if (dx == 0) {
+      return best;
+    }
+    double t = -ox / dx;
+    double y = oy + t * dy - DISC_Y;
+    double z = oz + t * dz;
+    if (t > 1e-6 && t < best && y > 0 && z > -0.14 && z < 0.12 && y < (0.12 - z) * 0.75) {
+      hitBox = -4;
+      set(dx > 0 ? -1 : 1, 0, 0);
+      return t;
+    }
+    return best;
+  }
+
+  private double dome(
+      double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    double cx = ox - DOME_X;
+    double cz = oz - DOME_Z;
+    double cy = oy - DOME_Y;
+    double b = cx * dx + cy * dy + cz * dz;
+    double c = cx * cx + cy * cy + cz * cz - DOME_RADIUS * DOME_RADIUS;
+    double disc = b * b - c;
+    double found = best;
+    if (disc > 0) {
+      double t = -b - Math.sqrt(disc);
+      if (t > 1e-6 && t < found && oy + t * dy > DOME_Y) {
+        found = t;
+        hitBox = -5;
+        set((cx + t * dx) / DOME_RADIUS, (cy + t * dy) / DOME_RADIUS, (cz + t * dz) / DOME_RADIUS);
+      }
+    }
+    double a2 = dx * dx + dz * dz;
+    double b2 = cx * dx + cz * dz;
+    double c2 = cx * cx + cz * cz - DOME_RADIUS * DOME_RADIUS;
+    double d2 = b2 * b2 - a2 * c2;
+    if (d2 > 0 && a2 > 0) {
+      double t = (-b2 - Math.sqrt(d2)) / a2;
+      double y = oy + t * dy;
+      if (t > 1e-6 && t < found && y >= 0 && y <= DOME_Y) {
+        found = t;
+        hitBox = -6;
+        set((cx + t * dx) / DOME_RADIUS, 0, (cz + t * dz) / DOME_RADIUS);
+      }
+    }
+    return found;
+  }
+
+  /**
+   * Adds the linear colour that a unit ray brings, times {@code weight}, to {@code rgb}.
+   *
+   * @param softX jitters the sun, for a soft edge of the shadow
+   */
+  void shade(
+      double ox,
+      double oy,
+      double oz,
+      double dx,
+      double dy,
+      double dz,
+      double softX,
+      double softZ,
+      double weight,
+      double[] rgb) {
+    double t = distance(ox, oy, oz, dx, dy, dz);
+    if (t >= FAR || t > 400) {
+      sky(dx, dy, dz, weight, rgb);
+      return;
+    }
+    double x = ox + t * dx;
+    double y = oy + t * dy;
+    double z = oz + t * dz;
+    int what = hitBox;
+    double px = nx;
+    double py = ny;
+    double pz = nz;
+    double r;
+    double g;
+    double b;
+    if (what == -2) {
+      double[] c = ground(x, z);
+      r = c[0];
+      g = c[1];
+      b = c[2];
+    } else if (what == -3 || what == -4) {
+      double ring = what == -3 ? rings(x, z) : 1;
+      r = 0.62 * ring;
+      g = 0.44 * ring;
+      b = 0.16 * ring;
+    } else if (what == -5 || what == -6) {
+      double v = panels(x, y, z, what == -5);
+      r = 0.74 * v;
+      g = 0.76 * v;
+      b = 0.74 * v;
+    } else {
+      boolean plaster = (int) BOXES[what][6] == Material.PLASTER;
+      double u = Math.abs(px) > 0.5 ? z : x;
+      double w = Math.abs(py) > 0.5 ? z : y;
+      double n = Texture.cloud(u * (plaster ? 9 : 22), w * (plaster ? 9 : 22), 40 + what);
+      double stain = Texture.cloud(u * 1.7, w * 2.9, 90 + what);
+      double v = plaster ? 0.62 + 0.16 * n + 0.14 * stain : 0.34 + 0.30 * n + 0.08 * stain;
+      r = v;
+      g = v * (plaster ? 0.93 : 0.98);
+      b = v * (plaster ? 0.80 : 0.93);
+    }
+    double facing = px * SUN_X + py * SUN_Y + pz * SUN_Z;
+    double sun = 0;
+    if (facing > 0) {
+      double e = 1e-4;
+      boolean lit =
+          distance(
+                  x + px * e,
+                  y + py * e,
+                  z + pz * e,
+                  SUN_X + softX * 0.03,
+                  SUN_Y,
+                  SUN_Z + softZ * 0.03)
+              >= FAR;
+      sun = lit ? facing : 0;
+    }
+    double ambient = 0.30 + 0.14 * py;
+    // Creases by the ground are darker, as they are under an open sky.
+    if (what >= 0 && py < 0.5) {
+      ambient *= 0.72 + 0.28 * Math.min(1, y / 0.35);
+    }
+    rgb[0] += weight * r * (ambient * 0.86 + 1.06 * sun);
+    rgb[1] += weight * g * (ambient * 0.94 + 0.96 * sun);
+    rgb[2] += weight * b * (ambient * 1.12 + 0.78 * sun);
+  }
+
+  private static double[] ground(double x, double z) {
+    if (z < -4.3) {
+      double v = 0.10 + 0.10 * Texture.cloud(x * 1.5, z * 1.5, 7);
+      return new double[] {v * 0.9, v * 1.15, v * 0.6};
+    }
+    double side = TerraceTruth.FLAGSTONE_METRES;
+    int i = (int) Math.floor(x / side);
+    int j = (int) Math.floor(z / side);
+    double u = x - i * side;
+    double w = z - j * side;
+    double edge = Math.min(Math.min(u, side - u), Math.min(w, side - w));
+    if (edge < 0.006) {
+      return new double[] {0.11, 0.105, 0.09};
+    }
+    double tint = 0.40 + 0.22 * Texture.hash(i, j, 3);
+    double warm = 0.94 + 0.10 * Texture.hash(i, j, 5);
+    double n = Texture.cloud(x * 14, z * 14, 11);
+    double spots = Texture.smooth(x * 55, z * 55, 17);
+    double v = tint * (0.72 + 0.42 * n) * (spots > 0.86 ? 0.7 : 1) * (edge < 0.02 ? 0.88 : 1);
+    return new double[] {v * warm, v * 0.98, v * (1.90 - warm) * 0.94};
+  }
+
+  private static double rings(double x, double z) {
+    double r = Math.sqrt(x * x + z * z) / DISC_RADIUS;
+    boolean line = r > 0.90 && r < 0.93 || r > 0.70 && r < 0.715;
+    double a = StrictMath.atan2(z, x) * 12 / Math.PI;
+    boolean hour = r > 0.73 && r < 0.88 && Math.abs(a - Math.rint(a)) < 0.07;
+    return line || hour ? 0.35 : 0.9 + 0.2 * Texture.smooth(x * 60, z * 60, 23);
+  }
+
+  private static double panels(double x, double y, double z, boolean dome) {
+    double a = StrictMath.atan2(z - DOME_Z, x - DOME_X) * 12 / Math.PI;
+    boolean seam = Math.abs(a - Math.rint(a)) < 0.025;
+    double h = dome ? StrictMath.asin(Math.min(1, (y - DOME_Y) / DOME_RADIUS)) * 5 : y * 1.6;
+    boolean ring = Math.abs(h - Math.rint(h)) < 0.03;
+    double n = Texture.cloud(a * 2, h * 2, 61);
+    return (seam || ring ? 0.55 : 0.86) + 0.12 * n;
+  }
+
+  private static void sky(double dx, double dy, double dz, double weight, double[] rgb) {
+    double bearing = StrictMath.atan2(dx, -dz);
+    double hills =
+        0.055
+            + 0.035 * Texture.smooth(bearing * 3, 0, 71)
+            + 0.02 * Texture.smooth(bearing * 9, 0, 73);
+    if (dy < hills) {
+      double v = 0.20 + 0.05 * Texture.cloud(bearing * 40, dy * 60, 75);
+      rgb[0] += weight * v * 0.82;
+      rgb[1] += weight * v;
+      rgb[2] += weight * v * 1.12;
+      return;
+    }
+    double up = Math.min(1, dy * 1.6);
+    double c = Texture.cloud(bearing * 4, dy * 11, 81);
+    double white = Math.max(0, c - 0.52) * 1.3;
+    rgb[0] += weight * (0.70 - 0.38 * up + white * 0.5);
+    rgb[1] += weight * (0.74 - 0.24 * up + white * 0.4);
+    rgb[2] += weight * (0.78 - 0.04 * up + white * 0.2);
+  }
+}

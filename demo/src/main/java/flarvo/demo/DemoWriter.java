@@ -51,11 +51,13 @@ public final class DemoWriter {
 
   public static void main(String[] args) {
     Path folder = Path.of(args.length > 0 ? args[0] : "demo/meridian");
-    write(folder);
+    writeData(folder);
+    writePlates(folder);
     System.out.println("wrote the demo production into " + folder);
   }
 
-  static void write(Path folder) {
+  /** Everything but the pictures: solve, tracks, lens, project. */
+  static void writeData(Path folder) {
     Path shot = folder.resolve(NAME);
     TrackMaker.Tracks tracks = new TrackMaker().make();
     AtomicFile.write(
@@ -64,6 +66,10 @@ public final class DemoWriter {
     solve(shot.resolve("incoming/" + NAME + "_solve.usda"), tracks);
     AtomicFile.write(shot.resolve("incoming/" + NAME + "_lens.json"), DemoWriter::lens);
     project(folder.resolve("project.json"));
+  }
+
+  static void writePlates(Path folder) {
+    Path shot = folder.resolve(NAME);
     IntStream.rangeClosed(TerraceTruth.FRAMES.first(), TerraceTruth.FRAMES.last())
         .parallel()
         .forEach(
@@ -110,7 +116,7 @@ public final class DemoWriter {
         NAME + "_" + file);
   }
 
-  private static void plate(Path file, int frame, boolean undistorted) {
+  static void plate(Path file, int frame, boolean undistorted) {
     BufferedImage image = PlateRenderer.render(frame, undistorted);
     AtomicFile.write(file, out -> jpeg(image, out));
   }

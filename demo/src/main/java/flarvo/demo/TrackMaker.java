@@ -8,7 +8,9 @@ import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
+import java.util.function.IntFunction;
 
 /**
  * 2D tracks and solved points of the terrace: true features seen with noise of 0.15 to 0.4 px, gaps
@@ -20,7 +22,7 @@ final class TrackMaker {
   private static final int SHORTEST_LIFE = 10;
 
   /** Standard error of a solved position, in metres. */
-  private static final double POINT_NOISE = 0.0025;
+  private static final double POINT_NOISE = 0.0006;
 
   private final Random random = new Random(SEED);
   private final ShotCamera camera = TerraceTruth.camera();
@@ -94,7 +96,7 @@ final class TrackMaker {
     int born = TerraceTruth.FRAMES.first() + random.nextInt(30) - 15;
     int life = 30 + random.nextInt(110);
     int gapAt = random.nextInt(400);
-    String name = String.format(java.util.Locale.ROOT, "t%03d", names.size() + 1);
+    String name = String.format(Locale.ROOT, "t%03d", names.size() + 1);
     List<double[]> rows = new ArrayList<>();
     for (int f = TerraceTruth.FRAMES.first(); f <= TerraceTruth.FRAMES.last(); f++) {
       double nx = noise * random.nextGaussian();
@@ -178,12 +180,10 @@ final class TrackMaker {
         3.0 + 0.4 * i);
   }
 
-  private void stray(
-      int first, int life, java.util.function.IntFunction<double[]> at, double depth) {
-    String name = String.format(java.util.Locale.ROOT, "t%03d", names.size() + 1);
-    int middle = first + life / 2;
-    Vec3 place = null;
-    int seen = 0;
+  /** A stray gets the place that a solver would give it: where its error is least. */
+  private void stray(int first, int life, IntFunction<double[]> at, double startDepth) {
+    String name = String.format(Locale.ROOT, "t%03d", names.size() + 1);
+    List<double[]> rows = new ArrayList<>();
     for (int f = first; f < first + life && f <= TerraceTruth.FRAMES.last(); f++) {
       double[] p = at.apply(f);
       double x = p[0] + 0.25 * random.nextGaussian();
@@ -192,19 +192,52 @@ final class TrackMaker {
           && y > 2
           && x < TerraceTruth.PICTURE.width() - 2
           && y < TerraceTruth.PICTURE.height() - 2) {
-        observations.add(name, f, x, y);
-        seen++;
-      }
-      if (f == middle) {
-        // A solver puts it somewhere along the ray of its middle.
-        Vec3 ray = pinhole.at(f).ray(x, y);
-        place = camera.poses().at(f).position().plus(ray.times(depth));
+        rows.add(new double[] {f, x, y});
       }
     }
-    if (seen > 0 && place != null) {
-      names.add(name);
-      points.add(place);
-      truth.add(place);
+    if (rows.size() < SHORTEST_LIFE) {
+      return;
     }
+    rows.forEach(r -> observations.add(name, (int) r[0], r[1], r[2]));
+    Vec3 place = leastError(rows, startDepth);
+    names.add(name);
+    points.add(place);
+    truth.add(place);
+  }
+
+  /** Walks downhill from a point on the middle ray, with ever smaller steps. */
+  private Vec3 leastError(List<double[]> rows, double startDepth) {
+    double[] middle = rows.get(rows.size() / 2);
+    Vec3 ray = pinhole.at((int) middle[0]).ray(middle[1], middle[2]);
+    Vec3 best = camera.poses().at((int) middle[0]).position().plus(ray.times(startDepth));
+    double least = squares(rows, best);
+    for (double step = 1; step > 1e-4; step /= 2) {
+      boolean better = true;
+      while (better) {
+        better = false;
+        for (int i = 0; i < 6; i++) {
+          double d = (i & 1) == 0 ? step : -step;
+          Vec3 next = best.plus(new Vec3(i < 2 ? d : 0, i / 2 == 1 ? d : 0, i > 3 ? d : 0));
+          double error = squares(rows, next);
+          if (error < least) {
+            least = error;
+            best = next;
+            better = true;
+          }
+        }
+      }
+    }
+    return best;
+  }
+
+  private double squares(List<double[]> rows, Vec3 p) {
+    double sum = 0;
+    for (double[] r : rows) {
+      pinhole.at((int) r[0]).project(p.x(), p.y(), p.z(), px);
+      double dx = px[0] - r[1];
+      double dy = px[1] - r[2];
+      sum += px[2] > 0.2 ? dx * dx + dy * dy : 1e9;
+    }
+    return sum;
   }
 }

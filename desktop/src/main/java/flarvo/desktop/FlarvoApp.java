@@ -1,0 +1,58 @@
+package flarvo.desktop;
+
+import flarvo.desktop.session.Session;
+import flarvo.desktop.theme.Theme;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.application.Application;
+import javafx.scene.Scene;
+import javafx.stage.Stage;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/** The application: one window on one project. */
+public final class FlarvoApp extends Application {
+
+  private static final Logger LOG = LoggerFactory.getLogger(FlarvoApp.class);
+
+  private Session session;
+
+  @Override
+  public void start(Stage stage) {
+    session = new Session();
+    open(stage, session);
+    List<String> files = getParameters().getUnnamed();
+    if (!files.isEmpty()) {
+      session.open(files.stream().map(Path::of).toList());
+    }
+  }
+
+  /** Shows the window for a session; also how tests and the screenshots start it. */
+  public static MainWindow open(Stage stage, Session session) {
+    Theme.loadFonts();
+    MainWindow window = new MainWindow(session);
+    Scene scene = new Scene(window.root(), 1280, 800);
+    session.theme().addListener((o, a, b) -> b.applyTo(scene));
+    session.theme().get().applyTo(scene);
+    window.installKeys(scene);
+    stage.setTitle("Flarvo");
+    stage.setMinWidth(960);
+    stage.setMinHeight(620);
+    stage.setScene(scene);
+    stage.setOnShown(
+        e ->
+            LOG.info(
+                "first window after {} ms",
+                java.lang.management.ManagementFactory.getRuntimeMXBean().getUptime()));
+    stage.show();
+    window.picture().requestFocus();
+    return window;
+  }
+
+  @Override
+  public void stop() {
+    if (session != null) {
+      session.close();
+    }
+  }
+}

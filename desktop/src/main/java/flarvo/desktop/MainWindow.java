@@ -1,0 +1,267 @@
+package flarvo.desktop;
+
+import flarvo.desktop.dispatch.DispatchBoard;
+import flarvo.desktop.dispatch.DispatchDesk;
+import flarvo.desktop.find.Action;
+import flarvo.desktop.find.Finder;
+import flarvo.desktop.find.KeysCard;
+import flarvo.desktop.ladder.LadderView;
+import flarvo.desktop.ladder.Transport;
+import flarvo.desktop.line.LineBar;
+import flarvo.desktop.manifest.ManifestPane;
+import flarvo.desktop.picture.PictureView;
+import flarvo.desktop.proof.DriftGraph;
+import flarvo.desktop.proof.ProofDesk;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import flarvo.desktop.space.SpaceView;
+import flarvo.desktop.status.StatusBar;
+import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.ReceiveDesk;
+import flarvo.desktop.stop.VetDesk;
+import flarvo.dispatch.Delivery;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.Label;
+import javafx.scene.control.ScrollPane;
+import javafx.scene.control.SplitPane;
+import javafx.scene.input.TransferMode;
+import javafx.scene.layout.BorderPane;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
+
+/** The window: line, manifest, centre, desk, ladder and status, and what lies over them. */
+public final class MainWindow {
+
+  private final Session session;
+  private final StackPane root = new StackPane();
+  private final BorderPane frame = new BorderPane();
+  private final PictureView picture;
+  private final SpaceView space;
+  private final DriftGraph graph;
+  private final DispatchBoard board;
+  private final StackPane viewers = new StackPane();
+  private final BorderPane centre = new BorderPane();
+  private final Map<Stop, Node> desks = new EnumMap<>(Stop.class);
+  private final Finder finder;
+  private final KeysCard keys = new KeysCard();
+  private final Label empty = new Label();
+
+  MainWindow(Session session) {
+    this.session = session;
+    picture = new PictureView(session);
+    space = new SpaceView(session);
+    graph = new DriftGraph(session);
+    board = new DispatchBoard(session);
+    finder = new Finder(this::actions);
+    desks.put(Stop.RECEIVE, scroll(new ReceiveDesk(session)));
+    desks.put(Stop.VET, scroll(new VetDesk(session)));
+    desks.put(Stop.DISPATCH, scroll(new DispatchDesk(session)));
+    desks.put(Stop.PROOF, scroll(new ProofDesk(session)));
+    empty.getStyleClass().add("empty-picture");
+    empty.setWrapText(true);
+    empty.setMaxWidth(430);
+    picture.setFocusTraversable(true);
+    space.setFocusTraversable(true);
+    viewers.getChildren().addAll(picture, space, empty);
+    frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
+    frame.setLeft(new ManifestPane(session));
+    frame.setCenter(centre);
+    VBox foot = new VBox(new Transport(session), new LadderView(session), new StatusBar(session));
+    foot.getStyleClass().add("foot");
+    frame.setBottom(foot);
+    frame.getStyleClass().add("window");
+    root.getChildren().addAll(frame, finder, keys);
+    session.stop().addListener((o, a, b) -> arrange());
+    session.spaceShown().addListener((o, a, b) -> arrange());
+    session.state().addListener((o, a, b) -> words());
+    session.loading().addListener((o, a, b) -> words());
+    session.problem().addListener((o, a, b) -> words());
+    session
+        .selection()
+        .addListener((javafx.collections.SetChangeListener<String>) c -> space.redraw());
+    drop();
+    arrange();
+    words();
+  }
+
+  StackPane root() {
+    return root;
+  }
+
+  public PictureView picture() {
+    return picture;
+  }
+
+  public SpaceView space() {
+    return space;
+  }
+
+  private static ScrollPane scroll(Desk desk) {
+    ScrollPane p = new ScrollPane(desk);
+    p.setFitToWidth(true);
+    p.setHbarPolicy(ScrollPane.ScrollBarPolicy.NEVER);
+    p.getStyleClass().addAll("desk-scroll", "panel");
+    p.setPrefWidth(320);
+    p.setMinWidth(300);
+    return p;
+  }
+
+  private void arrange() {
+    Stop stop = session.stop().get();
+    boolean shown = session.spaceShown().get();
+    boolean viewing = picture.isFocused() || space.isFocused();
+    picture.setVisible(!shown);
+    space.setVisible(shown);
+    if (viewing) {
+      (shown ? space : picture).requestFocus();
+    }
+    centre.setCenter(null);
+    centre.setBottom(null);
+    if (stop == Stop.DISPATCH) {
+      SplitPane split = new SplitPane(viewers, board);
+      split.setOrientation(javafx.geometry.Orientation.VERTICAL);
+      split.setDividerPositions(0.62);
+      centre.setCenter(split);
+    } else {
+      centre.setCenter(viewers);
+      if (stop == Stop.PROOF) {
+        centre.setBottom(graph);
+      }
+    }
+    frame.setRight(desks.get(stop));
+    picture.redraw();
+    space.redraw();
+  }
+
+  private void words() {
+    boolean none = session.state().get() == null;
+    empty.setVisible(none);
+    if (!session.problem().get().isEmpty()) {
+      empty.setText(
+          session.problem().get() + ".\n\nNothing was changed. Mend the file, or drop another.");
+    } else if (session.loading().get()) {
+      empty.setText("Reading…");
+    } else {
+      empty.setText(
+          "Drop a project here, or everything that came for one shot: the solve (USD text, FBX"
+              + " text or a camera table), its 2D tracks and the folder of its plates.\n\n"
+              + "Ctrl+O opens files. './flarvo demo' shows a whole shot.");
+    }
+  }
+
+  private void drop() {
+    root.setOnDragOver(
+        e -> {
+          if (e.getDragboard().hasFiles()) {
+            e.acceptTransferModes(TransferMode.COPY);
+          }
+          e.consume();
+        });
+    root.setOnDragDropped(
+        e -> {
+          List<Path> files = e.getDragboard().getFiles().stream().map(File::toPath).toList();
+          if (!files.isEmpty()) {
+            session.stop().set(Stop.RECEIVE);
+            session.open(files);
+          }
+          e.setDropCompleted(!files.isEmpty());
+          e.consume();
+        });
+  }
+
+  void chooseFiles() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Open a project, or the files of a shot");
+    List<File> files = c.showOpenMultipleDialog(root.getScene().getWindow());
+    if (files != null && !files.isEmpty()) {
+      session.open(files.stream().map(File::toPath).toList());
+    }
+  }
+
+  /** Opens the finder, as Ctrl+K does. */
+  public void openFinder() {
+    find();
+  }
+
+  void find() {
+    finder.open();
+  }
+
+  void frameSelection() {
+    if (session.spaceShown().get()) {
+      space.frameSelection();
+    } else {
+      picture.frameSelection();
+    }
+  }
+
+  void go(Stop stop) {
+    if (stop.isBuilt()) {
+      session.stop().set(stop);
+    } else {
+      session.message().set(stop.needs());
+    }
+  }
+
+  Finder finder() {
+    return finder;
+  }
+
+  KeysCard keysCard() {
+    return keys;
+  }
+
+  void installKeys(Scene scene) {
+    new WindowKeys(this, session).install(scene);
+  }
+
+  private List<Action> actions() {
+    List<Action> list = new ArrayList<>();
+    for (Stop s : Stop.values()) {
+      if (s.isBuilt()) {
+        list.add(new Action("Go to " + s.title(), Integer.toString(s.number()), () -> go(s)));
+      }
+    }
+    list.add(new Action("Send all deliveries", "Ctrl+Enter", session::sendAll));
+    list.add(new Action("Play or stop", "Space", () -> Transport.toggle(session.playhead())));
+    list.add(
+        new Action(
+            "Change between picture and space",
+            "Tab",
+            () -> session.spaceShown().set(!session.spaceShown().get())));
+    list.add(new Action("Frame the selection", "F", this::frameSelection));
+    list.add(new Action("Whole picture", "", picture::fit));
+    list.add(new Action("Undo", "Ctrl+Z", session::undo));
+    list.add(new Action("Redo", "Ctrl+Shift+Z", session::redo));
+    list.add(new Action("Save the project", "Ctrl+S", session::save));
+    list.add(new Action("Open files", "Ctrl+O", this::chooseFiles));
+    list.add(
+        new Action(
+            "Change between dark and light",
+            "Ctrl+T",
+            () -> session.theme().set(session.theme().get().other())));
+    if (session.state().get() != null) {
+      for (Delivery d : session.state().get().deliveries()) {
+        list.add(new Action("Delivery " + d.name(), "", () -> session.chosen().set(d)));
+        list.add(new Action("Send " + d.name(), "", () -> session.send(d)));
+      }
+      session.state().get().shot().trackers().stream()
+          .flatMap(t -> t.names().stream())
+          .forEach(n -> list.add(new Action("Tracker " + n, "", () -> select(n))));
+    }
+    return list;
+  }
+
+  private void select(String tracker) {
+    session.selection().clear();
+    session.selection().add(tracker);
+  }
+}

@@ -1,0 +1,122 @@
+package flarvo.desktop;
+
+import flarvo.desktop.ladder.Transport;
+import flarvo.desktop.session.Playhead;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import javafx.scene.Node;
+import javafx.scene.Scene;
+import javafx.scene.control.ComboBoxBase;
+import javafx.scene.control.TextInputControl;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.KeyEvent;
+
+/** The window's keys. While something is typed, letters and digits belong to the text. */
+final class WindowKeys {
+
+  private final MainWindow window;
+  private final Session session;
+
+  WindowKeys(MainWindow window, Session session) {
+    this.window = window;
+    this.session = session;
+  }
+
+  void install(Scene scene) {
+    scene.addEventFilter(
+        KeyEvent.KEY_PRESSED,
+        e -> {
+          if (e.isShortcutDown() ? command(e) : plain(e, scene.getFocusOwner())) {
+            e.consume();
+          }
+        });
+    scene.addEventFilter(
+        KeyEvent.KEY_TYPED,
+        e -> {
+          if ("?".equals(e.getCharacter())
+              && !(scene.getFocusOwner() instanceof TextInputControl)) {
+            window.keysCard().open(session.stop().get());
+            e.consume();
+          }
+        });
+  }
+
+  private boolean command(KeyEvent e) {
+    switch (e.getCode()) {
+      case K -> window.find();
+      case Z -> {
+        if (e.isShiftDown()) {
+          session.redo();
+        } else {
+          session.undo();
+        }
+      }
+      case Y -> session.redo();
+      case S -> session.save();
+      case O -> window.chooseFiles();
+      case T -> session.theme().set(session.theme().get().other());
+      case ENTER -> session.sendAll();
+      default -> {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean plain(KeyEvent e, Node focus) {
+    if (window.keysCard().isVisible()) {
+      window.keysCard().close();
+      return true;
+    }
+    if (window.finder().isVisible()) {
+      return false;
+    }
+    if (focus instanceof TextInputControl) {
+      if (e.getCode() == KeyCode.ESCAPE) {
+        window.picture().requestFocus();
+        return true;
+      }
+      return false;
+    }
+    Playhead head = session.playhead();
+    switch (e.getCode()) {
+      case DIGIT1, NUMPAD1 -> window.go(Stop.RECEIVE);
+      case DIGIT2, NUMPAD2 -> window.go(Stop.VET);
+      case DIGIT3, NUMPAD3 -> window.go(Stop.LEVEL);
+      case DIGIT4, NUMPAD4 -> window.go(Stop.PLATE);
+      case DIGIT5, NUMPAD5 -> window.go(Stop.DISPATCH);
+      case DIGIT6, NUMPAD6 -> window.go(Stop.PROOF);
+      case SPACE -> Transport.toggle(head);
+      case LEFT -> head.step(e.isShiftDown() ? -10 : -1);
+      case RIGHT -> head.step(e.isShiftDown() ? 10 : 1);
+      case HOME -> head.goTo(head.range().first());
+      case END -> head.goTo(head.range().last());
+      case OPEN_BRACKET -> head.setIn();
+      case CLOSE_BRACKET -> head.setOut();
+      case F -> window.frameSelection();
+      case ESCAPE -> session.selection().clear();
+      case ENTER -> {
+        return sendChosen(focus);
+      }
+      case TAB -> {
+        // Shift+Tab still walks through the controls; so does Tab inside a list of choices.
+        if (e.isShiftDown() || focus instanceof ComboBoxBase<?>) {
+          return false;
+        }
+        session.spaceShown().set(!session.spaceShown().get());
+      }
+      default -> {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private boolean sendChosen(Node focus) {
+    boolean board = focus != null && "deliveries".equals(focus.getId());
+    if (board && session.chosen().get() != null) {
+      session.send(session.chosen().get());
+    }
+    return board;
+  }
+}

@@ -1,0 +1,72 @@
+package flarvo.desktop.find;
+
+import flarvo.desktop.session.Stop;
+import javafx.geometry.Pos;
+import javafx.scene.control.Label;
+import javafx.scene.layout.GridPane;
+import javafx.scene.layout.StackPane;
+import javafx.scene.layout.VBox;
+
+/** The keys of the current stop, over the window until any key or click. */
+public final class KeysCard extends StackPane {
+
+  private static final String[][] EVERYWHERE = {
+    {"1 … 6", "go to a stop"},
+    {"Space", "play or stop"},
+    {"← →", "one frame; ten with Shift"},
+    {"Home End", "first and last frame"},
+    {"[ ]", "in and out here"},
+    {"Tab", "picture or space"},
+    {"F", "frame the selection"},
+    {"Ctrl+K", "find by name"},
+    {"Ctrl+Z", "undo; redo with Shift"},
+    {"Ctrl+O", "open files"},
+    {"Ctrl+S", "save the project"},
+    {"Ctrl+T", "dark or light"},
+    {"Esc", "clear the selection"},
+  };
+
+  private final VBox box = new VBox(10);
+
+  public KeysCard() {
+    getStyleClass().add("overlay");
+    setAlignment(Pos.CENTER);
+    box.getStyleClass().add("pop-up");
+    box.setMaxSize(420, 420);
+    getChildren().add(box);
+    setVisible(false);
+    setManaged(false);
+    setOnMouseClicked(e -> close());
+  }
+
+  public void open(Stop stop) {
+    Label title = new Label("Keys in " + stop.title());
+    title.getStyleClass().add("panel-title");
+    GridPane grid = new GridPane();
+    grid.setHgap(18);
+    grid.setVgap(4);
+    int row = 0;
+    for (String[] k : EVERYWHERE) {
+      add(grid, row++, k[0], k[1]);
+    }
+    if (stop == Stop.DISPATCH) {
+      add(grid, row++, "Ctrl+Enter", "send all deliveries");
+      add(grid, row, "Enter", "send the chosen delivery");
+    }
+    box.getChildren().setAll(title, grid);
+    setVisible(true);
+    setManaged(true);
+  }
+
+  public void close() {
+    setVisible(false);
+    setManaged(false);
+  }
+
+  private static void add(GridPane grid, int row, String keys, String what) {
+    Label k = new Label(keys);
+    k.getStyleClass().add("number");
+    grid.add(k, 0, row);
+    grid.add(new Label(what), 1, row);
+  }
+}

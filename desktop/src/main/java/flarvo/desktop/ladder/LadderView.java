@@ -1,0 +1,193 @@
+package flarvo.desktop.ladder;
+
+import flarvo.convention.FrameMap;
+import flarvo.desktop.picture.CanvasPane;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.theme.Palette;
+import flarvo.desktop.theme.Theme;
+import flarvo.dispatch.Delivery;
+import flarvo.scene.Fraction;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.IntFunction;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.text.Font;
+import javafx.scene.text.FontWeight;
+
+/** Frame rulers under one playhead, one rung for each numbering. */
+public final class LadderView extends CanvasPane {
+
+  /** Where time begins, right of the rungs' names; graphs above share it. */
+  public static final double LEFT = 150;
+
+  public static final double RIGHT = 16;
+  private static final double RUNG = 19;
+  private static final int MOST_DELIVERIES = 4;
+
+  private record Rung(String name, IntFunction<String> number, boolean strong) {}
+
+  private final Session session;
+
+  public LadderView(Session session) {
+    this.session = session;
+    setAccessibleText("Ladder: frame numbers of plate, source, clock and deliveries");
+    session.state().addListener((o, a, b) -> fitHeight());
+    session.playhead().frame().addListener((o, a, b) -> redraw());
+    session.playhead().inOut().addListener((o, a, b) -> redraw());
+    session.theme().addListener((o, a, b) -> redraw());
+    session.chosen().addListener((o, a, b) -> redraw());
+    setOnMousePressed(this::scrub);
+    setOnMouseDragged(this::scrub);
+    fitHeight();
+  }
+
+  private void fitHeight() {
+    int rungs = Math.max(3, rungs().size());
+    setPrefHeight(rungs * RUNG + 8);
+    setMinHeight(rungs * RUNG + 8);
+    redraw();
+  }
+
+  /** Horizontal place of a frame's middle, for everything that shares the time axis. */
+  public static double xOf(int frame, FrameRange r, double width) {
+    return LEFT + (frame - r.first() + 0.5) / r.count() * (width - LEFT - RIGHT);
+  }
+
+  private void scrub(MouseEvent e) {
+    if (session.shot().get() == null) {
+      return;
+    }
+    FrameRange r = session.playhead().range();
+    double u = (e.getX() - LEFT) / (getWidth() - LEFT - RIGHT);
+    session.playhead().goTo(r.first() + (int) Math.floor(u * r.count()));
+  }
+
+  private List<Rung> rungs() {
+    List<Rung> list = new ArrayList<>();
+    if (session.state().get() == null) {
+      return list;
+    }
+    Shot shot = session.state().get().shot();
+    list.add(new Rung("plate", Integer::toString, true));
+    int offset = shot.sourceFirstFrame() - shot.frames().first();
+    list.add(new Rung("source", f -> Integer.toString(f + offset), false));
+    list.add(new Rung("clock", f -> clock(f - shot.frames().first(), shot.rate()), false));
+    for (Delivery d : session.state().get().deliveries()) {
+      if (list.size() < 3 + MOST_DELIVERIES) {
+        FrameMap map = d.dialect().frames().mapFor(shot.frames(), shot.rate());
+        list.add(new Rung("→ " + d.name(), f -> number(map.toRecipient(f)), false));
+      }
+    }
+    return list;
+  }
+
+  private static String number(Fraction f) {
+    return f.isWhole() ? Long.toString(f.num()) : String.format(Locale.ROOT, "%.2f", f.toDouble());
+  }
+
+  private static String clock(int frames, Rate rate) {
+    return String.format(Locale.ROOT, "%.3f s", rate.seconds(frames).toDouble());
+  }
+
+  @Override
+  protected void draw(GraphicsContext g, double w, double h) {
+    Palette p = session.theme().get().palette();
+    g.setFill(p.panel());
+    g.fillRect(0, 0, w, h);
+    List<Rung> rungs = rungs();
+    if (rungs.isEmpty()) {
+      g.setFill(p.quiet());
+      g.setFont(Font.font(Theme.WORDS, 12));
+      g.fillText("The ladder shows every frame numbering of the open shot", 12, 22);
+      return;
+    }
+    FrameRange r = session.playhead().range();
+    double span = w - LEFT - RIGHT;
+    FrameRange loop = session.playhead().inOut().get();
+    double perFrame = span / r.count();
+    if (loop != null && !loop.equals(r)) {
+      g.setFill(p.raised());
+      g.fillRect(xOf(loop.first(), r, w) - perFrame / 2, 2, loop.count() * perFrame, h - 4);
+    }
+    int step = step(perFrame);
+    for (int k = 0; k < rungs.size(); k++) {
+      rung(g, p, rungs.get(k), k, r, w, perFrame, step);
+    }
+    playhead(g, p, rungs, r, w, h);
+  }
+
+  private void rung(
+      GraphicsContext g,
+      Palette p,
+      Rung rung,
+      int k,
+      FrameRange r,
+      double w,
+      double perFrame,
+      int step) {
+    double y = 4 + k * RUNG;
+    double base = y + RUNG - 3.5;
+    g.setStroke(p.lines());
+    g.setLineWidth(1);
+    g.strokeLine(LEFT, base, w - RIGHT, base);
+    g.setFill(rung.strong ? p.ink() : p.quiet());
+    g.setFont(Font.font(Theme.WORDS, 12));
+    g.fillText(shorten(rung.name), 12, base - 3, LEFT - 24);
+    g.setFont(Font.font(Theme.NUMBERS, 10.5));
+    if (perFrame >= 3) {
+      for (int f = r.first(); f <= r.last(); f++) {
+        double x = Math.floor(xOf(f, r, w)) + 0.5;
+        g.strokeLine(x, base, x, base - 2.5);
+      }
+    }
+    g.setStroke(p.quiet());
+    g.setFill(rung.strong ? p.ink() : p.quiet());
+    int now = session.playhead().frame().get();
+    // Labels stand on the same plate frames on every rung, so an offset reads as an offset.
+    for (int f = r.first(); f <= r.last(); f += step) {
+      double x = Math.floor(xOf(f, r, w)) + 0.5;
+      g.strokeLine(x, base, x, base - 6);
+      if (Math.abs(x - xOf(now, r, w)) > 64) {
+        g.fillText(rung.number.apply(f), x + 3, base - 3); // not under the playhead's own number
+      }
+    }
+  }
+
+  private static String shorten(String s) {
+    return s.length() > 20 ? s.substring(0, 19) + "…" : s;
+  }
+
+  private void playhead(
+      GraphicsContext g, Palette p, List<Rung> rungs, FrameRange r, double w, double h) {
+    int now = session.playhead().frame().get();
+    double x = Math.floor(xOf(now, r, w)) + 0.5;
+    g.setStroke(p.accent());
+    g.setLineWidth(1.5);
+    g.strokeLine(x, 0, x, h);
+    g.setFont(Font.font(Theme.NUMBERS, FontWeight.BOLD, 11));
+    for (int k = 0; k < rungs.size(); k++) {
+      String text = rungs.get(k).number.apply(now);
+      double wide = text.length() * 7.2 + 8;
+      double left = x + wide > w - RIGHT ? x - wide : x;
+      g.setFill(p.raised());
+      g.fillRect(left, 5 + k * RUNG, wide, RUNG - 5);
+      g.setFill(p.accent());
+      g.fillText(text, left + 4, 4 + k * RUNG + RUNG - 6.5);
+    }
+  }
+
+  /** A round number of frames that leaves room for a label. */
+  private static int step(double perFrame) {
+    for (int s : new int[] {1, 2, 5, 10, 20, 24, 50, 100, 200, 500, 1000, 2000, 5000}) {
+      if (s * perFrame >= 74) {
+        return s;
+      }
+    }
+    return 10_000;
+  }
+}

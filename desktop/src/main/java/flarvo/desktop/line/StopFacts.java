@@ -1,0 +1,118 @@
+package flarvo.desktop.line;
+
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import flarvo.dispatch.Delivery;
+import flarvo.proof.DriftReport;
+import flarvo.proof.ProofReport;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/** The one fact under each stop's name that matters now, and how far the stop has come. */
+final class StopFacts {
+
+  /** How full the station's marker is, so that it reads without colour. */
+  enum Mark {
+    HOLLOW,
+    HALF,
+    FULL
+  }
+
+  record Fact(String text, Mark mark, boolean bad) {}
+
+  private final Session session;
+
+  StopFacts(Session session) {
+    this.session = session;
+  }
+
+  Fact of(Stop stop) {
+    if (session.state().get() == null) {
+      return new Fact(stop == Stop.RECEIVE ? "nothing yet" : "–", Mark.HOLLOW, false);
+    }
+    Shot shot = session.state().get().shot();
+    return switch (stop) {
+      case RECEIVE ->
+          new Fact(shot.frames().count() + " · " + shot.rate().display(), Mark.FULL, false);
+      case VET -> vet();
+      case LEVEL ->
+          shot.level().equals(Similarity.IDENTITY)
+              ? new Fact("not built yet", Mark.HOLLOW, false)
+              : new Fact(
+                  String.format(Locale.ROOT, "as given ×%.2f", shot.level().scale()),
+                  Mark.HALF,
+                  false);
+      case PLATE ->
+          shot.plate(PlateRole.UNDISTORTED).isPresent()
+              ? new Fact("as given", Mark.HALF, false)
+              : new Fact("not built yet", Mark.HOLLOW, false);
+      case DISPATCH -> dispatch();
+      case PROOF -> proof();
+    };
+  }
+
+  private Fact vet() {
+    if (session.errors().get() == null) {
+      return new Fact("no 2D tracks", Mark.HOLLOW, false);
+    }
+    double rms = session.errors().get().rmsPx();
+    boolean over = rms > session.errorLimitPx().get();
+    return new Fact(String.format(Locale.ROOT, "%.2f px", rms), over ? Mark.HALF : Mark.FULL, over);
+  }
+
+  private Fact dispatch() {
+    List<Delivery> all = session.state().get().deliveries();
+    long sent =
+        all.stream()
+            .map(d -> session.sendStates().get(d))
+            .filter(s -> s != null && s.stage() == SendState.Stage.SENT)
+            .count();
+    boolean failed =
+        session.sendStates().values().stream().anyMatch(s -> s.stage() == SendState.Stage.FAILED);
+    if (all.isEmpty()) {
+      return new Fact("no deliveries", Mark.HOLLOW, false);
+    }
+    return new Fact(
+        sent + " of " + all.size() + " sent",
+        sent == 0 ? Mark.HOLLOW : sent == all.size() ? Mark.FULL : Mark.HALF,
+        failed);
+  }
+
+  private Fact proof() {
+    List<ProofReport> proofs =
+        session.sendStates().values().stream()
+            .map(SendState::proof)
+            .flatMap(Optional::stream)
+            .toList();
+    if (proofs.isEmpty()) {
+      return new Fact("none sent", Mark.HOLLOW, false);
+    }
+    long broken = proofs.stream().filter(p -> !p.holds()).count();
+    if (broken > 0) {
+      return new Fact(broken + " do not hold", Mark.HALF, true);
+    }
+    double worst =
+        proofs.stream()
+            .map(ProofReport::drift)
+            .flatMap(Optional::stream)
+            .mapToDouble(DriftReport::maxPx)
+            .max()
+            .orElse(0);
+    return new Fact(
+        px(worst),
+        proofs.size() == session.state().get().deliveries().size() ? Mark.FULL : Mark.HALF,
+        false);
+  }
+
+  /** Pixels with as many digits as the number needs to be more than zero. */
+  static String px(double v) {
+    return v >= 0.001 || v == 0
+        ? String.format(Locale.ROOT, "%.4f px", v)
+        : String.format(Locale.ROOT, "%.6f px", v);
+  }
+}

@@ -1,0 +1,320 @@
+package flarvo.desktop.picture;
+
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import flarvo.desktop.theme.Palette;
+import flarvo.desktop.theme.Theme;
+import flarvo.scene.Observations;
+import flarvo.scene.Pinhole;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.vet.Reprojection;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import javafx.collections.MapChangeListener;
+import javafx.collections.SetChangeListener;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.image.Image;
+import javafx.scene.input.MouseButton;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.text.Font;
+
+/** The shot through its camera, over the plate. */
+public final class PictureView extends CanvasPane {
+
+  private static final double PICK_PX = 14;
+
+  private final Session session;
+  private final PlateCache cache = new PlateCache(this::redraw);
+  private final double[] px = new double[3];
+  private final Map<String, double[]> recipientPoints = new HashMap<>();
+  private Shot recipientShot;
+  private double zoom = 1;
+  private double panX;
+  private double panY;
+  private double pressX;
+  private double pressY;
+  private boolean dragged;
+
+  public PictureView(Session session) {
+    this.session = session;
+    setAccessibleText("Picture: the shot through its camera, over the plate");
+    getStyleClass().add("picture");
+    session.shot().addListener((o, a, b) -> redraw());
+    session.playhead().frame().addListener((o, a, b) -> redraw());
+    session.whiskers().addListener((o, a, b) -> redraw());
+    session.errorLimitPx().addListener((o, a, b) -> redraw());
+    session.trackersShown().addListener((o, a, b) -> redraw());
+    session.platesShown().addListener((o, a, b) -> redraw());
+    session.plateRole().addListener((o, a, b) -> redraw());
+    session.theme().addListener((o, a, b) -> redraw());
+    session.stop().addListener((o, a, b) -> redraw());
+    session.chosen().addListener((o, a, b) -> redraw());
+    session.selection().addListener((SetChangeListener<String>) c -> redraw());
+    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> redraw());
+    setOnMousePressed(
+        e -> {
+          pressX = e.getX();
+          pressY = e.getY();
+          dragged = false;
+        });
+    setOnMouseDragged(this::drag);
+    setOnMouseReleased(
+        e -> {
+          if (!dragged && e.getButton() == MouseButton.PRIMARY) {
+            pick(e);
+          }
+        });
+    setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
+  }
+
+  public PlateCache cache() {
+    return cache;
+  }
+
+  /** Whole picture again. */
+  public void fit() {
+    zoom = 1;
+    panX = 0;
+    panY = 0;
+    redraw();
+  }
+
+  /** Frames the selected trackers; the whole picture without a selection. */
+  public void frameSelection() {
+    Shot shot = session.shot().get();
+    if (shot == null || session.selection().isEmpty() || shot.camera().isEmpty()) {
+      fit();
+      return;
+    }
+    int frame = shot.camera().get().frames().clamp(session.playhead().frame().get());
+    Pinhole p = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
+    double x = 0;
+    double y = 0;
+    int n = 0;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        if (session.selection().contains(t.names().get(i))) {
+          p.project(t.x(i), t.y(i), t.z(i), px);
+          if (px[2] > 0) {
+            x += px[0];
+            y += px[1];
+            n++;
+          }
+        }
+      }
+    }
+    if (n > 0) {
+      zoom = Math.max(zoom, 3);
+      double s = scale(shot);
+      panX = -(x / n - shot.picture().width() / 2.0) * s;
+      panY = -(y / n - shot.picture().height() / 2.0) * s;
+      redraw();
+    }
+  }
+
+  @Override
+  protected void draw(GraphicsContext g, double w, double h) {
+    Palette p = session.theme().get().palette();
+    g.setFill(p.surround());
+    g.fillRect(0, 0, w, h);
+    Shot shot = session.shot().get();
+    if (shot == null) {
+      return;
+    }
+    double s = scale(shot);
+    double left = w / 2 + panX - shot.picture().width() * s / 2;
+    double top = h / 2 + panY - shot.picture().height() * s / 2;
+    int frame = session.playhead().frame().get();
+    plate(g, p, shot, frame, left, top, s);
+    g.setStroke(p.lines());
+    g.setLineWidth(1);
+    g.strokeRect(
+        left - 0.5, top - 0.5, shot.picture().width() * s + 1, shot.picture().height() * s + 1);
+    if (session.trackersShown().get() && shot.camera().isPresent()) {
+      if (shot.camera().get().frames().contains(frame)) {
+        trackers(g, p, shot, frame, left, top, s);
+      }
+    }
+    if (session.stop().get() == Stop.PROOF) {
+      recipient(g, p, frame, left, top, s);
+    }
+  }
+
+  private double scale(Shot shot) {
+    double fit =
+        Math.min(
+            (getWidth() - 24) / shot.picture().width(),
+            (getHeight() - 24) / shot.picture().height());
+    return Math.max(0.02, fit) * zoom;
+  }
+
+  private void plate(
+      GraphicsContext g, Palette p, Shot shot, int frame, double left, double top, double s) {
+    double w = shot.picture().width() * s;
+    double h = shot.picture().height() * s;
+    g.setFill(p.panel());
+    g.fillRect(left, top, w, h);
+    if (!session.platesShown().get()) {
+      return;
+    }
+    PlateRole role = session.plateRole().get();
+    Optional<PlateSequence> plates = shot.plate(role).or(() -> shot.plates().stream().findFirst());
+    String words = "";
+    if (plates.isEmpty()) {
+      words = "No plates: drop the folder of an image sequence here";
+    } else if (!plates.get().frames().contains(frame) || plates.get().missing().contains(frame)) {
+      words = "No plate for frame " + frame;
+    } else {
+      Image image = cache.get(plates.get(), frame);
+      if (image != null) {
+        g.setImageSmoothing(zoom < 4);
+        g.drawImage(image, left, top, w, h);
+      } else if (cache.hasFailed(plates.get(), frame)) {
+        words = "The plate of frame " + frame + " cannot be read: ask for it again";
+      }
+    }
+    if (!words.isEmpty()) {
+      g.setFill(p.quiet());
+      g.setFont(Font.font(Theme.WORDS, 13));
+      g.fillText(words, left + 16, top + 28);
+    }
+  }
+
+  private void trackers(
+      GraphicsContext g, Palette p, Shot shot, int frame, double left, double top, double s) {
+    Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(frame);
+    Observations seen = shot.observations();
+    Reprojection errors = session.errors().get();
+    double stretch = session.whiskers().get();
+    double limit = session.errorLimitPx().get();
+    g.setFont(Font.font(Theme.NUMBERS, 11));
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        String name = t.names().get(i);
+        int row = seen.isEmpty() ? -1 : seen.row(name, frame);
+        boolean selected = session.selection().contains(name);
+        if (row < 0 && !seen.isEmpty() && !selected) {
+          continue; // not seen at this frame
+        }
+        pinhole.project(t.x(i), t.y(i), t.z(i), px);
+        if (!(px[2] > 0)) {
+          continue;
+        }
+        double x = left + px[0] * s;
+        double y = top + px[1] * s;
+        TrackerMark.State state =
+            TrackerMark.State.of(errors == null ? 0 : errors.trackerRmsPx(name), limit);
+        if (row >= 0) {
+          double ox = left + seen.x(row) * s;
+          double oy = top + seen.y(row) * s;
+          TrackerMark.observed(g, p, ox, oy, x, y, stretch, state);
+        }
+        TrackerMark.ring(g, p, x, y, state, selected);
+        if (selected) {
+          label(g, p, name, x + 12, y - 8);
+        }
+      }
+    }
+  }
+
+  private static void label(GraphicsContext g, Palette p, String text, double x, double y) {
+    g.setFill(p.panel().deriveColor(0, 1, 1, 0.8));
+    g.fillRect(x - 3, y - 11, text.length() * 7 + 6, 14);
+    g.setFill(p.ink());
+    g.fillText(text, x, y);
+  }
+
+  /** The delivered camera and points, as their recipient sees them. */
+  private void recipient(
+      GraphicsContext g, Palette p, int frame, double left, double top, double s) {
+    SendState state =
+        session.chosen().get() == null ? null : session.sendStates().get(session.chosen().get());
+    Shot there = state == null ? null : state.seen().orElse(null);
+    if (there == null
+        || there.camera().isEmpty()
+        || !there.camera().get().frames().contains(frame)) {
+      return;
+    }
+    if (there != recipientShot) {
+      recipientShot = there;
+      recipientPoints.clear();
+      for (TrackerSet t : there.trackers()) {
+        for (int i = 0; i < t.size(); i++) {
+          recipientPoints.put(t.names().get(i), new double[] {t.x(i), t.y(i), t.z(i)});
+        }
+      }
+    }
+    Pinhole pinhole = new Pinhole(there.camera().get(), there.picture()).at(frame);
+    for (Map.Entry<String, double[]> e : recipientPoints.entrySet()) {
+      boolean live =
+          there.observations().isEmpty() || there.observations().row(e.getKey(), frame) >= 0;
+      double[] v = e.getValue();
+      pinhole.project(v[0], v[1], v[2], px);
+      if (live && px[2] > 0) {
+        TrackerMark.recipient(g, p, left + px[0] * s, top + px[1] * s);
+      }
+    }
+  }
+
+  private void drag(MouseEvent e) {
+    double dx = e.getX() - pressX;
+    double dy = e.getY() - pressY;
+    if (dragged || Math.hypot(dx, dy) > 4) {
+      dragged = true;
+      panX += dx;
+      panY += dy;
+      pressX = e.getX();
+      pressY = e.getY();
+      redraw();
+    }
+  }
+
+  private void zoomAt(double x, double y, double factor) {
+    double next = Math.max(0.2, Math.min(40, zoom * factor));
+    double k = next / zoom;
+    panX = (panX - (x - getWidth() / 2)) * k + (x - getWidth() / 2);
+    panY = (panY - (y - getHeight() / 2)) * k + (y - getHeight() / 2);
+    zoom = next;
+    redraw();
+  }
+
+  private void pick(MouseEvent e) {
+    requestFocus();
+    Shot shot = session.shot().get();
+    int frame = session.playhead().frame().get();
+    if (shot == null || shot.camera().isEmpty() || !shot.camera().get().frames().contains(frame)) {
+      return;
+    }
+    double s = scale(shot);
+    double left = getWidth() / 2 + panX - shot.picture().width() * s / 2;
+    double top = getHeight() / 2 + panY - shot.picture().height() * s / 2;
+    Pinhole pinhole = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
+    String best = null;
+    double nearest = PICK_PX;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        String name = t.names().get(i);
+        if (!shot.observations().isEmpty() && shot.observations().row(name, frame) < 0) {
+          continue;
+        }
+        pinhole.project(t.x(i), t.y(i), t.z(i), px);
+        double d = Math.hypot(left + px[0] * s - e.getX(), top + px[1] * s - e.getY());
+        if (d < nearest) {
+          nearest = d;
+          best = name;
+        }
+      }
+    }
+    if (!e.isShiftDown()) {
+      session.selection().clear();
+    }
+    if (best != null && !session.selection().remove(best)) {
+      session.selection().add(best);
+    }
+  }
+}

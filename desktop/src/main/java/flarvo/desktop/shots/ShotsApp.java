@@ -1,0 +1,163 @@
+package flarvo.desktop.shots;
+
+import flarvo.desktop.FlarvoApp;
+import flarvo.desktop.MainWindow;
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import flarvo.desktop.theme.Theme;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Deque;
+import java.util.List;
+import java.util.function.BooleanSupplier;
+import javafx.animation.AnimationTimer;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.scene.image.PixelFormat;
+import javafx.scene.image.WritableImage;
+import javafx.stage.Stage;
+import javax.imageio.ImageIO;
+
+/** Walks through the views, waits until each has settled, and saves it. */
+public final class ShotsApp extends Application {
+
+  /** Pulses without change before a view counts as settled. */
+  private static final int SETTLE = 12;
+
+  private static final long GIVE_UP_NANOS = 120_000_000_000L;
+
+  private record Step(Runnable before, BooleanSupplier ready, String picture) {}
+
+  private final Deque<Step> steps = new ArrayDeque<>();
+  private Session session;
+  private MainWindow window;
+  private Stage stage;
+  private Path out;
+  private int still;
+  private boolean begun;
+  private long stepStarted;
+
+  @Override
+  public void start(Stage primary) {
+    List<String> words = getParameters().getRaw();
+    int at = words.indexOf("--out");
+    out = Path.of(at >= 0 && at + 1 < words.size() ? words.get(at + 1) : "docs/screenshots");
+    stage = primary;
+    session = new Session();
+    window = FlarvoApp.open(primary, session);
+    plan(Path.of(words.get(0)));
+    new AnimationTimer() {
+      @Override
+      public void handle(long now) {
+        if (steps.isEmpty()) {
+          stop();
+          session.close();
+          Platform.exit();
+        } else {
+          turn(now);
+        }
+      }
+    }.start();
+  }
+
+  private void plan(Path project) {
+    BooleanSupplier always = () -> true;
+    step(() -> {}, always, "empty");
+    step(
+        () -> session.open(List.of(project)),
+        () -> session.state().get() != null && plateHere(),
+        "receive");
+    step(
+        () -> {
+          session.stop().set(Stop.VET);
+          session.playhead().goTo(1040);
+          session.selection().add("t101");
+        },
+        this::plateHere,
+        "vet");
+    step(
+        () -> {
+          session.selection().clear();
+          session.spaceShown().set(true);
+        },
+        always,
+        "space");
+    step(
+        () -> {
+          session.spaceShown().set(false);
+          session.stop().set(Stop.DISPATCH);
+          session.sendAll();
+        },
+        this::allSent,
+        "dispatch");
+    step(() -> session.stop().set(Stop.PROOF), this::plateHere, "proof");
+    step(() -> session.theme().set(Theme.LIGHT), this::plateHere, "proof-light");
+    step(
+        () -> {
+          session.theme().set(Theme.DARK);
+          session.stop().set(Stop.VET);
+          window.openFinder();
+        },
+        always,
+        "find");
+  }
+
+  private void step(Runnable before, BooleanSupplier ready, String picture) {
+    steps.add(new Step(before, ready, picture));
+  }
+
+  private boolean plateHere() {
+    return session.shot().get() != null
+        && window.picture().cache().loaded(session.shot().get().plates().get(0)) > 0;
+  }
+
+  private boolean allSent() {
+    return session.state().get().deliveries().stream()
+        .map(d -> session.sendStates().get(d))
+        .allMatch(s -> s != null && s.stage() != SendState.Stage.SENDING);
+  }
+
+  private void turn(long now) {
+    Step s = steps.peek();
+    if (!begun) {
+      begun = true;
+      still = 0;
+      stepStarted = now;
+      s.before.run();
+      return;
+    }
+    if (!s.ready.getAsBoolean()) {
+      still = 0;
+      if (now - stepStarted > GIVE_UP_NANOS) {
+        throw new IllegalStateException("the view '" + s.picture + "' never became ready");
+      }
+      return;
+    }
+    if (++still >= SETTLE) {
+      save(s.picture);
+      steps.poll();
+      begun = false;
+    }
+  }
+
+  private void save(String name) {
+    WritableImage image = stage.getScene().snapshot(null);
+    int w = (int) image.getWidth();
+    int h = (int) image.getHeight();
+    int[] pixels = new int[w * h];
+    image.getPixelReader().getPixels(0, 0, w, h, PixelFormat.getIntArgbInstance(), pixels, 0, w);
+    BufferedImage copy = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
+    copy.setRGB(0, 0, w, h, pixels, 0, w);
+    try {
+      Files.createDirectories(out);
+      ImageIO.write(copy, "png", out.resolve(name + ".png").toFile());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

@@ -1,0 +1,65 @@
+package flarvo.desktop.theme;
+
+import atlantafx.base.theme.PrimerDark;
+import atlantafx.base.theme.PrimerLight;
+import java.io.InputStream;
+import javafx.application.Application;
+import javafx.scene.Scene;
+import javafx.scene.text.Font;
+
+/** Neutral dark, so that plates are judged fairly, or light. */
+public enum Theme {
+  DARK("dark", Palette.DARK),
+  LIGHT("light", Palette.LIGHT);
+
+  /** Families of the shipped type. */
+  public static final String WORDS = "B612";
+
+  public static final String NUMBERS = "B612 Mono";
+
+  private static final String[] FONTS = {
+    "B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf", "B612Mono-Bold.otf"
+  };
+
+  private final String word;
+  private final Palette palette;
+
+  Theme(String word, Palette palette) {
+    this.word = word;
+    this.palette = palette;
+  }
+
+  public String word() {
+    return word;
+  }
+
+  public Palette palette() {
+    return palette;
+  }
+
+  public Theme other() {
+    return this == DARK ? LIGHT : DARK;
+  }
+
+  public void applyTo(Scene scene) {
+    Application.setUserAgentStylesheet(
+        this == DARK
+            ? new PrimerDark().getUserAgentStylesheet()
+            : new PrimerLight().getUserAgentStylesheet());
+    scene
+        .getStylesheets()
+        .setAll(
+            Theme.class.getResource("/flarvo/desktop/" + word + ".css").toExternalForm(),
+            Theme.class.getResource("/flarvo/desktop/flarvo.css").toExternalForm());
+  }
+
+  public static void loadFonts() {
+    for (String f : FONTS) {
+      try (InputStream in = Theme.class.getResourceAsStream("/flarvo/desktop/" + f)) {
+        Font.loadFont(in, 13);
+      } catch (java.io.IOException e) {
+        throw new java.io.UncheckedIOException(e);
+      }
+    }
+  }
+}

@@ -193,7 +193,7 @@ public final class DialectJson {
     }
 
     int whole(JsonNode n, String member) {
-      if (!n.path(member).canConvertToInt()) {
+      if (!n.path(member).isIntegralNumber() || !n.path(member).canConvertToInt()) {
         throw error(member, "'" + n.path(member).asText() + "' is no whole number", null);
       }
       return n.path(member).intValue();

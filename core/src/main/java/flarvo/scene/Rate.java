@@ -10,6 +10,9 @@ public record Rate(long num, long den) {
   /** No rate of this trade comes near it; it keeps products of rate and frame inside a long. */
   private static final long LARGEST = 1_000_000_000L;
 
+  /** Relative error of a number that was stored in 32 bits. */
+  private static final double FLOAT_ROUNDING = 1.0 / (1 << 24);
+
   public static final Rate FPS_24 = new Rate(24, 1);
   public static final Rate FPS_25 = new Rate(25, 1);
   public static final Rate FPS_30 = new Rate(30, 1);
@@ -56,7 +59,20 @@ public record Rate(long num, long den) {
     if (!(framesPerSecond > 0) || framesPerSecond > LARGEST) {
       throw new IllegalArgumentException("a rate must be positive, not " + framesPerSecond);
     }
+    // A rate that went through a 32-bit float is still that rate.
+    long whole = Math.round(framesPerSecond);
+    if (whole > 0 && isFloatOf(framesPerSecond, whole)) {
+      return new Rate(whole, 1);
+    }
+    long above = (long) Math.ceil(framesPerSecond);
+    if (isFloatOf(framesPerSecond, above * 1000.0 / 1001)) {
+      return new Rate(above * 1000, 1001);
+    }
     return nearestStandard(new BigDecimal(Double.toString(framesPerSecond)));
+  }
+
+  private static boolean isFloatOf(double value, double exact) {
+    return Math.abs(value / exact - 1) <= FLOAT_ROUNDING;
   }
 
   private static Rate nearestStandard(BigDecimal decimal) {

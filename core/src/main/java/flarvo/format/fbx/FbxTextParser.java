@@ -98,8 +98,11 @@ final class FbxTextParser {
   }
 
   /** Bare words are flags such as Y or T; nan and inf are numbers that no scene can hold. */
-  private Object word(String w) {
-    return w.equalsIgnoreCase("nan") || w.equalsIgnoreCase("inf") ? (Object) Double.NaN : w;
+  private String word(String w) {
+    if (w.equalsIgnoreCase("nan") || w.equalsIgnoreCase("inf")) {
+      throw notANumber();
+    }
+    return w;
   }
 
   private double[] array() {
@@ -127,7 +130,10 @@ final class FbxTextParser {
         if (n == out.length) {
           out = Arrays.copyOf(out, Math.max(16, n * 2));
         }
-        out[n++] = in.peek() == 'n' || in.peek() == 'i' ? badNumber() : asDouble(number());
+        if (in.peek() == 'n' || in.peek() == 'i') {
+          throw notANumber();
+        }
+        out[n++] = asDouble(number());
         if ((n & 0xFFF) == 0) {
           progress.step(0, 0);
         }
@@ -147,9 +153,8 @@ final class FbxTextParser {
     return Arrays.copyOf(out, n);
   }
 
-  private double badNumber() {
-    throw in.error(
-        "a value is not a number", "The sender's curve is broken there; ask for it again");
+  private InputError notANumber() {
+    return in.error("a value is not a number", "The sender's data is broken there; ask for it again");
   }
 
   private static double asDouble(Object number) {

@@ -63,7 +63,7 @@ final class TableFile {
     if (columns.isEmpty()) {
       throw new InputError(file, "", "the table has no header", "Name the columns in line 1");
     }
-    checkRowCount();
+    checkRowCount(text.endsWith("\n"));
   }
 
   static TableFile read(Path path, ReadLimits limits) {
@@ -79,13 +79,15 @@ final class TableFile {
     }
   }
 
-  private void checkRowCount() {
+  private void checkRowCount(boolean lineEnded) {
     String claimed = comments.get("rows");
-    if (claimed != null && !claimed.equals(Integer.toString(rows.size()))) {
+    // A writer that counts its rows also ends its last one; a number cut short shows nowhere else.
+    if (claimed != null && (!claimed.equals(Integer.toString(rows.size())) || !lineEnded)) {
       throw new InputError(
           file,
           "",
-          "the table claims " + claimed + " rows and holds " + rows.size(),
+          "the table claims " + claimed + " rows and holds " + rows.size()
+              + (lineEnded ? "" : ", the last of them cut off"),
           "It was cut off; ask for it again");
     }
     if (rows.isEmpty()) {

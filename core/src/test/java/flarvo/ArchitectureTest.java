@@ -1,0 +1,103 @@
+package flarvo;
+
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption;
+import org.junit.jupiter.api.Test;
+
+/** Which room may know which. */
+class ArchitectureTest {
+
+  private static final JavaClasses CORE =
+      new ClassFileImporter()
+          .withImportOption(ImportOption.Predefined.DO_NOT_INCLUDE_TESTS)
+          .importPackages("flarvo");
+
+  private static final String[] OUTSIDE = {
+    "java..",
+    "javax.imageio..",
+    "org.joml..", "com.fasterxml..", "org.apache.commons.csv..",
+    "org.slf4j..", "com.google.errorprone.."
+  };
+
+  private static void mayKnow(String room, String... others) {
+    String[] all = new String[others.length + OUTSIDE.length + 1];
+    System.arraycopy(others, 0, all, 0, others.length);
+    System.arraycopy(OUTSIDE, 0, all, others.length, OUTSIDE.length);
+    all[all.length - 1] = room;
+    classes()
+        .that()
+        .resideInAPackage(room)
+        .should()
+        .onlyDependOnClassesThat()
+        .resideInAnyPackage(all)
+        .check(CORE);
+  }
+
+  @Test
+  void theModelKnowsNothingElseOfOurs() {
+    mayKnow("flarvo.scene..");
+    mayKnow("flarvo.report..");
+    mayKnow("flarvo.work..", "flarvo.report..");
+    mayKnow("flarvo.convention..", "flarvo.scene..", "flarvo.report..");
+  }
+
+  @Test
+  void formatsKnowSceneAndConventionOnly() {
+    for (String f : new String[] {"usd", "fbx", "table"}) {
+      mayKnow(
+          "flarvo.format." + f + "..",
+          "flarvo.format",
+          "flarvo.scene..",
+          "flarvo.convention..",
+          "flarvo.report..",
+          "flarvo.work..");
+    }
+  }
+
+  @Test
+  void importsRunOneWay() {
+    mayKnow(
+        "flarvo.receive..",
+        "flarvo.plate..",
+        "flarvo.format..",
+        "flarvo.scene..",
+        "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow("flarvo.plate..", "flarvo.scene..", "flarvo.report..");
+    mayKnow("flarvo.vet..", "flarvo.scene..");
+    noClasses()
+        .that()
+        .resideOutsideOfPackage("flarvo.project..")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage("flarvo.project..")
+        .check(CORE);
+  }
+
+  @Test
+  void thereAreNoCyclesBetweenRooms() {
+    // The registry in "format" names its formats; that one line is the only way back.
+    slices()
+        .matching("flarvo.(*)..")
+        .should()
+        .beFreeOfCycles()
+        .check(CORE);
+  }
+
+  @Test
+  void theCoreDrawsNothingAndPrintsNothing() {
+    noClasses()
+        .should()
+        .dependOnClassesThat()
+        .resideInAnyPackage("javafx..", "javax.swing..")
+        .check(CORE);
+    noClasses().should().accessField(System.class, "out").check(CORE);
+    noClasses().should().accessField(System.class, "err").check(CORE);
+  }
+}

@@ -1,0 +1,110 @@
+package flarvo.format.table;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.format.FileScene;
+import flarvo.format.SceneFormat;
+import flarvo.format.SceneFormatContract;
+import flarvo.report.InputError;
+import flarvo.scene.Vec3;
+import java.io.IOException;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class TableFormatTest extends SceneFormatContract {
+
+  private static final String CAMERA = "frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n";
+
+  @Override
+  protected SceneFormat format() {
+    return new TableFormat();
+  }
+
+  @Override
+  protected double limitPx() {
+    return 1e-8;
+  }
+
+  @Test
+  void readsTwoDimensionalTracks() throws IOException {
+    FileScene s = read(file("tracker,frame,x,y\nb,1002,3.5,4\na,1001,1,2\nb,1001,3,4\n"));
+    assertThat(s.observations().size()).isEqualTo(3);
+    assertThat(s.observations().x(s.observations().row("b", 1002))).isEqualTo(3.5);
+    assertThat(s.range().orElseThrow().value().count()).isEqualTo(2);
+  }
+
+  @Test
+  void readsTrackerPositionsWithCommentsAndSpaces() throws IOException {
+    FileScene s = read(file("# rows: 2\n\ntracker, x, y, z\np 1, 1, 2, 3\n\"p,2\", -1,0,1e3\n"));
+    assertThat(s.trackers().get(0).names()).containsExactly("p 1", "p,2");
+    assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(-1, 0, 1000));
+  }
+
+  @Test
+  void framesWithoutARowAreInterpolatedAndSaid() throws IOException {
+    FileScene s =
+        read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n3,2,4,6,0,40,0,35,36,24\n"));
+    var pose = s.cameras().get(0).camera().poses().at(2);
+    assertThat(pose.position()).isEqualTo(new Vec3(1, 2, 3));
+    assertThat(pose.rotation().angleTo(
+            flarvo.scene.Rotation.about(new Vec3(0, 1, 0), Math.toRadians(20))))
+        .isLessThan(1e-12);
+    assertThat(s.notes()).anyMatch(n -> n.text().contains("1 frames without a row"));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "1,0,0,zero,0,0,0,35,36,24|line 2, column tz",
+        "1,0,0,NaN,0,0,0,35,36,24|line 2, column tz",
+        "1,0,0,0,0,0,0,35,36|line 2, column film_height_mm",
+        "1.5,0,0,0,0,0,0,35,36,24|no whole frame",
+        "1,0,0,0,0,0,0,-35,36,24|focal length",
+        "1,0,0,0,0,0,0,35,0,24|film back",
+        "1,0,0,0,0,0,\"0|garbled",
+      })
+  void badRowsAreRefusedWithLineAndColumn(String row, String place) {
+    assertThatThrownBy(() -> read(file(CAMERA + row + "\n")))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining(place);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "frame,tx,ty,tz,rx,ry,rz|no rows",
+        "apples,pears;1,2|columns are none",
+        "tracker,frame,x,y;a,1,0,0;a,1,1,1|twice at frame 1",
+        "frame,frame,x;1,1,1|two columns",
+        "# rows: 5;tracker,x,y,z;a,1,2,3|claims 5 rows and holds 1",
+        "# rate: 0/0;tracker,x,y,z;a,1,2,3|comment 'rate'",
+      })
+  void badTablesAreRefused(String lines, String cause) {
+    assertThatThrownBy(() -> read(file(lines.replace(';', '\n') + "\n")))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining(cause);
+  }
+
+  @Test
+  void aFrameGivenTwiceIsRefused() {
+    assertThatThrownBy(
+            () -> read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n1,0,0,0,0,0,0,35,36,24\n")))
+        .hasMessageContaining("given twice");
+  }
+
+  @Test
+  void aTableThatSpansTheWorldIsRefused() {
+    assertThatThrownBy(
+            () ->
+                read(
+                    file(
+                        CAMERA
+                            + "1,0,0,0,0,0,0,35,36,24\n90000000,0,0,0,0,0,0,35,36,24\n")))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("spans");
+  }
+}

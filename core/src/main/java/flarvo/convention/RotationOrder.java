@@ -66,11 +66,11 @@ public enum RotationOrder {
   double[] decompose(Rotation r, double hint) {
     double[] m = r.toRows();
     boolean pole = Math.hypot(at(m, first, first), at(m, second, first)) < POLE;
-    double a = pole ? hint : Math.atan2(parity * at(m, third, second), at(m, third, third));
+    double a = pole ? hint : StrictMath.atan2(parity * at(m, third, second), at(m, third, third));
     // With a known, R · Ri(−a) = Rk(c) · Rj(b) gives b and c without loss near the pole.
     double[] n = r.after(turn(first, -a)).toRows();
-    double b = Math.atan2(-parity * at(n, third, first), at(n, third, third));
-    double c = Math.atan2(-parity * at(n, first, second), at(n, second, second));
+    double b = StrictMath.atan2(-parity * at(n, third, first), at(n, third, third));
+    double c = StrictMath.atan2(-parity * at(n, first, second), at(n, second, second));
     double[] out = new double[3];
     out[first] = a;
     out[second] = b;
@@ -92,8 +92,8 @@ public enum RotationOrder {
   }
 
   private static Rotation turn(int axis, double radians) {
-    double s = Math.sin(radians / 2);
-    double c = Math.cos(radians / 2);
+    double s = StrictMath.sin(radians / 2);
+    double c = StrictMath.cos(radians / 2);
     return Rotation.normalized(c, axis == 0 ? s : 0, axis == 1 ? s : 0, axis == 2 ? s : 0);
   }
 }

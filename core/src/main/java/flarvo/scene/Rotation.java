@@ -5,7 +5,8 @@ import org.joml.Quaterniond;
 
 /**
  * A proper rotation as a unit quaternion, w first; turns column vectors. {@code q} and {@code −q}
- * are the same rotation but not {@link #equals}.
+ * are the same rotation but not {@link #equals}. Angles go through {@link StrictMath}, so that the
+ * same shot gives the same bytes on every machine.
  */
 public record Rotation(double w, double x, double y, double z) {
 
@@ -33,8 +34,8 @@ public record Rotation(double w, double x, double y, double z) {
   /** Turn about a unit axis by an angle in radians, right hand rule. */
   public static Rotation about(Vec3 axis, double radians) {
     Vec3 a = axis.normalized();
-    double s = Math.sin(radians / 2);
-    return normalized(Math.cos(radians / 2), a.x() * s, a.y() * s, a.z() * s);
+    double s = StrictMath.sin(radians / 2);
+    return normalized(StrictMath.cos(radians / 2), a.x() * s, a.y() * s, a.z() * s);
   }
 
   /**
@@ -110,7 +111,7 @@ public record Rotation(double w, double x, double y, double z) {
   /** Angle in radians, 0 to π, of the turn from this rotation to the other. */
   public double angleTo(Rotation other) {
     Rotation d = other.after(inverse());
-    return 2 * Math.atan2(Math.sqrt(d.x * d.x + d.y * d.y + d.z * d.z), Math.abs(d.w));
+    return 2 * StrictMath.atan2(Math.sqrt(d.x * d.x + d.y * d.y + d.z * d.z), Math.abs(d.w));
   }
 
   /** Shortest-arc spherical interpolation, t from 0 (this) to 1 (other). */

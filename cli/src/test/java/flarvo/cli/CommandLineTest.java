@@ -1,0 +1,260 @@
+package flarvo.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** The words, keys, columns and exit codes that scripts rely on. */
+class CommandLineTest {
+
+  private static final Path SOLVE =
+      Path.of("../demo/meridian/mer_010_terrace/incoming/mer_010_terrace_solve.usda");
+
+  @TempDir private Path dir;
+
+  private record Result(int code, String out, String err) {
+    JsonNode json() {
+      try {
+        return new ObjectMapper().readTree(out);
+      } catch (IOException e) {
+        throw new AssertionError("no JSON: " + out, e);
+      }
+    }
+  }
+
+  private static Result run(Object... words) {
+    StringWriter out = new StringWriter();
+    StringWriter err = new StringWriter();
+    String[] args = Arrays.stream(words).map(Object::toString).toArray(String[]::new);
+    int code = Main.run(new PrintWriter(out), new PrintWriter(err), args);
+    return new Result(code, out.toString(), err.toString());
+  }
+
+  private void refused(Result r, String... hints) throws IOException {
+    assertThat(r.code()).as(r.out() + r.err()).isEqualTo(2);
+    assertThat(r.err().strip().lines()).hasSize(1);
+    assertThat(r.err()).startsWith("flarvo: ").contains(hints);
+    assertThat(r.err()).doesNotContain("Exception", "internal error");
+    try (Stream<Path> left = Files.list(dir)) {
+      assertThat(left.filter(f -> f.getFileName().toString().contains("out")))
+          .as("nothing is written")
+          .isEmpty();
+    }
+  }
+
+  @Test
+  void inspectTellsWhatAFileClaims() {
+    JsonNode n = run("inspect", SOLVE, "--json").json();
+    assertThat(n.get("format").asText()).isEqualTo("usd-text");
+    assertThat(n.get("claims").get("rate").asText()).isEqualTo("24000/1001");
+    assertThat(n.get("claims").get("firstFrame").asInt()).isZero();
+    assertThat(n.get("claims").get("lastFrame").asInt()).isEqualTo(95);
+    assertThat(n.get("claims").get("upAxis").asText()).isEqualTo("+Z");
+    assertThat(n.get("claims").get("handedness").asText()).isEqualTo("right");
+    assertThat(n.get("claims").get("metresPerUnit").asDouble()).isEqualTo(1);
+    assertThat(n.get("claims").get("imageWidth").asInt()).isEqualTo(960);
+    JsonNode c = n.get("cameras").get(0);
+    assertThat(c.get("keys").asInt()).isEqualTo(96);
+    assertThat(c.get("filmBackMm").get(0).asDouble()).isCloseTo(23.76, within(1e-5));
+    assertThat(c.get("focalLengthMm").get(1).asDouble()).isCloseTo(17.5, within(1e-5));
+    assertThat(n.get("trackers").asInt()).isGreaterThan(100);
+    assertThat(n.has("locators") && n.has("planes") && n.has("meshes")).isTrue();
+    assertThat(n.get("warnings").isArray()).isTrue();
+    assertThat(run("inspect", SOLVE).out()).contains("terrace_cam");
+  }
+
+  @Test
+  void inspectKnowsPlates() {
+    JsonNode n =
+        run("inspect", "../demo/meridian/mer_010_terrace/plates/original", "--json").json();
+    assertThat(n.get("plates").get(0).get("pattern").asText()).isEqualTo("terrace.####.jpg");
+    assertThat(n.get("claims").get("lastFrame").asInt()).isEqualTo(1096);
+  }
+
+  @Test
+  void dialectsAreListedWithTheirConventions() {
+    JsonNode list = run("dialects", "--json").json();
+    assertThat(list).hasSizeGreaterThan(10);
+    for (JsonNode d : list) {
+      assertThat(d.hasNonNull("name") && d.hasNonNull("up") && d.hasNonNull("handedness"))
+          .isTrue();
+      assertThat(d.get("metresPerUnit").asDouble()).isPositive();
+      assertThat(d.has("firstFrame")).isTrue();
+    }
+    assertThat(run("dialects").out()).contains("engine-zup-left-cm");
+  }
+
+  @ParameterizedTest
+  @CsvSource({"usda,1e-4", "fbx,0.005", "csv,1e-6"})
+  void whatIsConvertedProvesAndGivesTheSamePixels(String extension, double limit)
+      throws IOException {
+    Path out = dir.resolve("d." + extension);
+    Result made =
+        run("convert", SOLVE, "--out", out, "--to", "anim-zup-cm", "--first-frame", "101");
+    assertThat(made.code()).as(made.err()).isZero();
+    Result proof =
+        run("prove", SOLVE, out, "--to", "anim-zup-cm", "--first-frame", "101", "--json");
+    JsonNode n = proof.json();
+    assertThat(proof.code()).as(proof.out()).isZero();
+    assertThat(n.get("holds").asBoolean()).isTrue();
+    assertThat(n.get("maxDriftPx").asDouble()).isLessThan(limit);
+    assertThat(n.has("rmsDriftPx") && n.has("worstFrame") && n.has("worstTracker")).isTrue();
+    assertThat(n.get("checks").get(0).has("expected")).isTrue();
+    assertThat(n.get("losses").isArray()).isTrue();
+    Map<String, double[]> before = pixels(SOLVE, 0, "track-zup");
+    Map<String, double[]> after = pixels(out, 101, "anim-zup-cm");
+    assertThat(after.keySet()).isEqualTo(before.keySet());
+    for (Map.Entry<String, double[]> e : before.entrySet()) {
+      double[] p = after.get(e.getKey());
+      assertThat(Math.hypot(p[0] - e.getValue()[0], p[1] - e.getValue()[1])).isLessThan(limit);
+      assertThat(p[2]).isCloseTo(e.getValue()[2], within(1e-4));
+    }
+  }
+
+  private Map<String, double[]> pixels(Path file, int first, String dialect)
+      throws IOException {
+    Path csv = dir.resolve("px.csv");
+    Result r =
+        run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv);
+    assertThat(r.code()).as(r.err()).isZero();
+    List<String> lines = Files.readAllLines(csv);
+    assertThat(lines.get(0)).isEqualTo("frame,tracker,x,y,depth");
+    Map<String, double[]> map = new HashMap<>();
+    for (String l : lines.subList(1, lines.size())) {
+      String[] p = l.split(",", -1);
+      if (!p[2].isEmpty()) {
+        map.put(
+            Integer.parseInt(p[0]) - first + "/" + p[1],
+            new double[] {
+              Double.parseDouble(p[2]), Double.parseDouble(p[3]), Double.parseDouble(p[4])
+            });
+      }
+    }
+    return map;
+  }
+
+  @Test
+  void aDeliveryThatDoesNotHoldExitsWithOne() throws IOException {
+    Path out = dir.resolve("bad.usda");
+    run("convert", SOLVE, "--out", out, "--to", "anim-yup-m");
+    Files.writeString(
+        out, Files.readString(out).replace("focalLength = 0.175", "focalLength = 0.176"));
+    Result r = run("prove", SOLVE, out, "--to", "anim-yup-m", "--json");
+    assertThat(r.code()).isEqualTo(1);
+    assertThat(r.json().get("holds").asBoolean()).isFalse();
+    assertThat(r.json().get("maxDriftPx").asDouble()).isGreaterThan(1);
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m", "--limit", "100").code()).isZero();
+  }
+
+  @Test
+  void onlyTheCameraOrOnlyTheTrackers() throws IOException {
+    Path out = dir.resolve("c.fbx");
+    run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--only", "camera");
+    assertThat(run("inspect", out, "--json").json().get("trackers").asInt()).isZero();
+    Path points = dir.resolve("t.usda");
+    run("convert", SOLVE, "--out", points, "--to", "anim-yup-cm", "--only", "trackers");
+    assertThat(run("inspect", points, "--json").json().get("cameras")).isEmpty();
+  }
+
+  // ---- bad input: one clear line, exit code 2, nothing written ----
+
+  private Result convert(Path in) {
+    return run(
+        "convert", in, "--out", dir.resolve("out.usda"), "--to", "anim-yup-cm", "--size", "960x540");
+  }
+
+  private Path given(String text) throws IOException {
+    Path f = dir.resolve("given.usda");
+    Files.writeString(f, text);
+    return f;
+  }
+
+  private static final String CAMERA =
+      "#usda 1.0\n( %s )\ndef Camera \"cam\" {\n  float focalLength = 35\n  %s\n"
+          + "  double3 xformOp:translate.timeSamples = { %s }\n"
+          + "  uniform token[] xformOpOrder = [\"xformOp:translate\"]\n}\n";
+
+  @Test
+  void missingAndEmptyFiles() throws IOException {
+    refused(convert(dir.resolve("none.usda")), "none.usda", "no such file");
+    refused(convert(given("")), "given.usda", "empty");
+    refused(convert(dir), "no numbered pictures");
+    refused(run("inspect", dir.resolve("none.fbx")), "no such file");
+    refused(run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "no such file");
+    refused(run("prove", SOLVE, dir.resolve("no.usda"), "--to", "anim-yup-cm"), "no such file");
+  }
+
+  @Test
+  void filesCutOffAtTwentyPlaces() throws IOException {
+    for (String e : new String[] {"usda", "fbx", "csv"}) {
+      Path whole = dir.resolve("whole." + e);
+      run("convert", SOLVE, "--out", whole, "--to", "anim-yup-cm");
+      byte[] bytes = Files.readAllBytes(whole);
+      Path cut = dir.resolve("cut." + e);
+      for (int i = 1; i <= 20; i++) {
+        Files.write(cut, Arrays.copyOf(bytes, (int) ((long) bytes.length * i / 21)));
+        refused(convert(cut), "cut." + e);
+      }
+    }
+  }
+
+  @Test
+  void aCameraWithoutFilmBackAndAValueThatIsNoNumber() throws IOException {
+    refused(convert(given(CAMERA.formatted("", "", "1: (0,0,0)"))), "cam", "film back");
+    refused(
+        convert(
+            given(
+                CAMERA.formatted("", "float horizontalAperture = 36", "1: (0,0,0), 2: (0,nan,0)"))),
+        "xformOp:translate",
+        "at time 2");
+  }
+
+  @Test
+  void zeroFramesNegativeUnitsAndBrokenRates() throws IOException {
+    String film = "float horizontalAperture = 36";
+    refused(convert(given(CAMERA.formatted("", film, ""))), "zero frames");
+    refused(
+        convert(given(CAMERA.formatted("startTimeCode = 5 endTimeCode = 1", film, "1: (0,0,0)"))),
+        "zero frames");
+    refused(
+        convert(given(CAMERA.formatted("metersPerUnit = -0.01", film, "1: (0,0,0)"))),
+        "metersPerUnit");
+    refused(
+        convert(given(CAMERA.formatted("timeCodesPerSecond = 0", film, "1: (0,0,0)"))),
+        "timeCodesPerSecond");
+    Path out = dir.resolve("out.usda");
+    refused(
+        run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--rate", "0/0"), "0/0");
+  }
+
+  @Test
+  void wrongWords() throws IOException {
+    Path out = dir.resolve("out.usda");
+    refused(run("convert", SOLVE, "--out", out, "--to", "martian"), "martian", "anim-yup-cm");
+    refused(run("convert", SOLVE, "--out", dir.resolve("out.xyz"), "--to", "comp-yup"), "out.xyz");
+    refused(run("convert", SOLVE, "--out", out), "--to");
+    refused(run("pixels", SOLVE, "--size", "wide", "--out", out), "wide");
+    refused(run("pixels", SOLVE, "--frames", "90-200", "--out", out), "0-95");
+    refused(run("pixels", SOLVE, "--camera", "other", "--out", out), "terrace_cam");
+    refused(run("juggle"), "juggle");
+    refused(run(), "command");
+    refused(
+        run("convert", SOLVE, "--out", out, "--to", "comp-yup", "--film-back", "36"), "36x24");
+  }
+}

@@ -1,0 +1,242 @@
+package flarvo.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
+import flarvo.format.Formats;
+import flarvo.plate.PlateImage;
+import flarvo.plate.PlateReader;
+import flarvo.project.ProjectFile;
+import flarvo.project.ProjectLoader;
+import flarvo.project.ShotState;
+import flarvo.proof.Proof;
+import flarvo.proof.ProofReport;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Rotation;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.vet.Reprojection;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The committed demo is what its truth says, and the terrace survives every crossing. */
+class DemoTest {
+
+  private static final Path MERIDIAN = Path.of("meridian");
+  private static Shot terrace;
+
+  @TempDir private Path dir;
+
+  @BeforeAll
+  static void open() {
+    ProjectFile p = ProjectFile.read(MERIDIAN.resolve("project.json"));
+    ShotState s =
+        new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(0), Progress.NONE);
+    assertThat(s.deliveries()).hasSizeGreaterThanOrEqualTo(2);
+    terrace = s.shot();
+  }
+
+  @Test
+  void theSameSeedGivesTheSameBytes() throws IOException {
+    DemoWriter.writeData(dir);
+    try (Stream<Path> made = Files.walk(dir)) {
+      List<Path> files = made.filter(Files::isRegularFile).toList();
+      assertThat(files).hasSizeGreaterThanOrEqualTo(4);
+      for (Path f : files) {
+        Path committed = MERIDIAN.resolve(dir.relativize(f));
+        assertThat(Files.mismatch(f, committed)).as(committed.toString()).isEqualTo(-1);
+      }
+    }
+  }
+
+  @Test
+  void thePlatesAreRenderedFromTheTruth() {
+    for (boolean undistorted : new boolean[] {false, true}) {
+      Path made = dir.resolve("p.jpg");
+      DemoWriter.plate(made, 1033, undistorted);
+      PlateImage a = PlateReader.read(made);
+      PlateImage b =
+          PlateReader.read(
+              MERIDIAN.resolve(
+                  "mer_010_terrace/plates/"
+                      + (undistorted ? "undistorted/terrace_undist" : "original/terrace")
+                      + ".1033.jpg"));
+      // Encoders may differ between Java builds; the pictures may not.
+      long sum = 0;
+      for (int i = 0; i < a.argb().length; i++) {
+        sum += Math.abs((a.argb()[i] >> 8 & 255) - (b.argb()[i] >> 8 & 255));
+      }
+      assertThat((double) sum / a.argb().length).isLessThan(0.5);
+    }
+  }
+
+  @Test
+  void theDemoIsSmallEnoughToClone() throws IOException {
+    try (Stream<Path> all = Files.walk(MERIDIAN)) {
+      long bytes =
+          all.filter(f -> Files.isRegularFile(f) && !f.toString().contains("deliveries"))
+              .mapToLong(f -> f.toFile().length())
+              .sum();
+      assertThat(bytes).isLessThan(25_000_000L);
+    }
+  }
+
+  @Test
+  void theLensUndoesItself() {
+    for (int x = 0; x <= 960; x += 60) {
+      for (int y = 0; y <= 540; y += 60) {
+        double[] original = TerraceTruth.LENS.distort(x, y, 960, 540);
+        double ox = original[0] - 480;
+        double oy = original[1] - 270;
+        double k = TerraceTruth.LENS.factor((ox * ox + oy * oy) / (480.0 * 480));
+        assertThat(480 + ox * k).isCloseTo(x, within(1e-9));
+        assertThat(270 + oy * k).isCloseTo(y, within(1e-9));
+      }
+    }
+  }
+
+  /** A dark joint between flagstones must lie where the true camera says, in both plates. */
+  @Test
+  void thePlatesShowTheFlagstonesWhereTheCameraPutsThem() {
+    ShotCamera camera = TerraceTruth.camera();
+    double[] px = new double[3];
+    int found = 0;
+    int looked = 0;
+    for (int frame : new int[] {1001, 1048, 1096}) {
+      PlateImage undistorted =
+          PlateReader.read(
+              MERIDIAN.resolve(
+                  "mer_010_terrace/plates/undistorted/terrace_undist." + frame + ".jpg"));
+      PlateImage original =
+          PlateReader.read(
+              MERIDIAN.resolve("mer_010_terrace/plates/original/terrace." + frame + ".jpg"));
+      Pinhole p = new Pinhole(camera, TerraceTruth.PICTURE).at(frame);
+      for (int i = -3; i <= 3; i++) {
+        // The middle of a joint's side, in front of the sundial and clear of its shadow.
+        Vec3 joint = new Vec3(i * 0.6, 0, i % 2 == 0 ? 0.9 : 0.3);
+        p.project(joint.x(), joint.y(), joint.z(), px);
+        if (px[0] < 30 || px[0] > 930 || px[1] < 30 || px[1] > 510) {
+          continue;
+        }
+        double[] there = TerraceTruth.LENS.distort(px[0], px[1], 960, 540);
+        looked += 2;
+        found += darkest(undistorted, px[0], px[1]) <= 1.6 ? 1 : 0;
+        found += darkest(original, there[0], there[1]) <= 1.6 ? 1 : 0;
+      }
+    }
+    assertThat(looked).isGreaterThan(8);
+    assertThat(found).isGreaterThanOrEqualTo((int) (0.8 * looked));
+  }
+
+  /** How far from a place, along its row, the darkest pixel lies. */
+  private static double darkest(PlateImage image, double x, double y) {
+    int row = (int) y;
+    double best = 1e9;
+    int at = 0;
+    for (int i = (int) x - 7; i <= (int) x + 7; i++) {
+      int green = image.argb()[row * image.width() + i] >> 8 & 255;
+      if (green < best) {
+        best = green;
+        at = i;
+      }
+    }
+    return Math.abs(at + 0.5 - x);
+  }
+
+  @Test
+  void tracksCarryTheStatedNoiseGapsAndADozenStrays() {
+    Reprojection r = Reprojection.of(terrace).orElseThrow();
+    List<String> names =
+        terrace.trackers().stream().flatMap(t -> t.names().stream()).toList();
+    List<String> good = names.subList(0, names.size() - 12);
+    double sum = 0;
+    for (String n : good) {
+      assertThat(r.trackerRmsPx(n)).as(n).isLessThan(1);
+      sum += r.trackerRmsPx(n);
+    }
+    assertThat(sum / good.size()).isBetween(0.25, 0.7);
+    assertThat(r.rmsPx()).as("the strays spoil the whole").isGreaterThan(1);
+    long over =
+        names.subList(good.size(), names.size()).stream()
+            .filter(n -> r.trackerRmsPx(n) > 1)
+            .count();
+    assertThat(over).isGreaterThanOrEqualTo(6);
+  }
+
+  @Test
+  void theLevelPutsTheSolveWhereTheTruthIs() {
+    Shot level = terrace.levelled();
+    ShotCamera truth = TerraceTruth.camera();
+    for (int f : new int[] {1001, 1050, 1096}) {
+      assertThat(
+              level
+                  .cameras()
+                  .get(0)
+                  .poses()
+                  .at(f)
+                  .position()
+                  .minus(truth.poses().at(f).position())
+                  .length())
+          .isLessThan(0.003);
+    }
+    TrackerSet t = level.trackers().get(0);
+    long onGround = 0;
+    for (int i = 0; i < t.size(); i++) {
+      onGround += Math.abs(t.y(i)) < 0.004 ? 1 : 0;
+    }
+    assertThat(onGround).isGreaterThan(30);
+  }
+
+  private void holds(Shot shot, String format, double limit) {
+    for (Dialect d : Dialects.shipped().all()) {
+      Path file = dir.resolve(d.name() + Formats.byId(format).extensions().get(0));
+      Dispatcher.send(
+          shot,
+          new Delivery(
+              d.name(),
+              d,
+              Formats.byId(format),
+              Delivery.Contents.CAMERA_AND_TRACKERS,
+              file.getFileName().toString()),
+          file,
+          Progress.NONE);
+      ProofReport p = Proof.of(shot, file, d, limit, Progress.NONE);
+      assertThat(p.drift().orElseThrow().maxPx())
+          .as("%s to %s", format, d)
+          .isLessThanOrEqualTo(limit);
+      assertThat(p.checks()).as("%s to %s", format, d).allMatch(c -> c.holds(), "holds");
+    }
+  }
+
+  @Test
+  void terraceToEveryDialectThroughUsdText() {
+    holds(terrace, "usd-text", 1e-4);
+  }
+
+  @Test
+  void terraceToEveryDialectThroughFbxText() {
+    holds(terrace, "fbx-text", 0.005);
+  }
+
+  @Test
+  void terraceFiveKilometresAwayToEveryDialect() {
+    Similarity away =
+        new Similarity(1, Rotation.IDENTITY, new Vec3(3800, 250, -3200)).after(terrace.level());
+    holds(terrace.withLevel(away), "usd-text", 1e-4);
+    holds(terrace.withLevel(away), "fbx-text", 0.005);
+  }
+}

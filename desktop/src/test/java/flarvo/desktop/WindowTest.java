@@ -1,0 +1,238 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
+import flarvo.desktop.theme.Theme;
+import flarvo.dispatch.Delivery;
+import flarvo.project.ProjectFile;
+import flarvo.scene.PlateRole;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.TimeUnit;
+import javafx.scene.control.Label;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** The real window, driven as a person would: by keys, mouse, and what stands on the screen. */
+@ExtendWith(ApplicationExtension.class)
+class WindowTest {
+
+  @TempDir private static Path dir;
+
+  private Session session;
+  private MainWindow window;
+
+  @Start
+  void start(Stage stage) {
+    session = new Session();
+    window = FlarvoApp.open(stage, session);
+  }
+
+  @BeforeEach
+  void openTheDemo() throws Exception {
+    Path project = DemoProject.in(dir);
+    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(project)));
+    await(() -> session.state().get() != null);
+  }
+
+  @AfterEach
+  void close() {
+    WaitForAsyncUtils.asyncFx(session::close);
+    WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  private static void await(Callable<Boolean> condition) throws Exception {
+    WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, condition);
+    WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  private int frame() {
+    return session.playhead().frame().get();
+  }
+
+  private String message(FxRobot robot) {
+    return robot.lookup("#message").queryAs(Label.class).getText();
+  }
+
+  private boolean allSent() {
+    return session.state().get().deliveries().stream()
+        .map(d -> session.sendStates().get(d))
+        .allMatch(s -> s != null && s.stage() == SendState.Stage.SENT);
+  }
+
+  /** The first slice from end to end: open, scrub, dispatch, and read the proof off the screen. */
+  @Test
+  void opensScrubsDispatchesAndProves(FxRobot robot) throws Exception {
+    robot.type(KeyCode.RIGHT, KeyCode.RIGHT);
+    assertThat(frame()).isEqualTo(1003);
+    robot.press(KeyCode.SHIFT).type(KeyCode.RIGHT).release(KeyCode.SHIFT);
+    assertThat(frame()).isEqualTo(1013);
+    robot.type(KeyCode.END);
+    assertThat(frame()).isEqualTo(1096);
+    robot.type(KeyCode.DIGIT5);
+    assertThat(session.stop().get()).isEqualTo(Stop.DISPATCH);
+    assertThat(robot.lookup("#deliveries").queryAs(TableView.class).getItems())
+        .hasSizeGreaterThanOrEqualTo(2);
+    robot.clickOn("#send-all");
+    await(this::allSent);
+    for (Delivery d : session.state().get().deliveries()) {
+      assertThat(dir.resolve("deliveries").resolve(d.fileName())).exists();
+    }
+    robot.clickOn("#stop-6");
+    WaitForAsyncUtils.waitForFxEvents();
+    String figure = robot.lookup("#max-drift").queryAs(Label.class).getText();
+    assertThat(figure).endsWith(" px");
+    double px = Double.parseDouble(figure.replace(" px", ""));
+    assertThat(px).isBetween(0.0, 1e-4);
+    Delivery chosen = session.chosen().get();
+    assertThat(px)
+        .isEqualTo(
+            Math.rint(
+                    session.sendStates().get(chosen).proof().orElseThrow().drift().orElseThrow()
+                            .maxPx()
+                        * 1e6)
+                / 1e6);
+  }
+
+  @Test
+  void aStopThatIsNotBuiltSaysWhatItWillNeed(FxRobot robot) {
+    robot.type(KeyCode.DIGIT3);
+    assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
+    assertThat(message(robot)).contains("Level is not built yet");
+    robot.clickOn("#stop-4");
+    assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
+  }
+
+  @Test
+  void aChangedDeliveryIsUndoneAndRedoneByName(FxRobot robot) {
+    robot.type(KeyCode.DIGIT5);
+    Delivery before = session.chosen().get();
+    TextField first = robot.lookup("#delivery-first").queryAs(TextField.class);
+    robot.doubleClickOn(first).write("7").type(KeyCode.ENTER).type(KeyCode.ESCAPE);
+    WaitForAsyncUtils.waitForFxEvents();
+    assertThat(session.chosen().get().dialect().frames().firstFrame()).hasValue(7);
+    robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
+    assertThat(message(robot)).isEqualTo("Undone: change first frame of " + before.name());
+    assertThat(session.state().get().deliveries()).contains(before);
+    robot.press(KeyCode.CONTROL, KeyCode.SHIFT).type(KeyCode.Z);
+    robot.release(KeyCode.SHIFT, KeyCode.CONTROL);
+    assertThat(message(robot)).startsWith("Redone: change first frame");
+  }
+
+  @Test
+  void aRulingMovesTheShotAndForgetsWhatWasSent(FxRobot robot) throws Exception {
+    robot.press(KeyCode.CONTROL).type(KeyCode.ENTER).release(KeyCode.CONTROL);
+    await(this::allSent);
+    TextField first = robot.lookup("#rule-first").queryAs(TextField.class);
+    robot.doubleClickOn(first).write("101").type(KeyCode.ENTER);
+    WaitForAsyncUtils.waitForFxEvents();
+    assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
+    assertThat(session.sendStates()).isEmpty();
+    robot.doubleClickOn(first).write("soon").type(KeyCode.ENTER);
+    assertThat(first.getStyleClass()).contains("bad");
+    assertThat(message(robot)).contains("'soon' is no frame");
+    assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
+  }
+
+  @Test
+  void tabShowsSpaceAndTheFinderGoesToATracker(FxRobot robot) {
+    robot.type(KeyCode.TAB);
+    assertThat(window.space().isVisible()).isTrue();
+    assertThat(window.picture().isVisible()).isFalse();
+    robot.type(KeyCode.TAB);
+    assertThat(window.picture().isVisible()).isTrue();
+    robot.press(KeyCode.CONTROL).type(KeyCode.K).release(KeyCode.CONTROL);
+    robot.write("tracker t042").type(KeyCode.ENTER);
+    assertThat(session.selection()).containsExactly("t042");
+    robot.type(KeyCode.ESCAPE);
+    assertThat(session.selection()).isEmpty();
+  }
+
+  @Test
+  void bothThemesApply(FxRobot robot) {
+    robot.press(KeyCode.CONTROL).type(KeyCode.T).release(KeyCode.CONTROL);
+    assertThat(session.theme().get()).isEqualTo(Theme.LIGHT);
+    assertThat(window.root().getScene().getStylesheets()).anyMatch(s -> s.endsWith("light.css"));
+  }
+
+  @Test
+  void savingKeepsWhatWasDecided(FxRobot robot) throws Exception {
+    TextField first = robot.lookup("#rule-first").queryAs(TextField.class);
+    robot.doubleClickOn(first).write("2001").type(KeyCode.ENTER);
+    robot.press(KeyCode.CONTROL).type(KeyCode.S).release(KeyCode.CONTROL);
+    await(() -> message(robot).startsWith("Saved"));
+    assertThat(ProjectFile.read(dir.resolve("project.json")).shots().get(0).plateFirst())
+        .hasValue(2001);
+  }
+
+  @Test
+  void aBrokenFileIsSaidAndTheShotStays(FxRobot robot) throws Exception {
+    Path bad = dir.resolve("bad.usda");
+    Files.writeString(bad, "#usda 1.0\ndef Camera \"c\" {");
+    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(bad)));
+    await(() -> !session.problem().get().isEmpty());
+    assertThat(session.problem().get()).contains("bad.usda", "line 2");
+    assertThat(session.state().get()).isNotNull();
+    assertThat(message(robot)).contains("cut off");
+  }
+
+  /** While a hand drags over the ladder, the window goes on drawing. */
+  @Test
+  void scrubbingDoesNotBlock(FxRobot robot) throws Exception {
+    await(() -> window.picture().cache().loaded(plates()) > 20);
+    PulseMeter meter = new PulseMeter();
+    WaitForAsyncUtils.asyncFx(meter::start).get();
+    for (int round = 0; round < 3; round++) {
+      for (int f = 1001; f <= 1096; f += 3) {
+        int to = f;
+        WaitForAsyncUtils.asyncFx(() -> session.playhead().goTo(to));
+        Thread.sleep(8);
+      }
+    }
+    WaitForAsyncUtils.asyncFx(meter::stop).get();
+    assertThat(meter.count()).isGreaterThan(30);
+    assertThat(meter.medianMillis()).as("median pulse").isLessThan(50);
+    assertThat(meter.longestMillis()).as("longest pulse").isLessThan(500);
+  }
+
+  private flarvo.scene.PlateSequence plates() {
+    return session.shot().get().plate(PlateRole.UNDISTORTED).orElseThrow();
+  }
+
+  /** Which frame shows follows from the clock, so three seconds are three seconds. */
+  @Test
+  void playbackHoldsItsTrueRate(FxRobot robot) throws Exception {
+    robot.type(KeyCode.HOME);
+    long start = System.nanoTime();
+    robot.type(KeyCode.SPACE);
+    Thread.sleep(3000);
+    int[] at = new int[1];
+    long[] when = new long[1];
+    WaitForAsyncUtils.asyncFx(
+            () -> {
+              at[0] = frame();
+              when[0] = System.nanoTime();
+            })
+        .get();
+    robot.type(KeyCode.SPACE);
+    double expected = (when[0] - start) / 1e9 * 24000 / 1001;
+    assertThat((double) at[0] - 1001).isBetween(expected - 6, expected + 1);
+    assertThat(session.playhead().shownFrames()).isGreaterThan(20);
+  }
+}

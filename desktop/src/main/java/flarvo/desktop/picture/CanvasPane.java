@@ -15,6 +15,7 @@ public abstract class CanvasPane extends Region {
   protected CanvasPane() {
     getChildren().add(canvas);
     setMinSize(40, 20);
+    visibleProperty().addListener((o, was, is) -> redraw());
   }
 
   /** Draws everything; the canvas is {@code width} × {@code height} and not cleared. */
@@ -30,7 +31,9 @@ public abstract class CanvasPane extends Region {
 
   private void drawNow() {
     asked = false;
-    if (canvas.getWidth() > 0 && canvas.getHeight() > 0 && getScene() != null) {
+    // What nobody sees is drawn when it is shown.
+    boolean seen = isVisible() && getScene() != null;
+    if (seen && canvas.getWidth() > 0 && canvas.getHeight() > 0) {
       long start = System.nanoTime();
       draw(canvas.getGraphicsContext2D(), canvas.getWidth(), canvas.getHeight());
       lastDrawNanos = System.nanoTime() - start;

@@ -78,9 +78,8 @@ public final class DriftGraph extends CanvasPane {
     g.setFill(p.accent());
     g.fillText("rms", 12, 56);
     double x = Math.floor(LadderView.xOf(session.playhead().frame().get(), r, w)) + 0.5;
-    g.setStroke(p.accent());
-    g.setLineWidth(1.5);
-    g.strokeLine(x, 0, x, h);
+    g.setFill(p.accent());
+    g.fillRect(x - 1, 0, 2, h);
   }
 
   private static double finite(double v) {
@@ -110,8 +109,8 @@ public final class DriftGraph extends CanvasPane {
     g.setLineWidth(1);
     for (int e = (int) Math.ceil(Math.log10(low)); e <= Math.log10(top); e++) {
       double y = Math.floor(yOf(Math.pow(10, e), low, top, h)) + 0.5;
-      g.setStroke(p.lines());
-      g.strokeLine(LadderView.LEFT, y, w - LadderView.RIGHT, y);
+      g.setFill(p.lines());
+      g.fillRect(LadderView.LEFT, Math.floor(y), w - LadderView.RIGHT - LadderView.LEFT, 1);
       g.setFill(p.quiet());
       String label =
           e < -3 ? "1e" + e + " px" : String.format(Locale.ROOT, "%.3f px", Math.pow(10, e));

@@ -1,0 +1,98 @@
+package flarvo.desktop.measure;
+
+import flarvo.desktop.FlarvoApp;
+import flarvo.desktop.MainWindow;
+import flarvo.desktop.session.Playhead;
+import flarvo.desktop.session.Session;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Locale;
+import javafx.animation.AnimationTimer;
+import javafx.application.Application;
+import javafx.application.Platform;
+import javafx.stage.Stage;
+
+/** Plays the shot over and over and counts the frames that were shown, skipped and late. */
+public final class PlaybackApp extends Application {
+
+  private static final double USUAL_SECONDS = 8;
+
+  private Session session;
+  private MainWindow window;
+  private double seconds;
+  private long started;
+  private long lastPulse;
+  private int preload;
+  private final List<Double> pulses = new ArrayList<>();
+
+  @Override
+  public void start(Stage stage) {
+    List<String> words = getParameters().getUnnamed();
+    seconds = words.size() > 1 ? Double.parseDouble(words.get(1)) : USUAL_SECONDS;
+    session = new Session();
+    window = FlarvoApp.open(stage, session);
+    session.open(List.of(Path.of(words.get(0))));
+    new AnimationTimer() {
+      @Override
+      public void handle(long now) {
+        if (session.shot().get() == null) {
+          return;
+        }
+        if (started == 0) {
+          prepare();
+        } else if (pulse()) {
+          stop();
+          report();
+        }
+      }
+    }.start();
+  }
+
+  /** Walks once through the shot, so that playback is measured and not decoding. */
+  private void prepare() {
+    PlateSequence plates = session.shot().get().plate(PlateRole.UNDISTORTED).orElseThrow();
+    Playhead head = session.playhead();
+    if (window.picture().cache().loaded(plates) < plates.frames().count()) {
+      preload = (preload + 7) % plates.frames().count();
+      head.goTo(plates.frames().first() + preload);
+      return;
+    }
+    head.goTo(plates.frames().first());
+    head.playing().set(true);
+    started = System.nanoTime();
+    lastPulse = started;
+  }
+
+  private boolean pulse() {
+    long t = System.nanoTime();
+    pulses.add((t - lastPulse) / 1e6);
+    lastPulse = t;
+    return t - started > seconds * 1e9;
+  }
+
+  private void report() {
+    Playhead head = session.playhead();
+    double elapsed = (lastPulse - started) / 1e9;
+    long advanced = head.shownFrames() + head.skippedFrames();
+    Collections.sort(pulses);
+    System.out.printf(
+        Locale.ROOT,
+        "playback of %s at %s fps for %.2f s: clock advanced %.3f fps, shown %.3f fps, %d of %d"
+            + " frames skipped; pulses median %.1f ms, 99th percentile %.1f ms%n",
+        session.shot().get().name(),
+        head.rate().display(),
+        elapsed,
+        advanced / elapsed,
+        head.shownFrames() / elapsed,
+        head.skippedFrames(),
+        advanced,
+        pulses.get(pulses.size() / 2),
+        pulses.get((int) (pulses.size() * 0.99)));
+    session.close();
+    Platform.exit();
+  }
+}

@@ -1,8 +1,8 @@
 package flarvo;
 
-import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.classes;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ClassFileImporter;
@@ -20,8 +20,11 @@ class ArchitectureTest {
   private static final String[] OUTSIDE = {
     "java..",
     "javax.imageio..",
-    "org.joml..", "com.fasterxml..", "org.apache.commons.csv..",
-    "org.slf4j..", "com.google.errorprone.."
+    "org.joml..",
+    "com.fasterxml..",
+    "org.apache.commons.csv..",
+    "org.slf4j..",
+    "com.google.errorprone.."
   };
 
   private static void mayKnow(String room, String... others) {
@@ -83,11 +86,7 @@ class ArchitectureTest {
   @Test
   void thereAreNoCyclesBetweenRooms() {
     // The registry in "format" names its formats; that one line is the only way back.
-    slices()
-        .matching("flarvo.(*)..")
-        .should()
-        .beFreeOfCycles()
-        .check(CORE);
+    slices().matching("flarvo.(*)..").should().beFreeOfCycles().check(CORE);
   }
 
   @Test

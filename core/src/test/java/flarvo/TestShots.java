@@ -58,8 +58,7 @@ public final class TestShots {
         new ShotCamera(
             "zoom",
             PoseTrack.of(range, f -> orbit(f * 0.02, seed)),
-            OpticsTrack.of(
-                range, f -> new Optics(35 + 0.25 * f, 36, 20.25, 0.31, -0.12)),
+            OpticsTrack.of(range, f -> new Optics(35 + 0.25 * f, 36, 20.25, 0.31, -0.12)),
             Optional.empty());
     return shot(camera, points, seed, Vec3.ZERO);
   }
@@ -71,16 +70,14 @@ public final class TestShots {
 
   private static Pose orbit(double angle, long seed) {
     Vec3 eye =
-        new Vec3(
-            4 * Math.sin(angle), 1.6 + 0.1 * Math.sin(7 * angle + seed), 4 * Math.cos(angle));
+        new Vec3(4 * Math.sin(angle), 1.6 + 0.1 * Math.sin(7 * angle + seed), 4 * Math.cos(angle));
     Vec3 back = eye.minus(new Vec3(0, 0.5, 0)).normalized();
     Vec3 right = new Vec3(0, 1, 0).cross(back).normalized();
     Vec3 up = back.cross(right);
     return new Pose(
         eye,
         Rotation.fromRows(
-            right.x(), up.x(), back.x(), right.y(), up.y(), back.y(), right.z(), up.z(),
-            back.z()));
+            right.x(), up.x(), back.x(), right.y(), up.y(), back.y(), right.z(), up.z(), back.z()));
   }
 
   private static Shot shot(ShotCamera camera, int points, long seed, Vec3 at) {

@@ -82,17 +82,14 @@ public class CrossingBench {
             List.of(camera),
             List.of(
                 TrackerSet.of(
-                    "trackers",
-                    IntStream.range(0, TRACKERS).mapToObj(i -> "t" + i).toList(),
-                    xyz)),
+                    "trackers", IntStream.range(0, TRACKERS).mapToObj(i -> "t" + i).toList(), xyz)),
             Observations.NONE,
             List.of(),
             Similarity.IDENTITY);
     to = Dialects.shipped().get("engine-zup-left-cm");
     var kind = Formats.byId(format);
     file = Files.createTempDirectory("bench").resolve("d" + kind.extensions().get(0));
-    delivery =
-        new Delivery("d", to, kind, Delivery.Contents.CAMERA_AND_TRACKERS, "d");
+    delivery = new Delivery("d", to, kind, Delivery.Contents.CAMERA_AND_TRACKERS, "d");
     Dispatcher.send(shot, delivery, file, Progress.NONE);
   }
 

@@ -92,8 +92,7 @@ class CommandLineTest {
     JsonNode list = run("dialects", "--json").json();
     assertThat(list).hasSizeGreaterThan(10);
     for (JsonNode d : list) {
-      assertThat(d.hasNonNull("name") && d.hasNonNull("up") && d.hasNonNull("handedness"))
-          .isTrue();
+      assertThat(d.hasNonNull("name") && d.hasNonNull("up") && d.hasNonNull("handedness")).isTrue();
       assertThat(d.get("metresPerUnit").asDouble()).isPositive();
       assertThat(d.has("firstFrame")).isTrue();
     }
@@ -127,11 +126,9 @@ class CommandLineTest {
     }
   }
 
-  private Map<String, double[]> pixels(Path file, int first, String dialect)
-      throws IOException {
+  private Map<String, double[]> pixels(Path file, int first, String dialect) throws IOException {
     Path csv = dir.resolve("px.csv");
-    Result r =
-        run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv);
+    Result r = run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv);
     assertThat(r.code()).as(r.err()).isZero();
     List<String> lines = Files.readAllLines(csv);
     assertThat(lines.get(0)).isEqualTo("frame,tracker,x,y,depth");
@@ -176,7 +173,14 @@ class CommandLineTest {
 
   private Result convert(Path in) {
     return run(
-        "convert", in, "--out", dir.resolve("out.usda"), "--to", "anim-yup-cm", "--size", "960x540");
+        "convert",
+        in,
+        "--out",
+        dir.resolve("out.usda"),
+        "--to",
+        "anim-yup-cm",
+        "--size",
+        "960x540");
   }
 
   private Path given(String text) throws IOException {
@@ -239,8 +243,7 @@ class CommandLineTest {
         convert(given(CAMERA.formatted("timeCodesPerSecond = 0", film, "1: (0,0,0)"))),
         "timeCodesPerSecond");
     Path out = dir.resolve("out.usda");
-    refused(
-        run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--rate", "0/0"), "0/0");
+    refused(run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--rate", "0/0"), "0/0");
   }
 
   @Test
@@ -254,7 +257,6 @@ class CommandLineTest {
     refused(run("pixels", SOLVE, "--camera", "other", "--out", out), "terrace_cam");
     refused(run("juggle"), "juggle");
     refused(run(), "command");
-    refused(
-        run("convert", SOLVE, "--out", out, "--to", "comp-yup", "--film-back", "36"), "36x24");
+    refused(run("convert", SOLVE, "--out", out, "--to", "comp-yup", "--film-back", "36"), "36x24");
   }
 }

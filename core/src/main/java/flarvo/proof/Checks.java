@@ -107,8 +107,11 @@ final class Checks {
     add(
         "keysPerFrame",
         c.keys() == expected.count() && c.offGridKeys() == 0 && !still,
-        expected.count() + " keys, 0 off the grid",
-        c.keys() + " keys, " + c.offGridKeys() + " off the grid");
+        expected.count() + " on frames",
+        c.keys()
+            - c.offGridKeys()
+            + " on frames"
+            + (c.offGridKeys() == 0 ? "" : ", " + c.offGridKeys() + " between"));
   }
 
   private void filmBack() {

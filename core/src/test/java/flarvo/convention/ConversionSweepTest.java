@@ -26,8 +26,7 @@ class ConversionSweepTest {
       List.of(LinearUnit.MILLIMETRE, LinearUnit.FOOT, LinearUnit.METRE);
   private static final FrameRange ONE = new FrameRange(0, 0);
 
-  private static Dialect dialect(
-      WorldAxes w, CameraAxes c, RotationOrder order, LinearUnit unit) {
+  private static Dialect dialect(WorldAxes w, CameraAxes c, RotationOrder order, LinearUnit unit) {
     return Dialect.CANONICAL
         .withWorld(w)
         .withCamera(c)
@@ -75,9 +74,7 @@ class ConversionSweepTest {
               if (n % 37 == 0) {
                 // A point in front of the camera, through the same journey as the camera.
                 Vec3 p = pose.toWorld(new Vec3(0.4, -0.3, -2));
-                Vec3 q =
-                    a.spaceChange(PICTURE)
-                        .toCanonical(a.spaceChange(PICTURE).toDialect(p));
+                Vec3 q = a.spaceChange(PICTURE).toCanonical(a.spaceChange(PICTURE).toDialect(p));
                 q = b.spaceChange(PICTURE).toCanonical(b.spaceChange(PICTURE).toDialect(q));
                 pinhole(pose).project(p.x(), p.y(), p.z(), before);
                 pinhole(back).project(q.x(), q.y(), q.z(), after);
@@ -141,10 +138,7 @@ class ConversionSweepTest {
                     .length())
             .isLessThan(1e-9);
         assertThat(
-                there
-                    .toWorld(axis(c.up()).times(100))
-                    .minus(inWorld(above, w).times(100))
-                    .length())
+                there.toWorld(axis(c.up()).times(100)).minus(inWorld(above, w).times(100)).length())
             .isLessThan(1e-9);
       }
     }

@@ -46,7 +46,8 @@ class DialectsTest {
   void aStudioAddsItsOwnAsAFile(@TempDir Path dir) throws Exception {
     Path f = dir.resolve("ours.json");
     Files.writeString(
-        f, "{\"name\":\"ours\",\"world\":{\"right\":\"-X\",\"up\":\"+Z\",\"away\":\"-Y\"},"
+        f,
+        "{\"name\":\"ours\",\"world\":{\"right\":\"-X\",\"up\":\"+Z\",\"away\":\"-Y\"},"
             + "\"unit\":\"0.05\",\"frames\":{\"first\":101}}");
     Dialect d = dialects.get(f.toString());
     assertThat(d.world().up()).isEqualTo(SignedAxis.POSITIVE_Z);

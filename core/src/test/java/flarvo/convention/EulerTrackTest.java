@@ -19,9 +19,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 class EulerTrackTest {
 
   private static final FrameRange FRAMES = new FrameRange(0, 72);
-  private static final Vec3[] AXES = {
-    new Vec3(1, 0, 0), new Vec3(0, 1, 0), new Vec3(0, 0, 1)
-  };
+  private static final Vec3[] AXES = {new Vec3(1, 0, 0), new Vec3(0, 1, 0), new Vec3(0, 0, 1)};
 
   private static EulerTrack track(IntFunction<Rotation> at, RotationOrder order) {
     return EulerTrack.of(PoseTrack.of(FRAMES, f -> new Pose(Vec3.ZERO, at.apply(f))), order);
@@ -53,10 +51,7 @@ class EulerTrackTest {
     double step = Math.toRadians(5);
     EulerTrack t =
         track(
-            f ->
-                Rotation.about(AXES[pan], 0.6)
-                    .after(Rotation.about(AXES[tilt], f * step)),
-            order);
+            f -> Rotation.about(AXES[pan], 0.6).after(Rotation.about(AXES[tilt], f * step)), order);
     for (int f = 1; f <= 72; f++) {
       for (int i = 0; i < 3; i++) {
         assertThat(Math.abs(t.radians(f, i) - t.radians(f - 1, i)))
@@ -72,8 +67,7 @@ class EulerTrackTest {
     EulerTrack t =
         track(
             f ->
-                Rotation.about(AXES[2], 1.1)
-                    .after(Rotation.about(AXES[1], Math.PI / 2 - f * 0.01)),
+                Rotation.about(AXES[2], 1.1).after(Rotation.about(AXES[1], Math.PI / 2 - f * 0.01)),
             RotationOrder.XYZ);
     for (int i = 0; i < 3; i++) {
       assertThat(Math.abs(t.radians(1, i) - t.radians(0, i))).isLessThan(0.0101);

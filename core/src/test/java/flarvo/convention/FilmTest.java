@@ -18,8 +18,7 @@ class FilmTest {
     assertThat(FilmFit.HEIGHT.covered(FULL, WIDE).heightMm()).isCloseTo(24, within(1e-12));
     assertThat(FilmFit.HEIGHT.covered(FULL, WIDE).widthMm()).isCloseTo(24 * WIDE, within(1e-12));
     assertThat(FilmFit.FILL.covered(FULL, WIDE)).isEqualTo(FilmFit.WIDTH.covered(FULL, WIDE));
-    assertThat(FilmFit.OVERSCAN.covered(FULL, WIDE))
-        .isEqualTo(FilmFit.HEIGHT.covered(FULL, WIDE));
+    assertThat(FilmFit.OVERSCAN.covered(FULL, WIDE)).isEqualTo(FilmFit.HEIGHT.covered(FULL, WIDE));
     // On a picture narrower than the back they change places.
     assertThat(FilmFit.FILL.covered(FULL, 1)).isEqualTo(FilmFit.HEIGHT.covered(FULL, 1));
   }

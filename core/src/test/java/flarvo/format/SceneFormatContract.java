@@ -111,10 +111,12 @@ public abstract class SceneFormatContract {
   @Test
   void aMissingAndAnEmptyFileAreErrors() throws IOException {
     Path none = dir.resolve("none" + format().extensions().get(0));
-    assertThatThrownBy(() -> read(none)).isInstanceOf(InputError.class)
+    assertThatThrownBy(() -> read(none))
+        .isInstanceOf(InputError.class)
         .hasMessageContaining("no such file");
     Files.createFile(none);
-    assertThatThrownBy(() -> read(none)).isInstanceOf(InputError.class)
+    assertThatThrownBy(() -> read(none))
+        .isInstanceOf(InputError.class)
         .hasMessageContaining("empty");
   }
 
@@ -187,8 +189,7 @@ public abstract class SceneFormatContract {
               () ->
                   Dispatcher.send(
                       shot,
-                      new Delivery(
-                          "x", d, format(), Delivery.Contents.CAMERA_AND_TRACKERS, "x"),
+                      new Delivery("x", d, format(), Delivery.Contents.CAMERA_AND_TRACKERS, "x"),
                       file,
                       impatient))
           .isInstanceOf(Cancelled.class);

@@ -64,8 +64,7 @@ class ProofTest {
   private void failsAt(String... checks) {
     ProofReport p = prove();
     assertThat(p.holds()).isFalse();
-    assertThat(p.checks().stream().filter(c -> !c.holds()).map(Check::name))
-        .contains(checks);
+    assertThat(p.checks().stream().filter(c -> !c.holds()).map(Check::name)).contains(checks);
   }
 
   @Test

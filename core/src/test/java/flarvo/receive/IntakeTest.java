@@ -51,8 +51,7 @@ class IntakeTest {
         .hasMessageContaining("camera cam")
         .hasMessageContaining("no film back")
         .hasMessageContaining("--film-back");
-    Optics o =
-        shot(sized.withFilmBack(new FilmBack(36, 24)), f).cameras().get(0).optics().at(1);
+    Optics o = shot(sized.withFilmBack(new FilmBack(36, 24)), f).cameras().get(0).optics().at(1);
     // 36 × 24 at 16:9, fitted by width.
     assertThat(o.filmHeightMm()).isCloseTo(20.25, within(1e-9));
   }

@@ -17,8 +17,7 @@ class ModelTest {
     assertThat(FrameRange.parse("-5--2")).isEqualTo(new FrameRange(-5, -2));
     assertThat(FrameRange.parse("7")).isEqualTo(new FrameRange(7, 7));
     assertThatThrownBy(() -> new FrameRange(2, 1)).isInstanceOf(IllegalArgumentException.class);
-    assertThatThrownBy(() -> FrameRange.parse("ten"))
-        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> FrameRange.parse("ten")).isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> new FrameRange(Integer.MIN_VALUE, Integer.MAX_VALUE))
         .isInstanceOf(IllegalArgumentException.class);
   }
@@ -27,8 +26,7 @@ class ModelTest {
   void trackersHaveOneNameAndFinitePlaces() {
     assertThatThrownBy(() -> TrackerSet.of("g", List.of("a", "a"), new double[6]))
         .hasMessageContaining("'a'");
-    assertThatThrownBy(
-            () -> TrackerSet.of("g", List.of("a"), new double[] {1, Double.NaN, 0}))
+    assertThatThrownBy(() -> TrackerSet.of("g", List.of("a"), new double[] {1, Double.NaN, 0}))
         .hasMessageContaining("'a'");
     assertThatThrownBy(() -> TrackerSet.of("g", List.of("a"), new double[2]))
         .isInstanceOf(IllegalArgumentException.class);

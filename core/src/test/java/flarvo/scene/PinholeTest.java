@@ -47,8 +47,7 @@ class PinholeTest {
     Random r = new Random(2);
     double[] px = new double[3];
     for (int i = 0; i < 500; i++) {
-      Optics o =
-          new Optics(20 + 60 * r.nextDouble(), 36, 18, r.nextGaussian(), r.nextGaussian());
+      Optics o = new Optics(20 + 60 * r.nextDouble(), 36, 18, r.nextGaussian(), r.nextGaussian());
       Pose pose = TestShots.randomPose(r);
       // The window of the film, seen from behind the lens, lies opposite to the principal point.
       double near = 0.1;
@@ -60,15 +59,26 @@ class PinholeTest {
       double[] m = pose.rotation().toRows();
       Matrix4d world =
           new Matrix4d(
-              m[0], m[3], m[6], 0, m[1], m[4], m[7], 0, m[2], m[5], m[8], 0,
-              pose.position().x(), pose.position().y(), pose.position().z(), 1);
+              m[0],
+              m[3],
+              m[6],
+              0,
+              m[1],
+              m[4],
+              m[7],
+              0,
+              m[2],
+              m[5],
+              m[8],
+              0,
+              pose.position().x(),
+              pose.position().y(),
+              pose.position().z(),
+              1);
       Vector4d v = new Vector4d(r.nextGaussian(), r.nextGaussian(), r.nextGaussian(), 1);
       Pinhole p = pinhole(pose, o);
       p.project(v.x, v.y, v.z, px);
-      new Matrix4d()
-          .frustum(left, right, bottom, top, near, 100)
-          .mul(world.invert())
-          .transform(v);
+      new Matrix4d().frustum(left, right, bottom, top, near, 100).mul(world.invert()).transform(v);
       if (v.w > 0.05) {
         assertThat(px[0]).isCloseTo((v.x / v.w * 0.5 + 0.5) * 2048, within(1e-6));
         assertThat(px[1]).isCloseTo((0.5 - v.y / v.w * 0.5) * 858, within(1e-6));

@@ -25,8 +25,7 @@ class RotationTest {
           new Quaterniond(a.x(), a.y(), a.z(), a.w())
               .mul(new Quaterniond(b.x(), b.y(), b.z(), b.w()))
               .transform(new Vector3d(v.x(), v.y(), v.z()));
-      assertThat(ours.minus(new Vec3(theirs.x, theirs.y, theirs.z)).length())
-          .isLessThan(1e-13);
+      assertThat(ours.minus(new Vec3(theirs.x, theirs.y, theirs.z)).length()).isLessThan(1e-13);
     }
   }
 
@@ -42,8 +41,7 @@ class RotationTest {
   void refusesReflectionsAndLengths() {
     assertThatThrownBy(() -> Rotation.fromRows(-1, 0, 0, 0, 1, 0, 0, 0, 1))
         .isInstanceOf(IllegalArgumentException.class);
-    assertThatThrownBy(() -> new Rotation(1, 1, 0, 0))
-        .isInstanceOf(IllegalArgumentException.class);
+    assertThatThrownBy(() -> new Rotation(1, 1, 0, 0)).isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> Rotation.normalized(0, 0, 0, 0))
         .isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> Rotation.normalized(Double.NaN, 0, 0, 0))

@@ -44,8 +44,7 @@ class DemoTest {
   @BeforeAll
   static void open() {
     ProjectFile p = ProjectFile.read(MERIDIAN.resolve("project.json"));
-    ShotState s =
-        new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(0), Progress.NONE);
+    ShotState s = new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(0), Progress.NONE);
     assertThat(s.deliveries()).hasSizeGreaterThanOrEqualTo(2);
     terrace = s.shot();
   }
@@ -160,8 +159,7 @@ class DemoTest {
   @Test
   void tracksCarryTheStatedNoiseGapsAndADozenStrays() {
     Reprojection r = Reprojection.of(terrace).orElseThrow();
-    List<String> names =
-        terrace.trackers().stream().flatMap(t -> t.names().stream()).toList();
+    List<String> names = terrace.trackers().stream().flatMap(t -> t.names().stream()).toList();
     List<String> good = names.subList(0, names.size() - 12);
     double sum = 0;
     for (String n : good) {

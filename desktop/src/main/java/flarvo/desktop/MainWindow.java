@@ -120,9 +120,6 @@ public final class MainWindow {
     boolean viewing = picture.isFocused() || space.isFocused();
     picture.setVisible(!shown);
     space.setVisible(shown);
-    if (viewing) {
-      (shown ? space : picture).requestFocus();
-    }
     centre.setCenter(null);
     centre.setBottom(null);
     if (stop == Stop.DISPATCH) {
@@ -137,6 +134,10 @@ public final class MainWindow {
       }
     }
     frame.setRight(desks.get(stop));
+    if (viewing) {
+      // Moving the viewers about took the focus away from them.
+      (shown ? space : picture).requestFocus();
+    }
     picture.redraw();
     space.redraw();
   }

@@ -42,8 +42,7 @@ class StartupTest {
             .redirectErrorStream(true)
             .start();
     try (BufferedReader in =
-        new BufferedReader(
-            new InputStreamReader(p.getInputStream(), StandardCharsets.UTF_8))) {
+        new BufferedReader(new InputStreamReader(p.getInputStream(), StandardCharsets.UTF_8))) {
       for (String line = in.readLine(); line != null; line = in.readLine()) {
         Matcher m = SAID.matcher(line);
         if (m.find()) {

@@ -104,7 +104,13 @@ class WindowTest {
     assertThat(px)
         .isEqualTo(
             Math.rint(
-                    session.sendStates().get(chosen).proof().orElseThrow().drift().orElseThrow()
+                    session
+                            .sendStates()
+                            .get(chosen)
+                            .proof()
+                            .orElseThrow()
+                            .drift()
+                            .orElseThrow()
                             .maxPx()
                         * 1e6)
                 / 1e6);

@@ -154,7 +154,8 @@ final class FbxTextParser {
   }
 
   private InputError notANumber() {
-    return in.error("a value is not a number", "The sender's data is broken there; ask for it again");
+    return in.error(
+        "a value is not a number", "The sender's data is broken there; ask for it again");
   }
 
   private static double asDouble(Object number) {

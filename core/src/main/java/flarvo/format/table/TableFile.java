@@ -86,7 +86,10 @@ final class TableFile {
       throw new InputError(
           file,
           "",
-          "the table claims " + claimed + " rows and holds " + rows.size()
+          "the table claims "
+              + claimed
+              + " rows and holds "
+              + rows.size()
               + (lineEnded ? "" : ", the last of them cut off"),
           "It was cut off; ask for it again");
     }

@@ -52,13 +52,11 @@ class FbxForeignReaderTest {
     Path file = dir.resolve(d.name() + ".fbx");
     Dispatcher.send(
         shot,
-        new Delivery(
-            "x", d, new FbxTextFormat(), Delivery.Contents.CAMERA_AND_TRACKERS, "x.fbx"),
+        new Delivery("x", d, new FbxTextFormat(), Delivery.Contents.CAMERA_AND_TRACKERS, "x.fbx"),
         file,
         Progress.NONE);
     AIPropertyStore options = Assimp.aiCreatePropertyStore();
-    Assimp.aiSetImportPropertyInteger(
-        options, Assimp.AI_CONFIG_IMPORT_FBX_PRESERVE_PIVOTS, 0);
+    Assimp.aiSetImportPropertyInteger(options, Assimp.AI_CONFIG_IMPORT_FBX_PRESERVE_PIVOTS, 0);
     AIScene scene = Assimp.aiImportFileExWithProperties(file.toString(), 0, null, options);
     assertThat(scene).as(Assimp.aiGetErrorString()).isNotNull();
     try {

@@ -15,7 +15,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 class TableFormatTest extends SceneFormatContract {
 
-  private static final String CAMERA = "frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n";
+  private static final String CAMERA =
+      "frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n";
 
   @Override
   protected SceneFormat format() {
@@ -44,12 +45,12 @@ class TableFormatTest extends SceneFormatContract {
 
   @Test
   void framesWithoutARowAreInterpolatedAndSaid() throws IOException {
-    FileScene s =
-        read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n3,2,4,6,0,40,0,35,36,24\n"));
+    FileScene s = read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n3,2,4,6,0,40,0,35,36,24\n"));
     var pose = s.cameras().get(0).camera().poses().at(2);
     assertThat(pose.position()).isEqualTo(new Vec3(1, 2, 3));
-    assertThat(pose.rotation().angleTo(
-            flarvo.scene.Rotation.about(new Vec3(0, 1, 0), Math.toRadians(20))))
+    assertThat(
+            pose.rotation()
+                .angleTo(flarvo.scene.Rotation.about(new Vec3(0, 1, 0), Math.toRadians(20))))
         .isLessThan(1e-12);
     assertThat(s.notes()).anyMatch(n -> n.text().contains("1 frames without a row"));
   }
@@ -99,11 +100,7 @@ class TableFormatTest extends SceneFormatContract {
   @Test
   void aTableThatSpansTheWorldIsRefused() {
     assertThatThrownBy(
-            () ->
-                read(
-                    file(
-                        CAMERA
-                            + "1,0,0,0,0,0,0,35,36,24\n90000000,0,0,0,0,0,0,35,36,24\n")))
+            () -> read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n90000000,0,0,0,0,0,0,35,36,24\n")))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("spans");
   }

@@ -164,8 +164,15 @@ class UsdTextFormatTest extends SceneFormatContract {
             }
             """);
     assertThat(position(s, 0)).isEqualTo(new Vec3(100, 0, 0));
-    assertThat(s.cameras().get(0).camera().poses().at(0).rotation().angleTo(
-            flarvo.scene.Rotation.IDENTITY)).isLessThan(1e-12);
+    assertThat(
+            s.cameras()
+                .get(0)
+                .camera()
+                .poses()
+                .at(0)
+                .rotation()
+                .angleTo(flarvo.scene.Rotation.IDENTITY))
+        .isLessThan(1e-12);
     assertThat(s.notes()).anyMatch(n -> n.text().contains("scale"));
   }
 

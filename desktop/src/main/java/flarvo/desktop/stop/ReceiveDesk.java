@@ -42,7 +42,7 @@ public final class ReceiveDesk extends Desk {
   private static TextField field(String name) {
     TextField f = new TextField();
     f.getStyleClass().addAll("number", "small-field");
-    f.setPrefColumnCount(9);
+    f.setPrefColumnCount(11);
     f.setAccessibleText(name);
     return f;
   }

@@ -5,11 +5,13 @@ import flarvo.convention.FrameMap;
 import flarvo.dispatch.Losses;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
+import flarvo.report.Note;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -40,7 +42,42 @@ public final class Proof {
         drift,
         limitPx,
         new Checks(source, file, to, map, cameras, trackers).all(),
-        Losses.of(source, file.format(), to));
+        notes(source, file, to, map));
+  }
+
+  /** Losses, and what the recipient will assume because the file cannot say it. */
+  private static List<Note> notes(Shot source, ReceivedFile file, Dialect to, FrameMap map) {
+    List<Note> notes = new ArrayList<>(Losses.of(source, file.format(), to));
+    if (file.scene().rate().isEmpty() && !to.defaults().rate().equals(map.recipientRate())) {
+      notes.add(
+          Note.assumed(
+              "rate",
+              "the file states none, so the recipient takes "
+                  + to.defaults().rate().display()
+                  + "; set it to "
+                  + map.recipientRate()));
+    }
+    // A pixel space has no unit to be set.
+    boolean unitless = to.pixels().isPresent();
+    if (!unitless && file.scene().unit().isEmpty() && !to.defaults().unit().equals(to.unit())) {
+      notes.add(
+          Note.assumed(
+              "unit",
+              "the file states none, so the recipient takes "
+                  + to.defaults().unit()
+                  + "; set it to "
+                  + to.unit()));
+    }
+    if (file.scene().range().isEmpty() && !to.defaults().frames().equals(map.recipientFrames())) {
+      notes.add(
+          Note.assumed(
+              "frame range",
+              "the file states none, so the recipient shows "
+                  + to.defaults().frames()
+                  + "; set it to "
+                  + map.recipientFrames()));
+    }
+    return notes;
   }
 
   /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */

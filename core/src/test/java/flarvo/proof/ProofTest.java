@@ -230,6 +230,23 @@ class ProofTest {
   }
 
   @Test
+  void whatATableCannotSayIsSaidInItsPlace() throws IOException {
+    Path table = dir.resolve("t.csv");
+    Dialect comp = Dialects.shipped().get("comp-pixels");
+    Dispatcher.send(
+        shot,
+        new Delivery(
+            "t", comp, Formats.byId("table"), Delivery.Contents.CAMERA_AND_TRACKERS, "t.csv"),
+        table,
+        Progress.NONE);
+    Files.writeString(table, Files.readString(table).replaceAll("# rate.*\n", ""));
+    ProofReport p = Proof.of(shot, table, comp, 0.01, Progress.NONE);
+    assertThat(p.losses())
+        .anyMatch(n -> n.where().equals("rate") && n.text().contains("24000/1001"))
+        .noneMatch(n -> n.where().equals("unit"));
+  }
+
+  @Test
   void theMeasureIsZeroOnItself() {
     List<TrackerSet> same = shot.trackers();
     DriftReport d = new DriftMeter(shot).measure(shot.cameras().get(0), same, Progress.NONE);

@@ -2,6 +2,7 @@ package flarvo.format.table;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
+import flarvo.convention.LensShift;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
@@ -20,6 +21,7 @@ import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import org.apache.commons.csv.CSVFormat;
@@ -28,7 +30,24 @@ import org.apache.commons.csv.CSVPrinter;
 /** Camera table, with the trackers' positions in a second table beside it. */
 public final class TableFormat implements SceneFormat {
 
+  /** Lens shift in the dialect's own unit and sign; left out where it understands none. */
+  static final String SHIFT_X = "shift_x";
+
+  static final String SHIFT_Y = "shift_y";
+
   private static final String COMPANION = ".trackers.csv";
+  private static final List<String> COLUMNS =
+      List.of(
+          "frame",
+          "tx",
+          "ty",
+          "tz",
+          "rx",
+          "ry",
+          "rz",
+          "focal_mm",
+          "film_width_mm",
+          "film_height_mm");
 
   @Override
   public String id() {
@@ -81,37 +100,28 @@ public final class TableFormat implements SceneFormat {
     comments(text, scene, spoken, c);
     CSVPrinter csv =
         new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
-    csv.printRecord(
-        "frame",
-        "tx",
-        "ty",
-        "tz",
-        "rx",
-        "ry",
-        "rz",
-        "focal_mm",
-        "film_width_mm",
-        "film_height_mm",
-        "principal_x_mm",
-        "principal_y_mm");
+    boolean shifts = spoken.film().shift() != LensShift.IGNORED;
+    csv.printRecord(shifts ? withShift(COLUMNS, SHIFT_X, SHIFT_Y) : COLUMNS);
     EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
     for (int f = c.frames().first(); f <= c.frames().last(); f++) {
       progress.step(f - c.frames().first(), c.frames().count());
       Pose p = c.poses().at(f);
       Optics o = c.optics().at(f);
+      List<Object> row =
+          List.of(
+              f,
+              p.position().x(),
+              p.position().y(),
+              p.position().z(),
+              spoken.angles().fromRadians(angles.radians(f, 0)),
+              spoken.angles().fromRadians(angles.radians(f, 1)),
+              spoken.angles().fromRadians(angles.radians(f, 2)),
+              o.focalLengthMm(),
+              o.filmWidthMm(),
+              o.filmHeightMm());
+      double scale = shiftScale(spoken, o);
       csv.printRecord(
-          f,
-          p.position().x(),
-          p.position().y(),
-          p.position().z(),
-          spoken.angles().fromRadians(angles.radians(f, 0)),
-          spoken.angles().fromRadians(angles.radians(f, 1)),
-          spoken.angles().fromRadians(angles.radians(f, 2)),
-          o.focalLengthMm(),
-          o.filmWidthMm(),
-          o.filmHeightMm(),
-          o.principalXMm(),
-          o.principalYMm());
+          shifts ? withShift(row, o.principalXMm() / scale, o.principalYMm() / scale) : row);
     }
     csv.flush();
     return scene.cameras().size() == 1
@@ -119,11 +129,24 @@ public final class TableFormat implements SceneFormat {
         : List.of(Note.lost("cameras", "a table holds one camera; the first is written"));
   }
 
+  private static List<Object> withShift(List<?> row, Object x, Object y) {
+    List<Object> longer = new ArrayList<>(row);
+    longer.add(x);
+    longer.add(y);
+    return longer;
+  }
+
+  /** Millimetres of principal point, right and up, in one of the dialect's numbers for a shift. */
+  static double shiftScale(Dialect d, Optics o) {
+    return d.film().shift().sign() * d.film().shiftUnit().millimetres(o);
+  }
+
   private static void comments(Writer text, FileScene scene, Dialect d, ShotCamera c)
       throws IOException {
     text.write("# camera: " + c.name().replaceAll("\\p{Cntrl}", " ") + "\n");
     text.write("# dialect: " + d.name() + "\n");
     text.write("# rotation: " + d.rotationOrder() + ", " + d.angles().word() + "\n");
+    text.write("# shift: " + d.film().shift().word() + ", " + d.film().shiftUnit().word() + "\n");
     if (scene.rate().isPresent()) {
       text.write("# rate: " + scene.rate().map(Said::value).get() + "\n");
     }

@@ -182,12 +182,13 @@ final class TableReader {
     double width = film ? t.number(row, "film_width_mm") : from.film().assumed().widthMm();
     double height = film ? t.number(row, "film_height_mm") : from.film().assumed().heightMm();
     try {
-      return new Optics(
-          focal ? t.number(row, "focal_mm") : width,
-          width,
-          height,
-          t.has("principal_x_mm") ? t.number(row, "principal_x_mm") : 0,
-          t.has("principal_y_mm") ? t.number(row, "principal_y_mm") : 0);
+      Optics o = Optics.centred(focal ? t.number(row, "focal_mm") : width, width, height);
+      if (!t.has(TableFormat.SHIFT_X, TableFormat.SHIFT_Y)) {
+        return o;
+      }
+      double scale = TableFormat.shiftScale(from, o);
+      return o.withPrincipal(
+          t.number(row, TableFormat.SHIFT_X) * scale, t.number(row, TableFormat.SHIFT_Y) * scale);
     } catch (IllegalArgumentException e) {
       throw t.error(row, "focal_mm", e.getMessage());
     }

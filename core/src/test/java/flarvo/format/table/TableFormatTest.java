@@ -3,12 +3,17 @@ package flarvo.format.table;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.TestShots;
+import flarvo.convention.Dialects;
 import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
 import flarvo.format.SceneFormatContract;
 import flarvo.report.InputError;
+import flarvo.scene.Shot;
 import flarvo.scene.Vec3;
 import java.io.IOException;
+import java.nio.file.Files;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -88,6 +93,35 @@ class TableFormatTest extends SceneFormatContract {
     assertThatThrownBy(() -> read(file(lines.replace(';', '\n') + "\n")))
         .isInstanceOf(InputError.class)
         .hasMessageContaining(cause);
+  }
+
+  /** 2.54 mm to the right is −0.1 inch of film back, and +2.54 of principal point. */
+  @Test
+  void aShiftIsSpelledInTheDialectsUnitAndSign() throws IOException {
+    Shot shifted = TestShots.walk(1, 2, 1);
+    shifted =
+        new Shot(
+            "s",
+            shifted.picture(),
+            shifted.rate(),
+            shifted.frames(),
+            1001,
+            List.of(
+                shifted
+                    .cameras()
+                    .get(0)
+                    .withOptics(
+                        shifted.cameras().get(0).optics().map(o -> o.withPrincipal(2.54, 0)))),
+            shifted.trackers(),
+            shifted.observations(),
+            List.of(),
+            shifted.level());
+    Dialects all = Dialects.shipped();
+    assertThat(Files.readString(send(shifted, all.get("anim-yup-cm"), "a")))
+        .contains("shift_x", ",-0.1,");
+    assertThat(Files.readString(send(shifted, all.get("comp-yup"), "b"))).contains(",2.54,");
+    assertThat(Files.readString(send(shifted, all.get("comp-pixels"), "c")))
+        .doesNotContain("shift_x");
   }
 
   @Test

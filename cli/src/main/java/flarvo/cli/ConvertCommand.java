@@ -45,7 +45,10 @@ final class ConvertCommand implements Callable<Integer> {
   @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
   private Only only;
 
-  @Option(names = "--fbx-text", description = "write .fbx as text (the only kind written so far)")
+  @Option(
+      names = "--fbx-text",
+      description = "write .fbx as text; the only kind written so far, so it changes nothing")
+  @SuppressWarnings("UnusedVariable")
   private boolean fbxText;
 
   @Override

@@ -146,8 +146,8 @@ final class InspectCommand implements Callable<Integer> {
   private static void print(ObjectNode o, PrintWriter out) {
     out.println(o.get("file").asText() + "  (" + o.get("format").asText() + ")");
     o.get("claims")
-        .fields()
-        .forEachRemaining(
+        .properties()
+        .forEach(
             e ->
                 out.printf(
                     "  %-14s %s%s%n",

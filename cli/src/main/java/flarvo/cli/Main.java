@@ -2,7 +2,10 @@ package flarvo.cli;
 
 import flarvo.report.InputError;
 import flarvo.work.Cancelled;
+import java.io.OutputStreamWriter;
+import java.io.PrintStream;
 import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -30,7 +33,12 @@ public final class Main implements Runnable {
   }
 
   public static void main(String[] args) {
-    System.exit(run(new PrintWriter(System.out, true), new PrintWriter(System.err, true), args));
+    System.exit(run(utf8(System.out), utf8(System.err), args));
+  }
+
+  /** Whatever the shell's own language is, scripts read one encoding. */
+  private static PrintWriter utf8(PrintStream stream) {
+    return new PrintWriter(new OutputStreamWriter(stream, StandardCharsets.UTF_8), true);
   }
 
   /** The whole program without its exit, for tests. */

@@ -22,15 +22,11 @@ import java.util.concurrent.Callable;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import picocli.CommandLine.Spec;
 
 @Command(name = "pixels", description = "Projects every tracker on every frame of a file.")
 final class PixelsCommand implements Callable<Integer> {
-
-  @Spec private CommandSpec spec;
 
   @Parameters(paramLabel = "FILE")
   private Path file;

@@ -50,7 +50,6 @@ public record FrameMap(
     if (isOffset()) {
       return frames;
     }
-    Fraction ratio = new Fraction(from.den(), from.num()).times(to.num(), to.den());
-    return frames.times(ratio.num(), ratio.den());
+    return to.frames(frames.times(from.den(), from.num()));
   }
 }

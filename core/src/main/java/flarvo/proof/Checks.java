@@ -30,7 +30,6 @@ final class Checks {
   private static final double RELATIVE = 1e-5;
 
   private final Shot source;
-  private final ReceivedFile file;
   private final FileScene scene;
   private final Dialect to;
   private final Dialect spoken;
@@ -47,7 +46,6 @@ final class Checks {
       List<ShotCamera> cameras,
       List<TrackerSet> trackers) {
     this.source = source;
-    this.file = file;
     this.scene = file.scene();
     this.to = to;
     this.spoken = file.format().settle(to).spoken();

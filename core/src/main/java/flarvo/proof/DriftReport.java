@@ -6,10 +6,6 @@ import java.util.Arrays;
 /**
  * Drift in pixels of the plate, for each frame. Frames on which no tracker could be compared hold
  * NaN.
- *
- * @param worstFrame plate frame of the largest drift; the first frame when nothing was compared
- * @param worstTracker its name; empty when nothing was compared
- * @param compared number of projections compared
  */
 public final class DriftReport {
 
@@ -60,14 +56,17 @@ public final class DriftReport {
     return rmsPx[frame - frames.first()];
   }
 
+  /** Plate frame of the largest drift; the first frame when nothing was compared. */
   public int worstFrame() {
     return worstFrame;
   }
 
+  /** Tracker of the largest drift; empty when nothing was compared. */
   public String worstTracker() {
     return worstTracker;
   }
 
+  /** Number of projections compared. */
   public long compared() {
     return compared;
   }

@@ -87,7 +87,7 @@ class WindowTest {
     assertThat(frame()).isEqualTo(1096);
     robot.type(KeyCode.DIGIT5);
     assertThat(session.stop().get()).isEqualTo(Stop.DISPATCH);
-    assertThat(robot.lookup("#deliveries").queryAs(TableView.class).getItems())
+    assertThat(robot.lookup("#deliveries").<TableView<?>>query().getItems())
         .hasSizeGreaterThanOrEqualTo(2);
     robot.clickOn("#send-all");
     await(this::allSent);

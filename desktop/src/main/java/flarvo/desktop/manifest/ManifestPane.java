@@ -87,7 +87,7 @@ public final class ManifestPane extends VBox {
               ? Integer.toString(p.frames().count())
               : p.frames().count() - p.missing().size() + " of " + p.frames().count();
       CheckBox eye = null;
-      if (p == shot.plates().get(0)) {
+      if (p.equals(shot.plates().get(0))) {
         eye = eye("Show plates");
         eye.selectedProperty().bindBidirectional(session.platesShown());
       }

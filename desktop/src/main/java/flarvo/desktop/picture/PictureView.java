@@ -230,6 +230,7 @@ public final class PictureView extends CanvasPane {
   }
 
   /** The delivered camera and points, as their recipient sees them. */
+  @SuppressWarnings("ReferenceEquality")
   private void recipient(
       GraphicsContext g, Palette p, int frame, double left, double top, double s) {
     SendState state =

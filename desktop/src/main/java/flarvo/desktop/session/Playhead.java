@@ -62,8 +62,7 @@ public final class Playhead {
     long elapsed = Math.max(0, now - startNanos);
     FrameRange loop = inOut.get();
     long steps = framesAfter(elapsed, rate);
-    int next =
-        (int) (loop.first() + Math.floorMod(startFrame - loop.first() + steps, loop.count()));
+    int next = loop.first() + Math.floorMod(startFrame - loop.first() + steps, loop.count());
     int before = frame.get();
     if (next != before) {
       int step = Math.floorMod(next - before, loop.count());

@@ -116,6 +116,8 @@ public final class Session {
             + " trackers");
   }
 
+  /** Shots are values that edits replace: another reference is another shot. */
+  @SuppressWarnings("ReferenceEquality")
   private void setState(ShotState next) {
     ShotState before = state.get();
     if (before == null || before.shot() != next.shot()) {
@@ -203,6 +205,7 @@ public final class Session {
   }
 
   /** Writes a delivery in the background, reads it back and proves it. */
+  @SuppressWarnings("ReferenceEquality")
   public void send(Delivery delivery) {
     SendState now = sendStates.get(delivery);
     if (now != null && now.stage() == SendState.Stage.SENDING) {

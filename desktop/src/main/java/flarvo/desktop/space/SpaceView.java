@@ -128,7 +128,7 @@ public final class SpaceView extends CanvasPane {
     g.translate((w - size) / 2, (h - size) / 2);
     ground(g, p, view);
     axes(g, view);
-    shot.camera().ifPresent(c -> camera(g, p, view, c, shot));
+    shot.camera().ifPresent(c -> camera(g, p, view, c));
     if (session.trackersShown().get()) {
       points(g, p, view, shot);
     }
@@ -182,7 +182,7 @@ public final class SpaceView extends CanvasPane {
     }
   }
 
-  private void camera(GraphicsContext g, Palette p, Pinhole view, ShotCamera c, Shot shot) {
+  private void camera(GraphicsContext g, Palette p, Pinhole view, ShotCamera c) {
     FrameRange frames = c.frames();
     g.setStroke(p.quiet());
     g.setLineWidth(1.3);

@@ -259,4 +259,119 @@ class CommandLineTest {
     refused(run(), "command");
     refused(run("convert", SOLVE, "--out", out, "--to", "comp-yup", "--film-back", "36"), "36x24");
   }
+
+  // ---- words that change what is made ----
+
+  @Test
+  void secondsAreKeptOnRequest() throws IOException {
+    Path out = dir.resolve("s.usda");
+    Result r =
+        run(
+            "convert",
+            SOLVE,
+            "--out",
+            out,
+            "--to",
+            "anim-yup-cm",
+            "--rate",
+            "30",
+            "--keep-seconds",
+            "--first-frame",
+            "1");
+    assertThat(r.code()).as(r.err()).isZero();
+    JsonNode n = run("inspect", out, "--json").json();
+    assertThat(n.get("claims").get("rate").asText()).isEqualTo("30");
+    // 95 intervals at 24000/1001 last 3.9623 s, which are 118.87 intervals at 30.
+    assertThat(n.get("claims").get("lastFrame").asInt()).isEqualTo(119);
+    assertThat(r.out()).contains("resampled");
+  }
+
+  @Test
+  void framesAreKeptOtherwiseAndTheRateIsOnlyStated() throws IOException {
+    Path out = dir.resolve("k.fbx");
+    run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--rate", "25");
+    JsonNode n = run("inspect", out, "--json").json();
+    assertThat(n.get("claims").get("rate").asText()).isEqualTo("25");
+    assertThat(n.get("cameras").get(0).get("keys").asInt()).isEqualTo(96);
+    assertThat(n.get("cameras").get(0).get("offGridKeys").asInt()).isZero();
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-cm", "--rate", "25", "--json").code())
+        .isZero();
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-cm", "--json").code()).isEqualTo(1);
+  }
+
+  @Test
+  void aFilmBackIsGivenWhereTheFileHasNone() throws IOException {
+    Path in = given(CAMERA.formatted("", "", "1: (0,0,0), 2: (1,0,0)"));
+    Path out = dir.resolve("given-back.usda");
+    Result r =
+        run(
+            "convert",
+            in,
+            "--out",
+            out,
+            "--to",
+            "anim-yup-cm",
+            "--size",
+            "1920x1080",
+            "--film-back",
+            "36x24");
+    assertThat(r.code()).as(r.err()).isZero();
+    JsonNode c = run("inspect", out, "--json").json().get("cameras").get(0);
+    assertThat(c.get("filmBackMm").get(0).asDouble()).isCloseTo(36, within(1e-4));
+    assertThat(c.get("filmBackMm").get(1).asDouble()).isCloseTo(20.25, within(1e-4));
+  }
+
+  @Test
+  void severalFilesMakeOneShot() throws IOException {
+    Path camera = dir.resolve("cam.usda");
+    Path points = dir.resolve("pts.fbx");
+    run("convert", SOLVE, "--out", camera, "--to", "comp-yup", "--only", "camera");
+    run("convert", SOLVE, "--out", points, "--to", "comp-yup", "--only", "trackers");
+    Path out = dir.resolve("both.usda");
+    Result r =
+        run(
+            "convert",
+            camera,
+            points,
+            "../demo/meridian/mer_010_terrace/incoming/mer_010_terrace_tracks.csv",
+            "--out",
+            out,
+            "--to",
+            "anim-zup-m");
+    assertThat(r.code()).as(r.err()).isZero();
+    assertThat(r.out()).contains("2D tracks");
+    Result proof = run("prove", SOLVE, out, "--to", "anim-zup-m", "--json");
+    assertThat(proof.code()).as(proof.out()).isZero();
+  }
+
+  @Test
+  void aDialectOfOnesOwnIsAFile() throws IOException {
+    Path own = dir.resolve("ours.json");
+    Files.writeString(
+        own,
+        "{\"name\":\"ours\",\"world\":{\"right\":\"-Y\",\"up\":\"+Z\",\"away\":\"+X\"},"
+            + "\"unit\":\"foot\",\"frames\":{\"first\":7}}");
+    Path out = dir.resolve("o.usda");
+    assertThat(run("convert", SOLVE, "--out", out, "--to", own).code()).isZero();
+    JsonNode n = run("inspect", out, "--json").json();
+    assertThat(n.get("claims").get("upAxis").asText()).isEqualTo("+Z");
+    assertThat(n.get("claims").get("metresPerUnit").asDouble()).isEqualTo(0.3048);
+    assertThat(n.get("claims").get("firstFrame").asInt()).isEqualTo(7);
+    assertThat(run("prove", SOLVE, out, "--to", own).code()).isZero();
+  }
+
+  @Test
+  void severalFilesAreInspectedAsAList() {
+    JsonNode n = run("inspect", SOLVE, SOLVE, "--json").json();
+    assertThat(n.isArray()).isTrue();
+    assertThat(n).hasSize(2);
+  }
+
+  @Test
+  void aProofForEyesNamesEveryCheck() {
+    Path out = dir.resolve("e.usda");
+    run("convert", SOLVE, "--out", out, "--to", "engine-zup-left-cm");
+    String text = run("prove", SOLVE, out, "--to", "engine-zup-left-cm").out();
+    assertThat(text).startsWith("holds").contains("handedness", "firstFrame", "changed:");
+  }
 }

@@ -263,6 +263,6 @@ public final class MainWindow {
 
   private void select(String tracker) {
     session.selection().clear();
-    session.selection().add(tracker);
+    session.choose(tracker, false);
   }
 }

@@ -2,8 +2,6 @@ package flarvo.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.session.SendState;
-import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
@@ -12,69 +10,16 @@ import flarvo.scene.PlateRole;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.Callable;
-import java.util.concurrent.TimeUnit;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
-import javafx.stage.Stage;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
-import org.testfx.framework.junit5.Start;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** The real window, driven as a person would: by keys, mouse, and what stands on the screen. */
-@ExtendWith(ApplicationExtension.class)
-class WindowTest {
-
-  @TempDir private static Path dir;
-
-  private Session session;
-  private MainWindow window;
-
-  @Start
-  void start(Stage stage) {
-    session = new Session();
-    window = FlarvoApp.open(stage, session);
-  }
-
-  @BeforeEach
-  void openTheDemo() throws Exception {
-    Path project = DemoProject.in(dir);
-    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(project)));
-    await(() -> session.state().get() != null);
-  }
-
-  @AfterEach
-  void close() {
-    WaitForAsyncUtils.asyncFx(session::close);
-    WaitForAsyncUtils.waitForFxEvents();
-  }
-
-  private static void await(Callable<Boolean> condition) throws Exception {
-    WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, condition);
-    WaitForAsyncUtils.waitForFxEvents();
-  }
-
-  private int frame() {
-    return session.playhead().frame().get();
-  }
-
-  private String message(FxRobot robot) {
-    return robot.lookup("#message").queryAs(Label.class).getText();
-  }
-
-  private boolean allSent() {
-    return session.state().get().deliveries().stream()
-        .map(d -> session.sendStates().get(d))
-        .allMatch(s -> s != null && s.stage() == SendState.Stage.SENT);
-  }
+class WindowTest extends WindowHarness {
 
   /** The first slice from end to end: open, scrub, dispatch, and read the proof off the screen. */
   @Test

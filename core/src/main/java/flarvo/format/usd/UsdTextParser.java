@@ -1,7 +1,6 @@
 package flarvo.format.usd;
 
 import flarvo.format.ReadLimits;
-import flarvo.format.TextCursor;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -24,33 +23,29 @@ import java.util.Map;
  */
 final class UsdTextParser {
 
-  private static final String GARBLED = "The file is garbled, or no text layer";
   private static final List<String> LIST_OPS =
       List.of("add", "append", "prepend", "delete", "reorder");
 
-  private final TextCursor in;
-  private final ReadLimits limits;
+  private final UsdTextScanner in;
   private final Progress progress;
-  private int depth;
 
   UsdTextParser(String file, String text, ReadLimits limits, Progress progress) {
-    this.in = new TextCursor(file, text);
-    this.limits = limits;
+    this.in = new UsdTextScanner(file, text, limits);
     this.progress = progress;
   }
 
   UsdLayer parse() {
     if (!in.startsWith("#usda ")) {
-      throw in.error("a text layer starts with '#usda 1.0'", GARBLED);
+      throw in.error("a text layer starts with '#usda 1.0'");
     }
     in.skipLine();
     UsdLayer layer = new UsdLayer();
-    blank();
+    in.blank();
     if (in.peek() == '(') {
       metadata(layer.metadata);
     }
-    for (blank(); !in.atEnd(); blank()) {
-      String word = word("'def', 'over' or 'class'");
+    for (in.blank(); !in.atEnd(); in.blank()) {
+      String word = in.word("'def', 'over' or 'class'");
       if (word.equals("reorder")) {
         skipStatement();
       } else {
@@ -67,26 +62,26 @@ final class UsdTextParser {
           case "over" -> UsdPrim.Specifier.OVER;
           case "class" -> UsdPrim.Specifier.CLASS;
           default ->
-              throw in.error(
-                  "'" + shorten(specifierWord) + "' is no 'def', 'over' or 'class'", GARBLED);
+              throw in.error("'" + shorten(specifierWord) + "' is no 'def', 'over' or 'class'");
         };
     progress.step(0, 0);
-    blank();
-    String type = in.peek() == '"' || in.peek() == '\'' ? "" : word("a type or a name in quotes");
-    blank();
-    UsdPrim prim = new UsdPrim(specifier, type, string(), parent);
-    blank();
+    in.blank();
+    String type =
+        in.peek() == '"' || in.peek() == '\'' ? "" : in.word("a type or a name in quotes");
+    in.blank();
+    UsdPrim prim = new UsdPrim(specifier, type, in.string(), parent);
+    in.blank();
     if (in.peek() == '(') {
       metadata(prim.metadata);
-      blank();
+      in.blank();
     }
-    enter();
-    expect('{');
-    for (blank(); in.peek() != '}'; blank()) {
+    in.enter();
+    in.expect('{');
+    for (in.blank(); in.peek() != '}'; in.blank()) {
       statement(prim);
     }
     in.skip(1);
-    depth--;
+    in.leave();
     return prim;
   }
 
@@ -95,7 +90,7 @@ final class UsdTextParser {
       in.skip(1);
       return;
     }
-    String word = word("a property or a prim");
+    String word = in.word("a property or a prim");
     switch (word) {
       case "def", "over", "class" -> prim.children.add(prim(word, prim.path));
       case "variantSet" -> variantSet(prim);
@@ -105,33 +100,33 @@ final class UsdTextParser {
 
   /** Kept apart from the prim's own children: choosing one is composition. */
   private void variantSet(UsdPrim prim) {
-    blank();
-    String name = string();
-    blank();
-    expect('=');
-    blank();
-    enter();
-    expect('{');
+    in.blank();
+    String name = in.string();
+    in.blank();
+    in.expect('=');
+    in.blank();
+    in.enter();
+    in.expect('{');
     Map<String, Object> variants = new LinkedHashMap<>();
-    for (blank(); in.peek() != '}'; blank()) {
-      String variant = string();
+    for (in.blank(); in.peek() != '}'; in.blank()) {
+      String variant = in.string();
       UsdPrim body = new UsdPrim(UsdPrim.Specifier.OVER, "", variant, prim.path);
-      blank();
+      in.blank();
       if (in.peek() == '(') {
         metadata(body.metadata);
-        blank();
+        in.blank();
       }
-      enter();
-      expect('{');
-      for (blank(); in.peek() != '}'; blank()) {
+      in.enter();
+      in.expect('{');
+      for (in.blank(); in.peek() != '}'; in.blank()) {
         statement(body);
       }
       in.skip(1);
-      depth--;
+      in.leave();
       variants.put(variant, body);
     }
     in.skip(1);
-    depth--;
+    in.leave();
     prim.metadata.put("variantSet:" + name, variants);
   }
 
@@ -142,23 +137,19 @@ final class UsdTextParser {
         || word.equals("varying")
         || word.equals("config")
         || LIST_OPS.contains(word)) {
-      blank();
-      word = word("a type");
+      in.blank();
+      word = in.word("a type");
     }
     String type = word;
     if (in.peek() == '[') {
       in.skip(1);
-      expect(']');
+      in.expect(']');
       type += "[]";
     }
-    blank();
-    int start = in.position();
-    while (isNameCharacter(in.peek()) || in.peek() == ':' || in.peek() == '.') {
-      in.skip(1);
-    }
-    String name = in.slice(start);
+    in.blank();
+    String name = in.dottedName();
     if (name.isEmpty()) {
-      throw in.error("a property name is wanted", GARBLED);
+      throw in.error("a property name is wanted");
     }
     String suffix = "";
     int dot = name.indexOf('.');
@@ -170,10 +161,10 @@ final class UsdTextParser {
     boolean samples = suffix.equals(".timeSamples");
     double[] times = {};
     List<Object> values = List.of();
-    inlineBlank();
+    in.inlineBlank();
     if (in.peek() == '=') {
       in.skip(1);
-      blank();
+      in.blank();
       if (samples) {
         TimeSamples t = timeSamples(prim.path + "." + name);
         times = t.times;
@@ -182,7 +173,7 @@ final class UsdTextParser {
         value = value();
       }
     }
-    inlineBlank();
+    in.inlineBlank();
     if (in.peek() == '(') {
       metadata(new LinkedHashMap<>());
     }
@@ -204,13 +195,13 @@ final class UsdTextParser {
   private record TimeSamples(double[] times, List<Object> values) {}
 
   private TimeSamples timeSamples(String path) {
-    enter();
-    expect('{');
+    in.enter();
+    in.expect('{');
     double[] times = new double[16];
     List<Object> values = new ArrayList<>();
     boolean rising = true;
-    for (blank(); in.peek() != '}'; blank()) {
-      double time = number();
+    for (in.blank(); in.peek() != '}'; in.blank()) {
+      double time = in.number();
       if (!Double.isFinite(time)) {
         throw in.error("a time in " + path + " is not finite", "Ask for the file again");
       }
@@ -219,19 +210,19 @@ final class UsdTextParser {
       }
       rising &= values.isEmpty() || time > times[values.size() - 1];
       times[values.size()] = time;
-      blank();
-      expect(':');
-      blank();
+      in.blank();
+      in.expect(':');
+      in.blank();
       values.add(value());
-      blank();
+      in.blank();
       if (in.peek() == ',') {
         in.skip(1);
       } else if (in.peek() != '}') {
-        throw in.error("',' or '}' is wanted between samples", GARBLED);
+        throw in.error("',' or '}' is wanted between samples");
       }
     }
     in.skip(1);
-    depth--;
+    in.leave();
     if (values.isEmpty()) {
       throw in.error(path + " has no samples", "The file holds zero frames; ask for it again");
     }
@@ -249,35 +240,35 @@ final class UsdTextParser {
       t[i] = times[order[i]];
       v.add(values.get(order[i]));
       if (i > 0 && t[i] == t[i - 1]) {
-        throw in.error(path + " has two samples at time " + t[i], GARBLED);
+        throw in.error(path + " has two samples at time " + t[i]);
       }
     }
     return new TimeSamples(t, v);
   }
 
   private void metadata(Map<String, Object> into) {
-    enter();
-    expect('(');
-    for (blank(); in.peek() != ')'; blank()) {
+    in.enter();
+    in.expect('(');
+    for (in.blank(); in.peek() != ')'; in.blank()) {
       char c = in.peek();
       if (c == ',' || c == ';') {
         in.skip(1);
       } else if (c == '"' || c == '\'') {
-        into.put("comment", string());
+        into.put("comment", in.string());
       } else {
-        String key = word("a metadata name");
+        String key = in.word("a metadata name");
         if (LIST_OPS.contains(key)) {
-          blank();
-          key = word("a metadata name");
+          in.blank();
+          key = in.word("a metadata name");
         }
-        blank();
-        expect('=');
-        blank();
+        in.blank();
+        in.expect('=');
+        in.blank();
         into.put(key, value());
       }
     }
     in.skip(1);
-    depth--;
+    in.leave();
   }
 
   private Object value() {
@@ -286,15 +277,15 @@ final class UsdTextParser {
       case '(' -> new UsdArray(1, tuple());
       case '[' -> array();
       case '{' -> dictionary();
-      case '"', '\'' -> string();
+      case '"', '\'' -> in.string();
       case '@' -> asset();
-      case '<' -> path();
-      default -> isNumberStart() ? (Object) number() : wordValue();
+      case '<' -> in.path();
+      default -> in.isNumberStart() ? (Object) in.number() : wordValue();
     };
   }
 
   private Object wordValue() {
-    String w = word("a value");
+    String w = in.word("a value");
     return switch (w) {
       case "None" -> null;
       case "inf" -> Double.POSITIVE_INFINITY;
@@ -306,9 +297,9 @@ final class UsdTextParser {
   private double[] tuple() {
     double[] out = new double[4];
     int n = 0;
-    enter();
-    expect('(');
-    for (blank(); in.peek() != ')'; blank()) {
+    in.enter();
+    in.expect('(');
+    for (in.blank(); in.peek() != ')'; in.blank()) {
       if (in.peek() == '(') {
         double[] inner = tuple();
         out = Arrays.copyOf(out, Math.max(out.length, n + inner.length + 4));
@@ -318,31 +309,31 @@ final class UsdTextParser {
         if (n == out.length) {
           out = Arrays.copyOf(out, n * 2);
         }
-        out[n++] = number();
+        out[n++] = in.number();
       }
-      blank();
+      in.blank();
       if (in.peek() == ',') {
         in.skip(1);
       } else if (in.peek() != ')') {
-        throw in.error("',' or ')' is wanted", GARBLED);
+        throw in.error("',' or ')' is wanted");
       }
     }
     in.skip(1);
-    depth--;
+    in.leave();
     return Arrays.copyOf(out, n);
   }
 
   private Object array() {
-    enter();
-    expect('[');
-    blank();
-    boolean numeric = in.peek() == '(' || isNumberStart();
+    in.enter();
+    in.expect('[');
+    in.blank();
+    boolean numeric = in.peek() == '(' || in.isNumberStart();
     double[] numbers = new double[16];
     int n = 0;
     int count = 0;
     int size = -1;
     List<Object> others = new ArrayList<>();
-    for (; in.peek() != ']'; blank()) {
+    for (; in.peek() != ']'; in.blank()) {
       if (!numeric) {
         others.add(value());
       } else {
@@ -358,10 +349,10 @@ final class UsdTextParser {
           if (n == numbers.length) {
             numbers = Arrays.copyOf(numbers, n * 2);
           }
-          numbers[n++] = number();
+          numbers[n++] = in.number();
         }
         if (size >= 0 && n - before != size) {
-          throw in.error("the entries of one array differ in length", GARBLED);
+          throw in.error("the entries of one array differ in length");
         }
         size = n - before;
         count++;
@@ -369,52 +360,52 @@ final class UsdTextParser {
           progress.step(0, 0);
         }
       }
-      blank();
+      in.blank();
       if (in.peek() == ',') {
         in.skip(1);
-        blank();
+        in.blank();
       } else if (in.peek() != ']') {
-        throw in.error("',' or ']' is wanted", GARBLED);
+        throw in.error("',' or ']' is wanted");
       }
     }
     in.skip(1);
-    depth--;
+    in.leave();
     return numeric ? new UsdArray(count, Arrays.copyOf(numbers, n)) : others;
   }
 
   private Map<String, Object> dictionary() {
     Map<String, Object> map = new LinkedHashMap<>();
-    enter();
-    expect('{');
-    for (blank(); in.peek() != '}'; blank()) {
+    in.enter();
+    in.expect('{');
+    for (in.blank(); in.peek() != '}'; in.blank()) {
       if (in.peek() == ',' || in.peek() == ';') {
         in.skip(1);
         continue;
       }
       // "type name = value", "name = value" in variant selections, or a quoted name.
       String last = dictionaryWord();
-      blank();
+      in.blank();
       while (in.peek() != '=') {
         last = dictionaryWord();
-        blank();
+        in.blank();
       }
       in.skip(1);
-      blank();
+      in.blank();
       map.put(last, value());
     }
     in.skip(1);
-    depth--;
+    in.leave();
     return map;
   }
 
   private String dictionaryWord() {
     if (in.peek() == '"' || in.peek() == '\'') {
-      return string();
+      return in.string();
     }
-    String w = word("a name");
+    String w = in.word("a name");
     if (in.peek() == '[') {
       in.skip(1);
-      expect(']');
+      in.expect(']');
     }
     return w;
   }
@@ -430,155 +421,16 @@ final class UsdTextParser {
 
   /** The prim path and offset that may follow an asset in a reference. */
   private String tail() {
-    String prim = in.peek() == '<' ? (String) path() : "";
-    inlineBlank();
+    String prim = in.peek() == '<' ? in.path() : "";
+    in.inlineBlank();
     if (in.peek() == '(') {
       metadata(new LinkedHashMap<>());
     }
     return prim;
   }
 
-  private Object path() {
-    in.skip(1);
-    String p = in.until(">", "a path");
-    inlineBlank();
-    return p;
-  }
-
-  private String string() {
-    char quote = in.peek();
-    if (quote != '"' && quote != '\'') {
-      throw in.error("a name or text in quotes is wanted", GARBLED);
-    }
-    String triple = String.valueOf(quote).repeat(3);
-    boolean isTriple = in.startsWith(triple);
-    in.skip(isTriple ? 3 : 1);
-    StringBuilder s = new StringBuilder();
-    while (true) {
-      if (isTriple ? in.startsWith(triple) : in.peek() == quote && !in.atEnd()) {
-        in.skip(isTriple ? 3 : 1);
-        return s.toString();
-      }
-      char c = in.next();
-      if (c == '\n' && !isTriple) {
-        throw in.error("a text is not closed on its line", GARBLED);
-      }
-      if (c == '\\') {
-        char e = in.next();
-        s.append(
-            switch (e) {
-              case 'n' -> '\n';
-              case 't' -> '\t';
-              case 'r' -> '\r';
-              default -> e;
-            });
-      } else {
-        s.append(c);
-      }
-    }
-  }
-
-  private boolean isNumberStart() {
-    char c = in.peek();
-    return c >= '0' && c <= '9'
-        || c == '.'
-        || (c == '-' || c == '+')
-        || (c == 'i' && in.startsWith("inf") && !isNameCharacter(in.peek(3)))
-        || (c == 'n' && in.startsWith("nan") && !isNameCharacter(in.peek(3)));
-  }
-
-  private double number() {
-    int start = in.position();
-    while (isNumberCharacter(in.peek())) {
-      in.skip(1);
-    }
-    String s = in.slice(start);
-    try {
-      return switch (s) {
-        case "inf", "+inf" -> Double.POSITIVE_INFINITY;
-        case "-inf" -> Double.NEGATIVE_INFINITY;
-        case "nan", "-nan" -> Double.NaN;
-        default -> Double.parseDouble(s);
-      };
-    } catch (NumberFormatException e) {
-      in.moveTo(start);
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error("a number is wanted", GARBLED);
-    }
-  }
-
-  private static boolean isNumberCharacter(char c) {
-    return c >= '0' && c <= '9'
-        || c == '.'
-        || c == '-'
-        || c == '+'
-        || c == 'e'
-        || c == 'E'
-        || c == 'i'
-        || c == 'n'
-        || c == 'f'
-        || c == 'a';
-  }
-
-  private String word(String wanted) {
-    int start = in.position();
-    while (isNameCharacter(in.peek()) || in.peek() == ':') {
-      in.skip(1);
-    }
-    String w = in.slice(start);
-    if (w.isEmpty()) {
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error(wanted + " is wanted, not '" + in.peek() + "'", GARBLED);
-    }
-    return w;
-  }
-
-  private static boolean isNameCharacter(char c) {
-    return c == '_' || Character.isLetterOrDigit(c);
-  }
-
   private void skipStatement() {
     in.skipLine();
-  }
-
-  private void enter() {
-    if (++depth > limits.deepest()) {
-      throw in.error("blocks are nested deeper than " + limits.deepest(), GARBLED);
-    }
-  }
-
-  private void expect(char c) {
-    if (in.peek() != c) {
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error("'" + c + "' is wanted, not '" + in.peek() + "'", GARBLED);
-    }
-    in.skip(1);
-  }
-
-  /** White space, line ends and comments. */
-  private void blank() {
-    while (true) {
-      char c = in.peek();
-      if (c == ' ' || c == '\n' || c == '\r' || c == '\t') {
-        in.skip(1);
-      } else if (c == '#') {
-        in.skipLine();
-      } else {
-        return;
-      }
-    }
-  }
-
-  private void inlineBlank() {
-    while (in.peek() == ' ' || in.peek() == '\t') {
-      in.skip(1);
-    }
   }
 
   private static String shorten(String s) {

@@ -311,11 +311,6 @@ public final class PictureView extends CanvasPane {
         }
       }
     }
-    if (!e.isShiftDown()) {
-      session.selection().clear();
-    }
-    if (best != null && !session.selection().remove(best)) {
-      session.selection().add(best);
-    }
+    session.choose(best, e.isShiftDown());
   }
 }

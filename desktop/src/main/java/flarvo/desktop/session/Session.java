@@ -192,6 +192,24 @@ public final class Session {
         message::set);
   }
 
+  /**
+   * Selects a tracker; a selected one is let go.
+   *
+   * @param tracker may be null, for a click beside all of them
+   * @param more keeps the others selected
+   */
+  public void choose(String tracker, boolean more) {
+    boolean was = tracker != null && selection.contains(tracker);
+    if (!more) {
+      selection.clear();
+    }
+    if (was) {
+      selection.remove(tracker);
+    } else if (tracker != null) {
+      selection.add(tracker);
+    }
+  }
+
   /** Folder that deliveries are written into. */
   public Path deliveryFolder() {
     Path base = project == null ? Path.of("").toAbsolutePath() : project.folder();

@@ -1,0 +1,86 @@
+package flarvo.vet;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.TestShots;
+import flarvo.scene.Observations;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+class ReprojectionTest {
+
+  private static final int FRAMES = 10;
+
+  /** Every tracker seen on every frame, off by the same 3 and 4 pixels. */
+  private static Shot seen(double dx, double dy, double noise) {
+    Shot s = TestShots.walk(FRAMES, 12, 6);
+    Observations.Builder b = new Observations.Builder();
+    Pinhole p = new Pinhole(s.cameras().get(0), s.picture());
+    TrackerSet t = s.trackers().get(0);
+    Random r = new Random(1);
+    double[] px = new double[3];
+    for (int f = s.frames().first(); f <= s.frames().last(); f++) {
+      p.at(f);
+      for (int i = 0; i < t.size(); i++) {
+        p.project(t.x(i), t.y(i), t.z(i), px);
+        b.add(
+            t.names().get(i),
+            f,
+            px[0] + dx + noise * r.nextGaussian(),
+            px[1] + dy + noise * r.nextGaussian());
+      }
+    }
+    b.add("nobody", s.frames().first(), 1, 1);
+    return new Shot(
+        s.name(),
+        s.picture(),
+        s.rate(),
+        s.frames(),
+        s.sourceFirstFrame(),
+        s.cameras(),
+        s.trackers(),
+        b.build(),
+        s.plates(),
+        s.level());
+  }
+
+  @Test
+  void aKnownOffsetIsReadEverywhere() {
+    Reprojection r = Reprojection.of(seen(3, 4, 0)).orElseThrow();
+    assertThat(r.rmsPx()).isCloseTo(5, within(1e-9));
+    assertThat(r.frameRmsPx(1005)).isCloseTo(5, within(1e-9));
+    assertThat(r.trackerRmsPx("trk 3")).isCloseTo(5, within(1e-9));
+    assertThat(r.trackerMaxPx("trk 3")).isCloseTo(5, within(1e-9));
+    assertThat(r.live(1005)).isEqualTo(12);
+    assertThat(r.live(2000)).isZero();
+    assertThat(r.trackerRmsPx("nobody")).isNaN();
+    assertThat(r.trackerRmsPx("unheard of")).isNaN();
+  }
+
+  @Test
+  void noiseComesBackAsItsOwnSize() {
+    Reprojection r = Reprojection.of(seen(0, 0, 0.3)).orElseThrow();
+    // Two axes of 0.3 px each.
+    assertThat(r.rmsPx()).isCloseTo(0.3 * Math.sqrt(2), within(0.06));
+  }
+
+  @Test
+  void aLevelChangesNothing() {
+    Shot s = seen(1, 2, 0.2);
+    Similarity level =
+        new Similarity(3, flarvo.scene.Rotation.about(new Vec3(1, 1, 0), 1), Vec3.ZERO);
+    assertThat(Reprojection.of(s.withLevel(level).levelled()).orElseThrow().rmsPx())
+        .isCloseTo(Reprojection.of(s).orElseThrow().rmsPx(), within(1e-9));
+  }
+
+  @Test
+  void withoutTracksThereIsNothingToSay() {
+    assertThat(Reprojection.of(TestShots.walk(3, 3, 1))).isEmpty();
+  }
+}

@@ -1,0 +1,182 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.convention.Dialect;
+import flarvo.desktop.session.Job;
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Stop;
+import flarvo.dispatch.Delivery;
+import flarvo.project.ShotEdit;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicReference;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.ListView;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** Deliveries, background work, and the parts around the picture. */
+class BoardTest extends WindowHarness {
+
+  private static TableView<?> board(FxRobot robot) {
+    return robot.lookup("#deliveries").<TableView<?>>query();
+  }
+
+  private static Object cell(TableView<?> table, int row, int column) {
+    return table.getColumns().get(column).getCellData(row);
+  }
+
+  @Test
+  void theBoardTellsWhatBecameOfEachDelivery(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    TableView<?> table = board(robot);
+    assertThat(cell(table, 0, 4)).isEqualTo("not sent");
+    robot.clickOn("#send-all");
+    await(this::allSent);
+    for (int i = 0; i < table.getItems().size(); i++) {
+      assertThat(cell(table, i, 4)).isEqualTo("holds");
+      assertThat(cell(table, i, 5).toString()).endsWith(" px");
+    }
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 sent");
+  }
+
+  @Test
+  void aFailedDeliverySaysWhyAndWritesNothing(FxRobot robot) throws Exception {
+    Path inTheWay = dir.resolve("deliveries");
+    Files.writeString(inTheWay, "not a folder");
+    Delivery d = session.chosen().get();
+    onWindow(() -> session.send(d));
+    await(
+        () -> {
+          SendState s = session.sendStates().get(d);
+          return s != null && s.stage() == SendState.Stage.FAILED;
+        });
+    assertThat(message(robot)).contains("cannot be written");
+    assertThat(inTheWay).hasContent("not a folder");
+    robot.type(KeyCode.DIGIT5);
+    assertThat(cell(board(robot), 0, 4)).isEqualTo("failed");
+  }
+
+  @Test
+  void anotherDialectIsChosenAndTakenBack(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    Delivery before = session.chosen().get();
+    ComboBox<String> box = robot.lookup("#delivery-dialect").queryComboBox();
+    onWindow(() -> box.setValue("engine-yup-left-m"));
+    assertThat(session.chosen().get().dialect().name()).isEqualTo("engine-yup-left-m");
+    assertThat(cell(board(robot), 0, 1)).isEqualTo("engine-yup-left-m");
+    assertThat(session.undoTitle()).contains("change dialect of " + before.name());
+    onWindow(session::undo);
+    assertThat(session.state().get().deliveries().get(0)).isEqualTo(before);
+  }
+
+  @Test
+  void deliveriesAreAddedAndRemoved(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    int before = session.state().get().deliveries().size();
+    Dialect d = session.dialects().get("previs-yup-foot");
+    Delivery extra =
+        new Delivery(
+            "Previs", d, session.chosen().get().format(), Delivery.Contents.CAMERA, "previs.usda");
+    onWindow(() -> session.apply(new ShotEdit.AddDelivery(extra)));
+    assertThat(board(robot).getItems()).hasSize(before + 1);
+    onWindow(() -> session.chosen().set(extra));
+    robot.clickOn("Remove");
+    assertThat(session.state().get().deliveries()).hasSize(before).doesNotContain(extra);
+    assertThat(session.chosen().get()).isNotNull();
+    onWindow(session::undo);
+    assertThat(session.state().get().deliveries()).contains(extra);
+  }
+
+  @Test
+  void workIsCancelledFromTheStatusLine(FxRobot robot) throws Exception {
+    CountDownLatch begun = new CountDownLatch(1);
+    AtomicReference<String> said = new AtomicReference<>("");
+    onWindow(
+        () ->
+            session
+                .jobs()
+                .run(
+                    "Counting",
+                    p -> {
+                      begun.countDown();
+                      for (long i = 0; ; i++) {
+                        p.step(i, 0);
+                      }
+                    },
+                    done -> said.set("done"),
+                    said::set));
+    begun.await();
+    assertThat(session.jobs().running()).extracting(Job::title).containsExactly("Counting");
+    robot.clickOn("Cancel");
+    await(() -> !said.get().isEmpty());
+    assertThat(said.get()).isEqualTo("Counting was cancelled; nothing was written");
+    assertThat(session.jobs().running()).isEmpty();
+  }
+
+  @Test
+  void theManifestSearchesAndSharesItsSelection(FxRobot robot) throws Exception {
+    ListView<String> list = robot.lookup("#trackers").queryListView();
+    assertThat(list.getItems()).hasSizeGreaterThan(100);
+    TextField search = (TextField) robot.lookup(".manifest .text-field").query();
+    robot.clickOn(search).write("t10");
+    WaitForAsyncUtils.waitForFxEvents();
+    assertThat(list.getItems()).allMatch(n -> n.contains("t10")).isNotEmpty();
+    onWindow(() -> list.getSelectionModel().select("t103"));
+    assertThat(session.selection()).containsExactly("t103");
+    robot.type(KeyCode.ESCAPE);
+    onWindow(() -> session.choose("t105", false));
+    assertThat(list.getSelectionModel().getSelectedItems()).containsExactly("t105");
+  }
+
+  @Test
+  void theKeysOfAStopAreShownAndGoAway(FxRobot robot) {
+    robot.clickOn("Keys");
+    assertThat(window.keysCard().isVisible()).isTrue();
+    robot.type(KeyCode.A);
+    assertThat(window.keysCard().isVisible()).isFalse();
+  }
+
+  @Test
+  void theLadderScrubsAndInAndOutBoundThePlayback(FxRobot robot) throws Exception {
+    onWindow(() -> session.playhead().goTo(1020));
+    robot.type(KeyCode.OPEN_BRACKET);
+    onWindow(() -> session.playhead().goTo(1030));
+    robot.type(KeyCode.CLOSE_BRACKET);
+    assertThat(session.playhead().inOut().get().toString()).isEqualTo("1020-1030");
+    robot.type(KeyCode.SPACE);
+    Thread.sleep(1200);
+    robot.type(KeyCode.SPACE);
+    assertThat(frame()).isBetween(1020, 1030);
+    TextField field = robot.lookup("#frame").queryAs(TextField.class);
+    robot.doubleClickOn(field).write("1077").type(KeyCode.ENTER);
+    assertThat(frame()).isEqualTo(1077);
+  }
+
+  @Test
+  void vetMeasuresAgainstAMovableLimit(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
+    assertThat(session.stop().get()).isEqualTo(Stop.VET);
+    assertThat(robot.lookup("8 of 113").tryQuery()).isPresent();
+    onWindow(() -> session.errorLimitPx().set(5));
+    assertThat(robot.lookup("8 of 113").tryQuery()).isEmpty();
+    assertThat(robot.lookup("#stop-2").query().getAccessibleText()).contains("px");
+  }
+
+  @Test
+  void sceneFilesOpenWithoutAProject(FxRobot robot) throws Exception {
+    Path solve = Path.of("../demo/meridian/mer_010_terrace/incoming/mer_010_terrace_solve.usda");
+    onWindow(() -> session.open(List.of(solve)));
+    await(() -> session.project().isEmpty());
+    assertThat(session.state().get().shot().frames().first()).isZero();
+    onWindow(session::save);
+    assertThat(message(robot)).contains("no project file");
+  }
+}

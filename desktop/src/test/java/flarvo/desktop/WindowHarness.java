@@ -1,0 +1,69 @@
+package flarvo.desktop;
+
+import flarvo.desktop.session.SendState;
+import flarvo.desktop.session.Session;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import java.util.concurrent.TimeUnit;
+import javafx.scene.control.Label;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** The real window with the demo open; each test class inherits it. */
+@ExtendWith(ApplicationExtension.class)
+abstract class WindowHarness {
+
+  @TempDir Path dir;
+
+  Session session;
+  MainWindow window;
+
+  @BeforeEach
+  void openTheDemo() throws Exception {
+    FxToolkit.setupStage(
+        stage -> {
+          session = new Session();
+          window = FlarvoApp.open(stage, session);
+        });
+    Path project = DemoProject.in(dir);
+    onWindow(() -> session.open(List.of(project)));
+    await(() -> session.state().get() != null);
+  }
+
+  @AfterEach
+  void close() throws Exception {
+    onWindow(session::close);
+  }
+
+  /** Runs on the window's thread, and waits until everything that follows from it is done. */
+  static void onWindow(Runnable work) throws Exception {
+    WaitForAsyncUtils.asyncFx(work).get(30, TimeUnit.SECONDS);
+    WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  static void await(Callable<Boolean> condition) throws Exception {
+    WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, condition);
+    WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  int frame() {
+    return session.playhead().frame().get();
+  }
+
+  static String message(FxRobot robot) {
+    return robot.lookup("#message").queryAs(Label.class).getText();
+  }
+
+  boolean allSent() {
+    return session.state().get().deliveries().stream()
+        .map(d -> session.sendStates().get(d))
+        .allMatch(s -> s != null && s.stage() == SendState.Stage.SENT);
+  }
+}

@@ -110,13 +110,22 @@ final class UsdTextWriter {
               + single(c.clip().get().far())
               + ")");
     }
-    lens("focalLength", c.optics(), Optics::focalLengthMm);
+    lens("focalLength", c.optics(), this::focalOnRoundedBack);
     lens("horizontalAperture", c.optics(), Optics::filmWidthMm);
     lens("verticalAperture", c.optics(), Optics::filmHeightMm);
     lens("horizontalApertureOffset", c.optics(), o -> -o.principalXMm());
     lens("verticalApertureOffset", c.optics(), o -> -o.principalYMm());
     poses(c.poses());
     close();
+  }
+
+  /**
+   * Lens values are 32-bit floats, and only their ratio reaches the picture: the focal length goes
+   * along with what rounding does to the film back's width.
+   */
+  private double focalOnRoundedBack(Optics o) {
+    double width = o.filmWidthMm() * tenthsPerMm;
+    return o.focalLengthMm() * (float) width / width;
   }
 
   private void lens(String name, OpticsTrack track, ToDoubleFunction<Optics> value)

@@ -31,6 +31,8 @@ import javafx.scene.Scene;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.SplitPane;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.StackPane;
@@ -196,6 +198,21 @@ public final class MainWindow {
     finder.open();
   }
 
+  /** The picture or space as it stands, as an image. */
+  void copyPicture() {
+    ClipboardContent c = new ClipboardContent();
+    c.putImage((session.spaceShown().get() ? space : picture).snapshot(null, null));
+    Clipboard.getSystemClipboard().setContent(c);
+    session.message().set("The picture was copied as an image");
+  }
+
+  void copyDeliveries() {
+    ClipboardContent c = new ClipboardContent();
+    c.putString(board.asText());
+    Clipboard.getSystemClipboard().setContent(c);
+    session.message().set("The deliveries were copied as text");
+  }
+
   void frameSelection() {
     if (session.spaceShown().get()) {
       space.frameSelection();
@@ -240,6 +257,8 @@ public final class MainWindow {
             () -> session.spaceShown().set(!session.spaceShown().get())));
     list.add(new Action("Frame the selection", "F", this::frameSelection));
     list.add(new Action("Whole picture", "", picture::fit));
+    list.add(new Action("Copy the picture as an image", "Ctrl+C", this::copyPicture));
+    list.add(new Action("Copy the deliveries as text", "", this::copyDeliveries));
     list.add(new Action("Undo", "Ctrl+Z", session::undo));
     list.add(new Action("Redo", "Ctrl+Shift+Z", session::redo));
     list.add(new Action("Save the project", "Ctrl+S", session::save));

@@ -26,7 +26,9 @@ final class WindowKeys {
     scene.addEventFilter(
         KeyEvent.KEY_PRESSED,
         e -> {
-          if (e.isShortcutDown() ? command(e) : plain(e, scene.getFocusOwner())) {
+          if (e.isShortcutDown()
+              ? command(e, scene.getFocusOwner())
+              : plain(e, scene.getFocusOwner())) {
             e.consume();
           }
         });
@@ -41,8 +43,18 @@ final class WindowKeys {
         });
   }
 
-  private boolean command(KeyEvent e) {
+  private boolean command(KeyEvent e, Node focus) {
     switch (e.getCode()) {
+      case C -> {
+        if (focus instanceof TextInputControl) {
+          return false;
+        }
+        if (focus != null && "deliveries".equals(focus.getId())) {
+          window.copyDeliveries();
+        } else {
+          window.copyPicture();
+        }
+      }
       case K -> window.find();
       case Z -> {
         if (e.isShiftDown()) {

@@ -17,6 +17,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
+import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
@@ -134,6 +135,32 @@ class BoardTest extends WindowHarness {
     robot.type(KeyCode.ESCAPE);
     onWindow(() -> session.choose("t105", false));
     assertThat(list.getSelectionModel().getSelectedItems()).containsExactly("t105");
+  }
+
+  @Test
+  void thePictureAndTheBoardAreCopied(FxRobot robot) throws Exception {
+    robot.press(KeyCode.CONTROL).type(KeyCode.C).release(KeyCode.CONTROL);
+    AtomicReference<Boolean> image = new AtomicReference<>();
+    onWindow(() -> image.set(Clipboard.getSystemClipboard().hasImage()));
+    assertThat(image.get()).isTrue();
+    robot.type(KeyCode.DIGIT5);
+    onWindow(() -> board(robot).requestFocus());
+    robot.press(KeyCode.CONTROL).type(KeyCode.C).release(KeyCode.CONTROL);
+    AtomicReference<String> text = new AtomicReference<>();
+    onWindow(() -> text.set(Clipboard.getSystemClipboard().getString()));
+    assertThat(text.get().lines()).hasSize(1 + session.state().get().deliveries().size());
+    assertThat(text.get()).startsWith("To\tDialect\tFormat").contains("engine-zup-left-cm");
+  }
+
+  @Test
+  void manyDeliveriesStillFitTheLadder() throws Exception {
+    Delivery d = session.chosen().get();
+    for (int i = 0; i < 8; i++) {
+      onWindow(() -> session.apply(new ShotEdit.AddDelivery(d)));
+    }
+    assertThat(session.state().get().deliveries()).hasSize(11);
+    assertThat(window.root().getScene().getHeight()).isEqualTo(800);
+    assertThat(window.picture().getHeight()).isGreaterThan(300);
   }
 
   @Test

@@ -84,6 +84,19 @@ public final class DispatchBoard extends VBox {
     fill();
   }
 
+  /** The board as tab separated text, with its header. */
+  public String asText() {
+    StringBuilder text = new StringBuilder();
+    table.getColumns().forEach(c -> text.append(c.getText()).append('\t'));
+    for (int i = 0; i < table.getItems().size(); i++) {
+      text.append('\n');
+      for (TableColumn<Delivery, ?> c : table.getColumns()) {
+        text.append(c.getCellData(i)).append('\t');
+      }
+    }
+    return text.append('\n').toString();
+  }
+
   private void column(String name, double width, boolean number, Function<Delivery, String> value) {
     TableColumn<Delivery, String> c = new TableColumn<>(name);
     c.setCellValueFactory(f -> new SimpleStringProperty(value.apply(f.getValue())));

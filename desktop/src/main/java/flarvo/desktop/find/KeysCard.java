@@ -20,6 +20,7 @@ public final class KeysCard extends StackPane {
     {"F", "frame the selection"},
     {"Ctrl+K", "find by name"},
     {"Ctrl+Z", "undo; redo with Shift"},
+    {"Ctrl+C", "copy the picture, or the table that is worked in"},
     {"Ctrl+O", "open files"},
     {"Ctrl+S", "save the project"},
     {"Ctrl+T", "dark or light"},

@@ -27,7 +27,7 @@ public final class LadderView extends CanvasPane {
 
   public static final double RIGHT = 16;
   private static final double RUNG = 19;
-  private static final int MOST_DELIVERIES = 4;
+  private static final int MOST_DELIVERIES = 6;
 
   private record Rung(String name, IntFunction<String> number, boolean strong) {}
 
@@ -77,11 +77,14 @@ public final class LadderView extends CanvasPane {
     int offset = shot.sourceFirstFrame() - shot.frames().first();
     list.add(new Rung("source", f -> Integer.toString(f + offset), false));
     list.add(new Rung("clock", f -> clock(f - shot.frames().first(), shot.rate()), false));
-    for (Delivery d : session.state().get().deliveries()) {
-      if (list.size() < 3 + MOST_DELIVERIES) {
-        FrameMap map = d.dialect().frames().mapFor(shot.frames(), shot.rate());
-        list.add(new Rung("→ " + d.name(), f -> number(map.toRecipient(f)), false));
-      }
+    List<Delivery> deliveries = session.state().get().deliveries();
+    for (Delivery d : deliveries.subList(0, Math.min(MOST_DELIVERIES, deliveries.size()))) {
+      FrameMap map = d.dialect().frames().mapFor(shot.frames(), shot.rate());
+      list.add(new Rung("→ " + d.name(), f -> number(map.toRecipient(f)), false));
+    }
+    if (deliveries.size() > MOST_DELIVERIES) {
+      int more = deliveries.size() - MOST_DELIVERIES;
+      list.add(new Rung("+ " + more + " in Dispatch", f -> "", false));
     }
     return list;
   }
@@ -169,6 +172,9 @@ public final class LadderView extends CanvasPane {
     g.setFont(Font.font(Theme.NUMBERS, FontWeight.BOLD, 11));
     for (int k = 0; k < rungs.size(); k++) {
       String text = rungs.get(k).number.apply(now);
+      if (text.isEmpty()) {
+        continue;
+      }
       double wide = text.length() * 7.2 + 8;
       double left = x + wide > w - RIGHT ? x - wide : x;
       g.setFill(p.raised());

@@ -26,6 +26,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import javafx.application.Platform;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Label;
@@ -137,8 +138,8 @@ public final class MainWindow {
     }
     frame.setRight(desks.get(stop));
     if (viewing) {
-      // Moving the viewers about took the focus away from them.
-      (shown ? space : picture).requestFocus();
+      // Moving the viewers about took the focus away; they are back in the window a turn later.
+      Platform.runLater(() -> (shown ? space : picture).requestFocus());
     }
     picture.redraw();
     space.redraw();

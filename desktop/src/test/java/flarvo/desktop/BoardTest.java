@@ -163,6 +163,16 @@ class BoardTest extends WindowHarness {
     assertThat(window.picture().getHeight()).isGreaterThan(300);
   }
 
+  /** Going from stop to stop by key keeps the keys with the picture. */
+  @Test
+  void theFocusStaysWithThePicture(FxRobot robot) {
+    for (KeyCode k : new KeyCode[] {KeyCode.DIGIT5, KeyCode.DIGIT6, KeyCode.DIGIT2, KeyCode.TAB}) {
+      robot.type(k);
+      WaitForAsyncUtils.waitForFxEvents();
+      assertThat(window.picture().isFocused() || window.space().isFocused()).as("%s", k).isTrue();
+    }
+  }
+
   @Test
   void theKeysOfAStopAreShownAndGoAway(FxRobot robot) {
     robot.clickOn("Keys");

@@ -26,7 +26,7 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import javafx.application.Platform;
+import javafx.geometry.Orientation;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.Label;
@@ -43,6 +43,9 @@ import javafx.stage.FileChooser;
 /** The window: line, manifest, centre, desk, ladder and status, and what lies over them. */
 public final class MainWindow {
 
+  /** Share of the height that the picture keeps above the delivery board. */
+  private static final double BOARD_BELOW = 0.62;
+
   private final Session session;
   private final StackPane root = new StackPane();
   private final BorderPane frame = new BorderPane();
@@ -51,7 +54,8 @@ public final class MainWindow {
   private final DriftGraph graph;
   private final DispatchBoard board;
   private final StackPane viewers = new StackPane();
-  private final BorderPane centre = new BorderPane();
+  private final SplitPane split = new SplitPane(viewers);
+  private final BorderPane centre = new BorderPane(split);
   private final Map<Stop, Node> desks = new EnumMap<>(Stop.class);
   private final Finder finder;
   private final KeysCard keys = new KeysCard();
@@ -74,6 +78,7 @@ public final class MainWindow {
     picture.setFocusTraversable(true);
     space.setFocusTraversable(true);
     viewers.getChildren().addAll(picture, space, empty);
+    split.setOrientation(Orientation.VERTICAL);
     frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
     frame.setLeft(new ManifestPane(session));
     frame.setCenter(centre);
@@ -123,23 +128,17 @@ public final class MainWindow {
     boolean viewing = picture.isFocused() || space.isFocused();
     picture.setVisible(!shown);
     space.setVisible(shown);
-    centre.setCenter(null);
-    centre.setBottom(null);
-    if (stop == Stop.DISPATCH) {
-      SplitPane split = new SplitPane(viewers, board);
-      split.setOrientation(javafx.geometry.Orientation.VERTICAL);
-      split.setDividerPositions(0.62);
-      centre.setCenter(split);
-    } else {
-      centre.setCenter(viewers);
-      if (stop == Stop.PROOF) {
-        centre.setBottom(graph);
-      }
+    // The viewers never leave the window, so that neither focus nor drawing is lost.
+    if (stop != Stop.DISPATCH) {
+      split.getItems().remove(board);
+    } else if (!split.getItems().contains(board)) {
+      split.getItems().add(board);
+      split.setDividerPositions(BOARD_BELOW);
     }
+    centre.setBottom(stop == Stop.PROOF ? graph : null);
     frame.setRight(desks.get(stop));
     if (viewing) {
-      // Moving the viewers about took the focus away; they are back in the window a turn later.
-      Platform.runLater(() -> (shown ? space : picture).requestFocus());
+      (shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();

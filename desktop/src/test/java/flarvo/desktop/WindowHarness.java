@@ -48,8 +48,10 @@ abstract class WindowHarness {
     WaitForAsyncUtils.waitForFxEvents();
   }
 
+  /** The condition is asked on the window's thread, where everything that it may look at lives. */
   static void await(Callable<Boolean> condition) throws Exception {
-    WaitForAsyncUtils.waitFor(60, TimeUnit.SECONDS, condition);
+    WaitForAsyncUtils.waitFor(
+        60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
     WaitForAsyncUtils.waitForFxEvents();
   }
 

@@ -27,8 +27,17 @@ public final class Dialects {
     }
   }
 
-  /** Only what ships with the program. */
+  /** Only what ships with the program; read once. */
   public static Dialects shipped() {
+    return Shipped.DIALECTS;
+  }
+
+  /** Read by the first who asks; others wait for it. */
+  private static final class Shipped {
+    static final Dialects DIALECTS = readShipped();
+  }
+
+  private static Dialects readShipped() {
     try (InputStream in = Dialects.class.getResourceAsStream("dialects.json")) {
       List<Dialect> list = new ArrayList<>();
       for (JsonNode n : new ObjectMapper().readTree(in)) {

@@ -30,6 +30,7 @@ public final class FlarvoApp extends Application {
   /** Shows the window for a session; also how tests and the screenshots start it. */
   public static MainWindow open(Stage stage, Session session) {
     Theme.loadFonts();
+    session.theme().get().applyBase();
     MainWindow window = new MainWindow(session);
     Scene scene = new Scene(window.root(), 1280, 800);
     session.theme().addListener((o, a, b) -> b.applyTo(scene));

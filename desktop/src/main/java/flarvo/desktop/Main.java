@@ -1,5 +1,6 @@
 package flarvo.desktop;
 
+import flarvo.convention.Dialects;
 import javafx.application.Application;
 
 /**
@@ -7,12 +8,13 @@ import javafx.application.Application;
  */
 public final class Main {
 
-  /** When the Java machine began, for the measured time to the first window. */
-  public static final long STARTED_NANOS = System.nanoTime();
-
   private Main() {}
 
   public static void main(String[] args) {
+    // What needs no window is made ready while the toolkit starts.
+    Thread early = new Thread(Dialects::shipped, "early");
+    early.setDaemon(true);
+    early.start();
     Application.launch(FlarvoApp.class, args);
   }
 }

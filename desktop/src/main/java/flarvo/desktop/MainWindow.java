@@ -51,8 +51,8 @@ public final class MainWindow {
   private final BorderPane frame = new BorderPane();
   private final PictureView picture;
   private final SpaceView space;
-  private final DriftGraph graph;
-  private final DispatchBoard board;
+  private DriftGraph graph; // made when first shown, like the board and the desks
+  private DispatchBoard board;
   private final StackPane viewers = new StackPane();
   private final SplitPane split = new SplitPane(viewers);
   private final BorderPane centre = new BorderPane(split);
@@ -65,13 +65,7 @@ public final class MainWindow {
     this.session = session;
     picture = new PictureView(session);
     space = new SpaceView(session);
-    graph = new DriftGraph(session);
-    board = new DispatchBoard(session);
     finder = new Finder(this::actions);
-    desks.put(Stop.RECEIVE, scroll(new ReceiveDesk(session)));
-    desks.put(Stop.VET, scroll(new VetDesk(session)));
-    desks.put(Stop.DISPATCH, scroll(new DispatchDesk(session)));
-    desks.put(Stop.PROOF, scroll(new ProofDesk(session)));
     empty.getStyleClass().add("empty-picture");
     empty.setWrapText(true);
     empty.setMaxWidth(430);
@@ -131,17 +125,37 @@ public final class MainWindow {
     // The viewers never leave the window, so that neither focus nor drawing is lost.
     if (stop != Stop.DISPATCH) {
       split.getItems().remove(board);
-    } else if (!split.getItems().contains(board)) {
-      split.getItems().add(board);
+    } else if (!split.getItems().contains(board())) {
+      split.getItems().add(board());
       split.setDividerPositions(BOARD_BELOW);
     }
+    if (stop == Stop.PROOF && graph == null) {
+      graph = new DriftGraph(session);
+    }
     centre.setBottom(stop == Stop.PROOF ? graph : null);
-    frame.setRight(desks.get(stop));
+    frame.setRight(desks.computeIfAbsent(stop, s -> scroll(desk(s))));
     if (viewing) {
       (shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();
+  }
+
+  private DispatchBoard board() {
+    if (board == null) {
+      board = new DispatchBoard(session);
+    }
+    return board;
+  }
+
+  private Desk desk(Stop stop) {
+    return switch (stop) {
+      case RECEIVE -> new ReceiveDesk(session);
+      case VET -> new VetDesk(session);
+      case DISPATCH -> new DispatchDesk(session);
+      case PROOF -> new ProofDesk(session);
+      case LEVEL, PLATE -> throw new IllegalStateException(stop + " is not built");
+    };
   }
 
   private void words() {
@@ -208,7 +222,7 @@ public final class MainWindow {
 
   void copyDeliveries() {
     ClipboardContent c = new ClipboardContent();
-    c.putString(board.asText());
+    c.putString(board().asText());
     Clipboard.getSystemClipboard().setContent(c);
     session.message().set("The deliveries were copied as text");
   }

@@ -41,11 +41,16 @@ public enum Theme {
     return this == DARK ? LIGHT : DARK;
   }
 
-  public void applyTo(Scene scene) {
+  /** Best called before the first control is made: else the toolkit loads its own look first. */
+  public void applyBase() {
     Application.setUserAgentStylesheet(
         this == DARK
             ? new PrimerDark().getUserAgentStylesheet()
             : new PrimerLight().getUserAgentStylesheet());
+  }
+
+  public void applyTo(Scene scene) {
+    applyBase();
     scene
         .getStylesheets()
         .setAll(

@@ -7,13 +7,19 @@ import java.util.Optional;
 import org.joml.Matrix4d;
 import org.joml.Vector3d;
 
-/** A rigid pose out of a local-to-world matrix that may carry scale. */
+/** Between our rotations and poses and the matrices that files speak in. */
 public final class MatrixPose {
 
   /** Axes shorter than this have no direction; guards a division, in file units. */
   private static final double SHORTEST = 1e-150;
 
   private MatrixPose() {}
+
+  /** The matrix of a rotation, for column vectors; JOML takes it column by column. */
+  public static Matrix4d of(Rotation r) {
+    double[] m = r.toRows();
+    return new Matrix4d(m[0], m[3], m[6], 0, m[1], m[4], m[7], 0, m[2], m[5], m[8], 0, 0, 0, 0, 1);
+  }
 
   /**
    * The pose with every scale taken off. Under shear, the axis {@code kept} keeps its direction

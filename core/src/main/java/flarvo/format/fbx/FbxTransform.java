@@ -1,7 +1,7 @@
 package flarvo.format.fbx;
 
 import flarvo.convention.RotationOrder;
-import flarvo.scene.Rotation;
+import flarvo.format.MatrixPose;
 import org.joml.Matrix4d;
 
 /**
@@ -75,12 +75,10 @@ final class FbxTransform {
   }
 
   private static Matrix4d rotation(FbxObject o, String p, RotationOrder order, double tick) {
-    Rotation r =
+    return MatrixPose.of(
         order.compose(
             Math.toRadians(o.at(p, 0, 0, tick)),
             Math.toRadians(o.at(p, 1, 0, tick)),
-            Math.toRadians(o.at(p, 2, 0, tick)));
-    double[] m = r.toRows();
-    return new Matrix4d(m[0], m[3], m[6], 0, m[1], m[4], m[7], 0, m[2], m[5], m[8], 0, 0, 0, 0, 1);
+            Math.toRadians(o.at(p, 2, 0, tick))));
   }
 }

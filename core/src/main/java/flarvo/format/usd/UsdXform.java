@@ -1,6 +1,7 @@
 package flarvo.format.usd;
 
 import flarvo.convention.RotationOrder;
+import flarvo.format.MatrixPose;
 import flarvo.report.InputError;
 import flarvo.scene.Rotation;
 import java.util.ArrayList;
@@ -92,7 +93,7 @@ final class UsdXform {
         return rotation(RotationOrder.XYZ, 0, 0, Math.toRadians(evaluator.number(prim, a, time)));
       case "orient":
         double[] q = evaluator.numbers(prim, a, time, 4);
-        return matrix(Rotation.normalized(q[0], q[1], q[2], q[3]));
+        return MatrixPose.of(Rotation.normalized(q[0], q[1], q[2], q[3]));
       case "transform":
         double[] m = evaluator.numbers(prim, a, time, 16);
         // Rows of a row-vector matrix are the columns of ours, in the order JOML takes them.
@@ -114,11 +115,6 @@ final class UsdXform {
   }
 
   private static Matrix4d rotation(RotationOrder order, double x, double y, double z) {
-    return matrix(order.compose(x, y, z));
-  }
-
-  private static Matrix4d matrix(Rotation r) {
-    double[] m = r.toRows();
-    return new Matrix4d(m[0], m[3], m[6], 0, m[1], m[4], m[7], 0, m[2], m[5], m[8], 0, 0, 0, 0, 1);
+    return MatrixPose.of(order.compose(x, y, z));
   }
 }

@@ -19,7 +19,6 @@ import javafx.collections.MapChangeListener;
 import javafx.collections.SetChangeListener;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.image.Image;
-import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.text.Font;
 
@@ -36,9 +35,6 @@ public final class PictureView extends CanvasPane {
   private double zoom = 1;
   private double panX;
   private double panY;
-  private double pressX;
-  private double pressY;
-  private boolean dragged;
 
   public PictureView(Session session) {
     this.session = session;
@@ -56,19 +52,7 @@ public final class PictureView extends CanvasPane {
     session.chosen().addListener((o, a, b) -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
     session.sendStates().addListener((MapChangeListener<Object, Object>) c -> redraw());
-    setOnMousePressed(
-        e -> {
-          pressX = e.getX();
-          pressY = e.getY();
-          dragged = false;
-        });
-    setOnMouseDragged(this::drag);
-    setOnMouseReleased(
-        e -> {
-          if (!dragged && e.getButton() == MouseButton.PRIMARY) {
-            pick(e);
-          }
-        });
+    DragOrClick.install(this, (dx, dy, e) -> pan(dx, dy), this::pick);
     setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
   }
 
@@ -262,17 +246,10 @@ public final class PictureView extends CanvasPane {
     }
   }
 
-  private void drag(MouseEvent e) {
-    double dx = e.getX() - pressX;
-    double dy = e.getY() - pressY;
-    if (dragged || Math.hypot(dx, dy) > 4) {
-      dragged = true;
-      panX += dx;
-      panY += dy;
-      pressX = e.getX();
-      pressY = e.getY();
-      redraw();
-    }
+  private void pan(double dx, double dy) {
+    panX += dx;
+    panY += dy;
+    redraw();
   }
 
   private void zoomAt(double x, double y, double factor) {

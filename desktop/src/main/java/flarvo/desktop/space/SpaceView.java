@@ -1,6 +1,7 @@
 package flarvo.desktop.space;
 
 import flarvo.desktop.picture.CanvasPane;
+import flarvo.desktop.picture.DragOrClick;
 import flarvo.desktop.picture.TrackerMark;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.theme.Palette;
@@ -32,9 +33,6 @@ public final class SpaceView extends CanvasPane {
   private final double[] a = new double[3];
   private final double[] b = new double[3];
   private Shot framed;
-  private double lastX;
-  private double lastY;
-  private boolean dragged;
 
   public SpaceView(Session session) {
     this.session = session;
@@ -44,19 +42,7 @@ public final class SpaceView extends CanvasPane {
     session.theme().addListener((o, x, y) -> redraw());
     session.trackersShown().addListener((o, x, y) -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
-    setOnMousePressed(
-        e -> {
-          lastX = e.getX();
-          lastY = e.getY();
-          dragged = false;
-        });
-    setOnMouseDragged(this::drag);
-    setOnMouseReleased(
-        e -> {
-          if (!dragged && e.getButton() == MouseButton.PRIMARY) {
-            pick(e);
-          }
-        });
+    DragOrClick.install(this, this::drag, this::pick);
     setOnScroll(
         e -> {
           eye.zoom(Math.pow(0.9985, e.getDeltaY()));
@@ -281,20 +267,12 @@ public final class SpaceView extends CanvasPane {
     }
   }
 
-  private void drag(MouseEvent e) {
-    double dx = e.getX() - lastX;
-    double dy = e.getY() - lastY;
-    if (!dragged && Math.hypot(dx, dy) < 3) {
-      return;
-    }
-    dragged = true;
+  private void drag(double dx, double dy, MouseEvent e) {
     if (e.getButton() == MouseButton.PRIMARY && !e.isShiftDown()) {
       eye.orbit(dx, dy);
     } else {
       eye.pan(dx, dy, side());
     }
-    lastX = e.getX();
-    lastY = e.getY();
     redraw();
   }
 

@@ -42,8 +42,11 @@ final class UsdTextScanner {
     return in.until(end, what);
   }
 
+  /** What is wrong here; at the end of the text, that is always that it was cut off. */
   InputError error(String cause) {
-    return in.error(cause, GARBLED);
+    return in.atEnd()
+        ? in.error("the file ends in the middle", "It was cut off; ask for it again")
+        : in.error(cause, GARBLED);
   }
 
   InputError error(String cause, String advice) {
@@ -91,10 +94,7 @@ final class UsdTextScanner {
     }
     String w = in.slice(start);
     if (w.isEmpty()) {
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error(wanted + " is wanted, not '" + in.peek() + "'", GARBLED);
+      throw error(wanted + " is wanted, not '" + in.peek() + "'");
     }
     return w;
   }
@@ -102,7 +102,7 @@ final class UsdTextScanner {
   String string() {
     char quote = in.peek();
     if (quote != '"' && quote != '\'') {
-      throw in.error("a name or text in quotes is wanted", GARBLED);
+      throw error("a name or text in quotes is wanted");
     }
     String triple = String.valueOf(quote).repeat(3);
     boolean isTriple = in.startsWith(triple);
@@ -115,7 +115,7 @@ final class UsdTextScanner {
       }
       char c = in.next();
       if (c == '\n' && !isTriple) {
-        throw in.error("a text is not closed on its line", GARBLED);
+        throw error("a text is not closed on its line");
       }
       if (c == '\\') {
         char e = in.next();
@@ -163,10 +163,7 @@ final class UsdTextScanner {
       };
     } catch (NumberFormatException e) {
       in.moveTo(start);
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error("a number is wanted", GARBLED);
+      throw error("a number is wanted");
     }
   }
 
@@ -189,17 +186,14 @@ final class UsdTextScanner {
 
   void expect(char c) {
     if (in.peek() != c) {
-      if (in.atEnd()) {
-        throw in.error("the file ends in the middle", "It was cut off; ask for it again");
-      }
-      throw in.error("'" + c + "' is wanted, not '" + in.peek() + "'", GARBLED);
+      throw error("'" + c + "' is wanted, not '" + in.peek() + "'");
     }
     in.skip(1);
   }
 
   void enter() {
     if (++depth > limits.deepest()) {
-      throw in.error("blocks are nested deeper than " + limits.deepest(), GARBLED);
+      throw error("blocks are nested deeper than " + limits.deepest());
     }
   }
 }

@@ -1,7 +1,10 @@
 package flarvo.format;
 
+import flarvo.format.fbx.FbxBinaryFormat;
 import flarvo.format.fbx.FbxTextFormat;
 import flarvo.format.table.TableFormat;
+import flarvo.format.usd.UsdCrateFormat;
+import flarvo.format.usd.UsdPackageFormat;
 import flarvo.format.usd.UsdTextFormat;
 import flarvo.report.InputError;
 import java.nio.file.Path;
@@ -13,7 +16,13 @@ import java.util.stream.Collectors;
 public final class Formats {
 
   private static final List<SceneFormat> ALL =
-      List.of(new UsdTextFormat(), new FbxTextFormat(), new TableFormat());
+      List.of(
+          new UsdTextFormat(),
+          new UsdCrateFormat(),
+          new UsdPackageFormat(),
+          new FbxBinaryFormat(),
+          new FbxTextFormat(),
+          new TableFormat());
 
   private Formats() {}
 

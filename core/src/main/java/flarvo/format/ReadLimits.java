@@ -6,8 +6,18 @@ package flarvo.format;
  * @param largestFile bytes
  * @param deepest nesting of blocks
  * @param mostFrames frames evaluated for one camera
+ * @param mostNumbers numbers that one array may unpack to
+ * @param mostObjects objects of one scene, after everything it refers to is put together
+ * @param mostFiles files that one scene may be put together from
  */
-public record ReadLimits(long largestFile, int deepest, int mostFrames) {
+public record ReadLimits(
+    long largestFile,
+    int deepest,
+    int mostFrames,
+    int mostNumbers,
+    int mostObjects,
+    int mostFiles) {
 
-  public static final ReadLimits USUAL = new ReadLimits(1L << 30, 64, 1_000_000);
+  public static final ReadLimits USUAL =
+      new ReadLimits(1L << 30, 64, 1_000_000, 16_000_000, 1_000_000, 4_000);
 }

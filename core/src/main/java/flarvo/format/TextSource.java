@@ -45,6 +45,20 @@ public final class TextSource {
     }
   }
 
+  /** Text that lies in bytes already opened. */
+  public static String decode(String name, ByteSource in) {
+    try {
+      return StandardCharsets.UTF_8
+          .newDecoder()
+          .onMalformedInput(CodingErrorAction.REPORT)
+          .decode(in.buffer(0, in.size()))
+          .toString();
+    } catch (CharacterCodingException e) {
+      throw new InputError(
+          name, "", "this is no UTF-8 text", "Save it as UTF-8, or check its kind", e);
+    }
+  }
+
   /** First bytes of a file, for recognition. */
   public static byte[] head(Path file) {
     try (var in = Files.newInputStream(file)) {

@@ -7,14 +7,23 @@ import java.util.Optional;
 /**
  * One record of the container: a name, values, and records inside.
  *
- * <p>Values are Long, Double, String or double[] (any array of numbers).
+ * <p>Values that were read are Long, Double, String, double[] (any array of numbers) or {@link
+ * Packed}; those to be written are listed at {@link FbxTree}.
  */
 final class FbxNode {
+
+  /** An array that stays in the file until it is asked for. */
+  interface Packed {
+    double[] unpack();
+  }
 
   final String name;
 
   /** Line or byte offset, for errors. */
   final String place;
+
+  /** Written with a block, though it may be empty. */
+  boolean block;
 
   final List<Object> values = new ArrayList<>();
   final List<FbxNode> children = new ArrayList<>();
@@ -52,6 +61,7 @@ final class FbxNode {
 
   /** The numbers of an array record; empty where it holds none. */
   double[] array() {
-    return !values.isEmpty() && values.get(0) instanceof double[] a ? a : new double[0];
+    Object v = values.isEmpty() ? null : values.get(0);
+    return v instanceof double[] a ? a : v instanceof Packed p ? p.unpack() : new double[0];
   }
 }

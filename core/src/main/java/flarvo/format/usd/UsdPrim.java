@@ -24,6 +24,11 @@ final class UsdPrim {
   final Map<String, UsdAttribute> attributes = new LinkedHashMap<>();
   final List<UsdPrim> children = new ArrayList<>();
 
+  /** Set, variant, what it adds; kept apart from the children, for choosing is composition. */
+  private final Map<String, Map<String, UsdPrim>> variantSets = new LinkedHashMap<>();
+
+  private Map<String, UsdPrim> byName;
+
   UsdPrim(Specifier specifier, String type, String name, String parentPath) {
     this.specifier = specifier;
     this.type = type;
@@ -33,5 +38,29 @@ final class UsdPrim {
 
   Optional<UsdAttribute> attribute(String attributeName) {
     return Optional.ofNullable(attributes.get(attributeName)).filter(UsdAttribute::hasValue);
+  }
+
+  /** The variants of a set, made where there is none; the caller may add to it. */
+  Map<String, UsdPrim> variants(String set) {
+    return variantSets.computeIfAbsent(set, s -> new LinkedHashMap<>());
+  }
+
+  Map<String, Map<String, UsdPrim>> variantSets() {
+    return variantSets;
+  }
+
+  List<UsdPrim> allVariants() {
+    return variantSets.values().stream().flatMap(m -> m.values().stream()).toList();
+  }
+
+  /** A child by its name; the children must not change any more. */
+  UsdPrim child(String childName) {
+    if (byName == null) {
+      byName = new LinkedHashMap<>();
+      for (UsdPrim c : children) {
+        byName.putIfAbsent(c.name, c);
+      }
+    }
+    return byName.get(childName);
   }
 }

@@ -27,8 +27,6 @@ import org.joml.Vector3d;
 final class UsdSceneReader {
 
   private static final double FALLBACK_METRES_PER_UNIT = 0.01;
-  private static final List<String> ARCS =
-      List.of("references", "payload", "inherits", "specializes");
 
   private final String file;
   private final ReadLimits limits;
@@ -43,6 +41,7 @@ final class UsdSceneReader {
   private UsdTime time;
   private UsdCameraReader cameras;
   private double firstCode;
+  private int objects;
 
   UsdSceneReader(String file, ReadLimits limits, Progress progress) {
     this.file = file;
@@ -51,7 +50,16 @@ final class UsdSceneReader {
     this.evaluator = new UsdEvaluator(file);
   }
 
-  FileScene read(UsdLayer layer) {
+  /** Puts together what the layer points to, then evaluates. */
+  FileScene read(UsdLibrary library) {
+    UsdLayer first = library.first();
+    return read(
+        first.needsComposition()
+            ? new UsdComposer(library, file, limits, progress, out.notes).compose(first)
+            : first);
+  }
+
+  private FileScene read(UsdLayer layer) {
     time = new UsdTime(layer.metadata, file, limits);
     out.rate = time.rate;
     out.range = time.range;
@@ -61,9 +69,6 @@ final class UsdSceneReader {
     firstCode = time.range == null ? 0 : time.codeOf(time.range.value().first());
     cameras =
         new UsdCameraReader(file, time, evaluator, out.unit.value().metresPerUnit(), out.notes);
-    if (layer.metadata.get("subLayers") != null) {
-      out.notes.add(Note.ignored("", "sublayers are not followed"));
-    }
     plate(layer.metadata.get("customLayerData"));
     for (UsdPrim p : layer.roots) {
       visit(p, null, "");
@@ -82,15 +87,15 @@ final class UsdSceneReader {
 
   private void visit(UsdPrim prim, UsdNode parent, String group) {
     progress.step(0, 0);
-    if (prim.specifier != UsdPrim.Specifier.DEF) {
-      out.notes.add(Note.ignored(prim.path, "an 'over' or 'class' is not followed"));
-      return;
+    if (++objects > limits.mostObjects()) {
+      throw new InputError(
+          file, "<" + prim.path + ">", "there are over " + limits.mostObjects() + " prims", "");
     }
     if ("false".equals(String.valueOf(prim.metadata.get("active")))) {
       out.notes.add(Note.ignored(prim.path, "not active"));
       return;
     }
-    composition(prim);
+    notEvaluated(prim);
     UsdNode node = new UsdNode(prim, parent, new UsdXform(prim, evaluator, file));
     switch (prim.type) {
       case "Camera" -> camera(node);
@@ -110,14 +115,15 @@ final class UsdSceneReader {
     }
   }
 
-  private void composition(UsdPrim prim) {
-    for (String arc : ARCS) {
-      if (prim.metadata.get(arc) != null) {
-        out.notes.add(Note.ignored(prim.path, arc + " are not followed"));
-      }
+  private void notEvaluated(UsdPrim prim) {
+    if (prim.metadata.containsKey("clips")) {
+      out.notes.add(Note.ignored(prim.path, "value clips are not read"));
     }
-    if (prim.metadata.keySet().stream().anyMatch(k -> k.startsWith("variantSet:"))) {
-      out.notes.add(Note.ignored(prim.path, "variants are not followed"));
+    for (String key : prim.metadata.keySet()) {
+      if (key.startsWith("spline:")) {
+        out.notes.add(
+            Note.ignored(prim.path, key.substring(7) + " is a spline; ask for it sampled"));
+      }
     }
   }
 

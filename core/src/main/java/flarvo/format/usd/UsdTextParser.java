@@ -7,6 +7,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * Text layer to {@link UsdLayer}.
@@ -25,6 +26,10 @@ final class UsdTextParser {
 
   private static final List<String> LIST_OPS =
       List.of("add", "append", "prepend", "delete", "reorder");
+
+  /** Metadata whose opinions are edits of a list. */
+  private static final Set<String> EDITED_LISTS =
+      Set.of("references", "payload", "inherits", "specializes", "apiSchemas", "variantSets");
 
   private final UsdTextScanner in;
   private final Progress progress;
@@ -98,7 +103,6 @@ final class UsdTextParser {
     }
   }
 
-  /** Kept apart from the prim's own children: choosing one is composition. */
   private void variantSet(UsdPrim prim) {
     in.blank();
     String name = in.string();
@@ -107,7 +111,7 @@ final class UsdTextParser {
     in.blank();
     in.enter();
     in.expect('{');
-    Map<String, Object> variants = new LinkedHashMap<>();
+    Map<String, UsdPrim> variants = prim.variants(name);
     for (in.blank(); in.peek() != '}'; in.blank()) {
       String variant = in.string();
       UsdPrim body = new UsdPrim(UsdPrim.Specifier.OVER, "", variant, prim.path);
@@ -127,7 +131,6 @@ final class UsdTextParser {
     }
     in.skip(1);
     in.leave();
-    prim.metadata.put("variantSet:" + name, variants);
   }
 
   private void property(UsdPrim prim, String firstWord) {
@@ -171,6 +174,7 @@ final class UsdTextParser {
         values = t.values;
       } else {
         value = value();
+        value = value == null ? UsdAttribute.BLOCK : value;
       }
     }
     in.inlineBlank();
@@ -187,7 +191,7 @@ final class UsdTextParser {
         new UsdAttribute(
             name,
             type,
-            value == null && old != null ? old.value() : value,
+            value == null && old != null ? old.stored() : value,
             times.length == 0 && old != null ? old.times() : times,
             times.length == 0 && old != null ? old.samples() : values));
   }
@@ -213,7 +217,8 @@ final class UsdTextParser {
       in.blank();
       in.expect(':');
       in.blank();
-      values.add(value());
+      Object sample = value();
+      values.add(sample == null ? UsdAttribute.BLOCK : sample);
       in.blank();
       if (in.peek() == ',') {
         in.skip(1);
@@ -257,18 +262,28 @@ final class UsdTextParser {
         into.put("comment", in.string());
       } else {
         String key = in.word("a metadata name");
+        String edit = "";
         if (LIST_OPS.contains(key)) {
+          edit = key;
           in.blank();
           key = in.word("a metadata name");
         }
         in.blank();
         in.expect('=');
         in.blank();
-        into.put(key, value());
+        Object value = value();
+        into.put(key, EDITED_LISTS.contains(key) ? listOp(into.get(key), edit, value) : value);
       }
     }
     in.skip(1);
     in.leave();
+  }
+
+  @SuppressWarnings("unchecked")
+  private static UsdListOp listOp(Object before, String edit, Object value) {
+    List<Object> items =
+        value == null ? List.of() : value instanceof List ? (List<Object>) value : List.of(value);
+    return (before instanceof UsdListOp op ? op : UsdListOp.NONE).with(edit, items);
   }
 
   private Object value() {
@@ -279,9 +294,16 @@ final class UsdTextParser {
       case '{' -> dictionary();
       case '"', '\'' -> in.string();
       case '@' -> asset();
-      case '<' -> in.path();
+      case '<' -> pathValue();
       default -> in.isNumberStart() ? (Object) in.number() : wordValue();
     };
+  }
+
+  /** In a reference, a path alone means a prim of the same file, and may be retimed. */
+  private Object pathValue() {
+    String path = in.path();
+    in.inlineBlank();
+    return in.peek() == '(' ? retimed(new UsdAsset("", path)) : path;
   }
 
   private Object wordValue() {
@@ -411,22 +433,21 @@ final class UsdTextParser {
   }
 
   private UsdAsset asset() {
-    if (in.startsWith("@@@")) {
-      in.skip(3);
-      return new UsdAsset(in.until("@@@", "an asset path"), tail());
-    }
-    in.skip(1);
-    return new UsdAsset(in.until("@", "an asset path"), tail());
+    String end = in.startsWith("@@@") ? "@@@" : "@";
+    in.skip(end.length());
+    String path = in.until(end, "an asset path");
+    UsdAsset asset = new UsdAsset(path, in.peek() == '<' ? in.path() : "");
+    in.inlineBlank();
+    return in.peek() == '(' ? retimed(asset) : asset;
   }
 
-  /** The prim path and offset that may follow an asset in a reference. */
-  private String tail() {
-    String prim = in.peek() == '<' ? in.path() : "";
-    in.inlineBlank();
-    if (in.peek() == '(') {
-      metadata(new LinkedHashMap<>());
-    }
-    return prim;
+  /** Offset and scale that may follow what a reference or a sublayer points to. */
+  private UsdAsset retimed(UsdAsset asset) {
+    Map<String, Object> said = new LinkedHashMap<>();
+    metadata(said);
+    return asset.withTime(
+        said.get("offset") instanceof Double o ? o : 0,
+        said.get("scale") instanceof Double k ? k : 1);
   }
 
   private void skipStatement() {

@@ -10,9 +10,6 @@ import java.util.Map;
 /** Time codes and frames of one layer. */
 final class UsdTime {
 
-  /** What the schema says of a silent file. */
-  private static final double FALLBACK_RATE = 24;
-
   /** How far from a whole frame a sample may lie and still be on the grid, in frames. */
   private static final double GRID = 1e-6;
 
@@ -37,7 +34,7 @@ final class UsdTime {
     if (tcps != null) {
       rate(tcps, "timeCodesPerSecond"); // refused here when it is no rate
     }
-    double codes = tcps != null ? tcps : FALLBACK_RATE;
+    double codes = tcps != null ? tcps : fps != null ? fps : UsdLayer.FALLBACK_RATE;
     codesPerFrame = fps == null ? 1 : sameRate(codes, fps) ? 1 : codes / fps;
     Double start = number(metadata, "startTimeCode");
     Double end = number(metadata, "endTimeCode");

@@ -103,14 +103,26 @@ final class UsdXform {
       default:
         if (op.kind.startsWith("rotate") && op.kind.length() == 9) {
           double[] d = evaluator.numbers(prim, a, time, 3);
-          RotationOrder order = RotationOrder.parse(op.kind.substring(6).toUpperCase(Locale.ROOT));
-          return rotation(order, Math.toRadians(d[0]), Math.toRadians(d[1]), Math.toRadians(d[2]));
+          return rotation(order(op, file), Math.toRadians(d[0]), Math.toRadians(d[1]), Math.toRadians(d[2]));
         }
         throw new InputError(
             file,
             "<" + prim.path + "." + a.name() + ">",
             "'" + op.kind + "' is no transform operation",
             "");
+    }
+  }
+
+  private RotationOrder order(Op op, String file) {
+    try {
+      return RotationOrder.parse(op.kind.substring(6).toUpperCase(Locale.ROOT));
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          file,
+          "<" + prim.path + "." + op.attribute.name() + ">",
+          e.getMessage(),
+          "Ask for the file again",
+          e);
     }
   }
 

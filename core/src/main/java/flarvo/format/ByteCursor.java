@@ -1,0 +1,104 @@
+package flarvo.format;
+
+import flarvo.report.InputError;
+
+/** Reads a {@link ByteSource} from front to back. */
+public final class ByteCursor {
+
+  private final ByteSource source;
+  private int position;
+
+  ByteCursor(ByteSource source, int position) {
+    this.source = source;
+    this.position = position;
+  }
+
+  public int position() {
+    return position;
+  }
+
+  public void moveTo(long offset) {
+    source.check(offset, 0);
+    position = (int) offset;
+  }
+
+  public void skip(long count) {
+    source.check(position, count);
+    position += (int) count;
+  }
+
+  public int u8() {
+    int v = source.u8(position);
+    position++;
+    return v;
+  }
+
+  public int u16() {
+    int v = source.u16(position);
+    position += 2;
+    return v;
+  }
+
+  public int i32() {
+    int v = source.i32(position);
+    position += 4;
+    return v;
+  }
+
+  public long u32() {
+    return i32() & 0xFFFFFFFFL;
+  }
+
+  public long i64() {
+    long v = source.i64(position);
+    position += 8;
+    return v;
+  }
+
+  public float f32() {
+    return Float.intBitsToFloat(i32());
+  }
+
+  public double f64() {
+    return Double.longBitsToDouble(i64());
+  }
+
+  public byte[] bytes(long length) {
+    byte[] b = source.bytes(position, length);
+    position += b.length;
+    return b;
+  }
+
+  public String text(long length) {
+    String s = source.text(position, length);
+    position += (int) length;
+    return s;
+  }
+
+  /**
+   * A count of 64 bits whose entries take at least so many bytes each from here on.
+   *
+   * @param bytesEach may be 0 for what takes no room; then the limit is 2³¹ alone
+   */
+  public int count64(long bytesEach) {
+    int at = position;
+    return count(at, i64(), bytesEach);
+  }
+
+  public int count32(long bytesEach) {
+    int at = position;
+    return count(at, u32(), bytesEach);
+  }
+
+  private int count(int at, long n, long bytesEach) {
+    long room = (long) source.size() - position;
+    if (n < 0 || n > Integer.MAX_VALUE || (bytesEach > 0 && n > room / bytesEach)) {
+      throw source.garbled(at, "a count of " + Long.toUnsignedString(n) + " is claimed");
+    }
+    return (int) n;
+  }
+
+  public InputError garbled(String cause) {
+    return source.garbled(position, cause);
+  }
+}

@@ -1,0 +1,46 @@
+package flarvo.format.fbx;
+
+import flarvo.convention.Dialect;
+import flarvo.format.ByteSource;
+import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
+import flarvo.report.Note;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.List;
+
+/** FBX 7.x as a binary file; written as 7.5. */
+public final class FbxBinaryFormat extends FbxFormat {
+
+  @Override
+  public String id() {
+    return "fbx-binary";
+  }
+
+  @Override
+  public String title() {
+    return "FBX binary";
+  }
+
+  @Override
+  public boolean recognises(byte[] head) {
+    return FbxBinary.recognises(head);
+  }
+
+  @Override
+  public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
+    ByteSource in = ByteSource.open(file, limits);
+    FbxNode root = new FbxBinaryParser(in, limits, progress).parse();
+    return new FbxSceneReader(file.toString(), limits, progress).read(root);
+  }
+
+  @Override
+  public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+      throws IOException {
+    FbxTreeMaker maker = new FbxTreeMaker(scene, spoken, progress);
+    new FbxBinaryWriter(progress).write(maker.make()).writeTo(out);
+    return maker.notes();
+  }
+}

@@ -1,0 +1,205 @@
+package flarvo.format.fbx;
+
+import flarvo.format.ByteCursor;
+import flarvo.format.ByteSource;
+import flarvo.format.ReadLimits;
+import flarvo.report.InputError;
+import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
+import java.util.zip.DataFormatException;
+import java.util.zip.Inflater;
+
+/** Binary container to records; {@link FbxBinary} shows the layout. */
+final class FbxBinaryParser {
+
+  /** No packing does better than this, so a larger claim is a lie. */
+  private static final long BEST_RATIO = 1032;
+
+  private final ByteSource in;
+  private final ByteCursor c;
+  private final ReadLimits limits;
+  private final Progress progress;
+  private final boolean wide;
+  private int records;
+
+  FbxBinaryParser(ByteSource in, ReadLimits limits, Progress progress) {
+    this.in = in;
+    this.limits = limits;
+    this.progress = progress;
+    if (in.size() < FbxBinary.HEADER || !FbxBinary.recognises(in.bytes(0, FbxBinary.HEADER))) {
+      throw in.garbled(0, "the header is not whole");
+    }
+    long version = in.u32(FbxBinary.MAGIC.length);
+    if (version < 7000 || version >= 9000) {
+      throw in.error(
+          FbxBinary.MAGIC.length,
+          "FBX version " + version / 1000 + "." + version % 1000 / 100 + " is not read; 7.x is",
+          "Save it again as 7.3 or later");
+    }
+    wide = version >= FbxBinary.WIDE_FROM;
+    c = in.at(FbxBinary.HEADER);
+  }
+
+  FbxNode parse() {
+    FbxNode root = new FbxNode("", "");
+    while (true) {
+      FbxNode n = record(1, in.size());
+      if (n == null) {
+        return root;
+      }
+      root.children.add(n);
+    }
+  }
+
+  /** Null for the record of zeros that ends a list. */
+  private FbxNode record(int depth, long limit) {
+    progress.step(c.position(), in.size());
+    int start = c.position();
+    long end = wide ? c.i64() : c.u32();
+    long count = wide ? c.i64() : c.u32();
+    long bytes = wide ? c.i64() : c.u32();
+    int nameLength = c.u8();
+    if (end == 0) {
+      if (count != 0 || bytes != 0 || nameLength != 0) {
+        throw in.garbled(start, "a record ends where it should begin");
+      }
+      return null;
+    }
+    if (depth > limits.deepest()) {
+      throw in.garbled(start, "records are nested deeper than " + limits.deepest());
+    }
+    if (++records > 8L * limits.mostObjects()) {
+      throw in.garbled(start, "there are more records than a scene has");
+    }
+    in.check(c.position(), nameLength);
+    String name = new String(c.bytes(nameLength), StandardCharsets.ISO_8859_1);
+    if (end > limit || end < c.position() + bytes || bytes < count || count < 0) {
+      if (end > in.size()) {
+        throw in.error(
+            start,
+            "the record '" + name + "' reaches to offset " + end + ", and the file has "
+                + in.size() + " bytes",
+            "It was cut off; ask for it again");
+      }
+      throw in.garbled(start, "the record '" + name + "' claims an end at " + end);
+    }
+    FbxNode node = new FbxNode(name, "byte offset " + start);
+    long valuesEnd = c.position() + bytes;
+    for (long i = 0; i < count; i++) {
+      node.values.add(value());
+    }
+    if (c.position() != valuesEnd) {
+      throw in.garbled(start, "the values of '" + name + "' do not fill their room");
+    }
+    while (c.position() < end) {
+      FbxNode child = record(depth + 1, end);
+      if (child == null) {
+        break;
+      }
+      node.children.add(child);
+    }
+    if (c.position() != end) {
+      throw in.garbled(start, "the record '" + name + "' does not end where it claims to");
+    }
+    return node;
+  }
+
+  private Object value() {
+    int at = c.position();
+    int type = c.u8();
+    return switch (type) {
+      case 'Y' -> (long) (short) c.u16();
+      case 'C', 'B' -> (long) c.u8();
+      case 'I' -> (long) c.i32();
+      case 'L' -> c.i64();
+      case 'F' -> (double) c.f32();
+      case 'D' -> c.f64();
+      case 'S' -> c.text(c.count32(1));
+      case 'R' -> {
+        c.skip(c.count32(1));
+        yield "";
+      }
+      case 'f', 'i' -> array(type, 4);
+      case 'd', 'l' -> array(type, 8);
+      case 'b', 'c' -> array(type, 1);
+      default -> throw in.garbled(at, "a value of an unknown kind " + type);
+    };
+  }
+
+  /** Arrays stay in the file until they are asked for; their claims are checked at once. */
+  private FbxNode.Packed array(int type, int width) {
+    int at = c.position();
+    long length = c.u32();
+    long encoding = c.u32();
+    int bytes = c.count32(1);
+    int data = c.position();
+    boolean packed = encoding == 1;
+    if (encoding > 1
+        || length > limits.mostNumbers()
+        || (packed ? length * width > BEST_RATIO * bytes : length * width != bytes)) {
+      throw in.garbled(at, "an array claims " + length + " numbers in " + bytes + " bytes");
+    }
+    c.skip(bytes);
+    return () -> numbers(type, width, (int) length, packed, data, bytes);
+  }
+
+  private double[] numbers(int type, int width, int length, boolean packed, int at, int bytes) {
+    ByteSource plain = in;
+    int from = at;
+    if (packed) {
+      plain = ByteSource.of(in.file(), inflate(at, bytes, length * width));
+      from = 0;
+    }
+    var b = plain.buffer(from, (long) length * width);
+    double[] out = new double[length];
+    switch (type) {
+      case 'f' -> {
+        for (int i = 0; i < length; i++) {
+          out[i] = b.getFloat(4 * i);
+        }
+      }
+      case 'd' -> b.asDoubleBuffer().get(out);
+      case 'i' -> {
+        for (int i = 0; i < length; i++) {
+          out[i] = b.getInt(4 * i);
+        }
+      }
+      case 'l' -> {
+        for (int i = 0; i < length; i++) {
+          out[i] = b.getLong(8 * i);
+        }
+      }
+      default -> {
+        for (int i = 0; i < length; i++) {
+          out[i] = b.get(i);
+        }
+      }
+    }
+    return out;
+  }
+
+  private byte[] inflate(int at, int bytes, int wanted) {
+    byte[] out = new byte[wanted];
+    Inflater inflater = new Inflater();
+    try {
+      inflater.setInput(in.buffer(at, bytes));
+      int n = 0;
+      while (n < wanted) {
+        int more = inflater.inflate(out, n, wanted - n);
+        if (more == 0) {
+          throw broken(at);
+        }
+        n += more;
+      }
+      return out;
+    } catch (DataFormatException e) {
+      throw broken(at);
+    } finally {
+      inflater.end();
+    }
+  }
+
+  private InputError broken(int at) {
+    return in.garbled(at, "a packed array cannot be unpacked");
+  }
+}

@@ -1,0 +1,455 @@
+package flarvo.format.fbx;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.EulerTrack;
+import flarvo.format.FileCamera;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.Said;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.function.IntToDoubleFunction;
+
+/**
+ * A scene as records of version 7.5: cameras with a linear key on every frame, trackers as
+ * nulls in a group. Curves hold 32-bit floats; where the shot lies so far out that they would be
+ * too coarse, everything is put under one null near the middle, whose place is a double.
+ */
+final class FbxTreeMaker {
+
+  /**
+   * Beyond this distance from the origin, in metres, floats begin to cost thousandths of a pixel.
+   */
+  static final double RECENTRE_BEYOND_METRES = 20;
+
+  private static final String STACK = "shot";
+  private static final int LINEAR_KEYS = 4;
+
+  private final FileScene scene;
+  private final Dialect spoken;
+  private final Progress progress;
+  private final FbxTree out;
+  private final Rate rate;
+  private final FrameRange range;
+  private final List<Object[]> connections = new ArrayList<>();
+  private final List<Note> notes = new ArrayList<>();
+  private long lastId = 100_000;
+
+  FbxTreeMaker(FileScene scene, Dialect spoken, Progress progress) {
+    this.scene = scene;
+    this.spoken = spoken;
+    this.progress = progress;
+    this.out = new FbxTree();
+    this.rate = scene.rate().map(Said::value).orElseThrow();
+    this.range = scene.range().map(Said::value).orElseThrow();
+  }
+
+  /** What had to be changed; known once the tree is made. */
+  List<Note> notes() {
+    return List.copyOf(notes);
+  }
+
+  FbxNode make() {
+    header();
+    settings();
+    document();
+    definitions();
+    objects();
+    out.open("Connections");
+    for (Object[] c : connections) {
+      out.record("C", c);
+    }
+    out.close();
+    takes();
+    return out.root();
+  }
+
+  private void header() {
+    out.open("FBXHeaderExtension");
+    out.record("FBXHeaderVersion", 1003);
+    out.record("FBXVersion", 7500);
+    out.record("Creator", "Flarvo");
+    out.close();
+  }
+
+  private void settings() {
+    out.open("GlobalSettings");
+    out.record("Version", 1000);
+    out.open("Properties70");
+    axis("UpAxis", spoken.world().up().index(), spoken.world().up().sign());
+    axis("FrontAxis", spoken.world().away().index(), -spoken.world().away().sign());
+    axis("CoordAxis", spoken.world().right().index(), spoken.world().right().sign());
+    axis("OriginalUpAxis", spoken.world().up().index(), spoken.world().up().sign());
+    double cm = spoken.unit().metresPerUnit() * 100;
+    out.property("UnitScaleFactor", "double", "Number", "", cm);
+    out.property("OriginalUnitScaleFactor", "double", "Number", "", cm);
+    int mode = FbxTime.modeOf(rate);
+    out.property("TimeMode", "enum", "", "", mode);
+    out.property("TimeSpanStart", "KTime", "Time", "", FbxTime.tickOf(range.first(), rate));
+    out.property("TimeSpanStop", "KTime", "Time", "", FbxTime.tickOf(range.last(), rate));
+    out.property(
+        "CustomFrameRate",
+        "double",
+        "Number",
+        "",
+        mode == FbxTime.CUSTOM ? rate.toDouble() : -1.0);
+    out.close();
+    out.close();
+  }
+
+  private void axis(String name, int index, int sign) {
+    out.property(name, "int", "Integer", "", index);
+    out.property(name + "Sign", "int", "Integer", "", sign);
+  }
+
+  private void document() {
+    out.open("Documents");
+    out.record("Count", 1);
+    out.open("Document", 1000L, "Scene", "Scene");
+    out.open("Properties70");
+    out.property("ActiveAnimStackName", "KString", "", "", STACK);
+    out.close();
+    out.record("RootNode", 0L);
+    out.close();
+    out.close();
+    out.open("References");
+    out.close();
+  }
+
+  private void definitions() {
+    int trackers = scene.trackers().stream().mapToInt(TrackerSet::size).sum();
+    int cameras = scene.cameras().size();
+    int models = cameras + trackers + scene.trackers().size() + (centre() == null ? 0 : 1);
+    out.open("Definitions");
+    out.record("Version", 100);
+    out.record("Count", 4 + 2 * models + 10 * cameras);
+    type("GlobalSettings", 1);
+    type("Model", models);
+    type("NodeAttribute", models);
+    type("AnimationStack", 1);
+    type("AnimationLayer", 1);
+    type("AnimationCurveNode", 3 * cameras);
+    type("AnimationCurve", 7 * cameras);
+    out.close();
+  }
+
+  private void type(String name, int count) {
+    out.open("ObjectType", name);
+    out.record("Count", count);
+    out.close();
+  }
+
+  private void objects() {
+    out.open("Objects");
+    long stack = stack();
+    long layer = ++lastId;
+    out.open("AnimationLayer", layer, new FbxName("AnimLayer", "base"), "");
+    out.close();
+    connect(layer, stack);
+    Vec3 centre = centre();
+    long root = 0;
+    if (centre != null) {
+      root = group("shot_centre", centre, 0);
+      notes.add(
+          Note.changed(
+              "shot_centre",
+              String.format(
+                  Locale.ROOT,
+                  "the shot lies far from the origin, so everything stands under this null at"
+                      + " (%.3f, %.3f, %.3f)",
+                  centre.x(),
+                  centre.y(),
+                  centre.z())));
+    }
+    Vec3 origin = centre == null ? Vec3.ZERO : centre;
+    FileNames names = new FileNames();
+    for (FileCamera c : scene.cameras()) {
+      camera(c.camera(), names.unique(c.camera().name()), origin, root, layer);
+    }
+    for (TrackerSet t : scene.trackers()) {
+      long group = group(names.unique(t.name()), Vec3.ZERO, root);
+      double size = locatorSize(t);
+      for (int i = 0; i < t.size(); i++) {
+        progress.step(i, t.size());
+        nullModel(t.names().get(i), t.position(i).minus(origin), group, size);
+      }
+    }
+    out.close();
+  }
+
+  private long stack() {
+    long id = ++lastId;
+    out.open("AnimationStack", id, new FbxName("AnimStack", STACK), "");
+    out.open("Properties70");
+    long start = FbxTime.tickOf(range.first(), rate);
+    long stop = FbxTime.tickOf(range.last(), rate);
+    out.property("LocalStart", "KTime", "Time", "", start);
+    out.property("LocalStop", "KTime", "Time", "", stop);
+    out.property("ReferenceStart", "KTime", "Time", "", start);
+    out.property("ReferenceStop", "KTime", "Time", "", stop);
+    out.close();
+    out.close();
+    return id;
+  }
+
+  private void camera(ShotCamera c, String name, Vec3 origin, long root, long layer)
+      {
+    long model = ++lastId;
+    FrameRange frames = c.frames();
+    EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
+    Vec3 first = c.poses().at(frames.first()).position().minus(origin);
+    out.open("Model", model, new FbxName("Model", name), "Camera");
+    out.record("Version", 232);
+    out.open("Properties70");
+    out.property("RotationActive", "bool", "", "", 1);
+    out.property("RotationOrder", "enum", "", "", FbxTransform.numberOf(spoken.rotationOrder()));
+    out.property("InheritType", "enum", "", "", 1);
+    out.property("Lcl Translation", "Lcl Translation", "", "A", first.x(), first.y(), first.z());
+    out.property(
+        "Lcl Rotation",
+        "Lcl Rotation",
+        "",
+        "A",
+        angles.degrees(frames.first(), 0),
+        angles.degrees(frames.first(), 1),
+        angles.degrees(frames.first(), 2));
+    out.property("Lcl Scaling", "Lcl Scaling", "", "A", 1.0, 1.0, 1.0);
+    if (scene.plate().isPresent()) {
+      out.property("plate", "KString", "", "U", scene.plate().get().path());
+      out.property("plateRole", "KString", "", "U", scene.plate().get().role().word());
+    }
+    out.close();
+    out.record("Shading", true);
+    out.record("Culling", "CullingOff");
+    out.close();
+    connect(model, root);
+    long attribute = cameraAttribute(c, name);
+    connect(attribute, model);
+    curves(
+        layer,
+        model,
+        "T",
+        "Lcl Translation",
+        frames,
+        f -> c.poses().at(f).position().x() - origin.x(),
+        f -> c.poses().at(f).position().y() - origin.y(),
+        f -> c.poses().at(f).position().z() - origin.z());
+    curves(
+        layer,
+        model,
+        "R",
+        "Lcl Rotation",
+        frames,
+        f -> angles.degrees(f, 0),
+        f -> angles.degrees(f, 1),
+        f -> angles.degrees(f, 2));
+    if (!c.optics().isConstant()) {
+      focalCurve(layer, attribute, c);
+    }
+  }
+
+  private long cameraAttribute(ShotCamera c, String name) {
+    long id = ++lastId;
+    Optics o = c.optics().at(c.frames().first());
+    for (int f = c.frames().first(); f <= c.frames().last(); f++) {
+      Optics other = c.optics().at(f);
+      if (other.filmWidthMm() != o.filmWidthMm()
+          || other.filmHeightMm() != o.filmHeightMm()
+          || other.principalXMm() != o.principalXMm()
+          || other.principalYMm() != o.principalYMm()) {
+        notes.add(
+            Note.lost(name, "a film back or lens shift that changes is held at the first frame"));
+        break;
+      }
+    }
+    out.open(
+        "NodeAttribute", id, new FbxName("NodeAttribute", name), "Camera");
+    out.open("Properties70");
+    if (scene.picture().isPresent()) {
+      PictureSize p = scene.picture().get().value();
+      out.property("AspectRatioMode", "enum", "", "", 2);
+      out.property("AspectWidth", "double", "Number", "", (double) p.width());
+      out.property("AspectHeight", "double", "Number", "", (double) p.height());
+      out.property("PixelAspectRatio", "double", "Number", "", p.pixelAspect());
+    }
+    out.property("FilmWidth", "double", "Number", "", o.filmWidthMm() / 25.4);
+    out.property("FilmHeight", "double", "Number", "", o.filmHeightMm() / 25.4);
+    out.property("FilmAspectRatio", "double", "Number", "", o.filmWidthMm() / o.filmHeightMm());
+    out.property("FilmOffsetX", "Number", "", "A", -o.principalXMm() / 25.4);
+    out.property("FilmOffsetY", "Number", "", "A", -o.principalYMm() / 25.4);
+    out.property("ApertureMode", "enum", "", "", 3);
+    out.property("GateFit", "enum", "", "", 2);
+    out.property(
+        "FieldOfView",
+        "FieldOfView",
+        "",
+        "A",
+        Math.toDegrees(2 * Math.atan(o.filmWidthMm() / 2 / o.focalLengthMm())));
+    out.property("FocalLength", "Number", "", "A", o.focalLengthMm());
+    if (c.clip().isPresent()) {
+      out.property("NearPlane", "double", "Number", "", c.clip().get().near());
+      out.property("FarPlane", "double", "Number", "", c.clip().get().far());
+    }
+    out.close();
+    out.record("TypeFlags", "Camera");
+    out.record("GeometryVersion", 124);
+    out.record("Position", 0.0, 0.0, 0.0);
+    out.record("Up", 0.0, 1.0, 0.0);
+    out.record("LookAt", 1.0, 0.0, 0.0);
+    out.close();
+    return id;
+  }
+
+  private void curves(
+      long layer,
+      long model,
+      String shortName,
+      String property,
+      FrameRange frames,
+      IntToDoubleFunction... components)
+      {
+    long node = ++lastId;
+    out.open(
+        "AnimationCurveNode",
+        node, new FbxName("AnimCurveNode", shortName), "");
+    out.open("Properties70");
+    String[] channels = {"d|X", "d|Y", "d|Z"};
+    for (int i = 0; i < 3; i++) {
+      out.property(channels[i], "Number", "", "A", components[i].applyAsDouble(frames.first()));
+    }
+    out.close();
+    out.close();
+    connect(node, layer);
+    connections.add(new Object[] {"OP", node, model, property});
+    for (int i = 0; i < 3; i++) {
+      curve(node, channels[i], frames, components[i]);
+    }
+  }
+
+  private void focalCurve(long layer, long attribute, ShotCamera c) {
+    long node = ++lastId;
+    double first = c.optics().at(c.frames().first()).focalLengthMm();
+    out.open(
+        "AnimationCurveNode",
+        node, new FbxName("AnimCurveNode", "FocalLength"), "");
+    out.open("Properties70");
+    out.property("d|FocalLength", "Number", "", "A", first);
+    out.close();
+    out.close();
+    connect(node, layer);
+    connections.add(new Object[] {"OP", node, attribute, "FocalLength"});
+    curve(node, "d|FocalLength", c.frames(), f -> c.optics().at(f).focalLengthMm());
+  }
+
+  private void curve(long node, String channel, FrameRange frames, IntToDoubleFunction value)
+      {
+    long id = ++lastId;
+    int n = frames.count();
+    long[] times = new long[n];
+    double[] values = new double[n];
+    for (int i = 0; i < n; i++) {
+      progress.step(i, n);
+      times[i] = FbxTime.tickOf(frames.first() + i, rate);
+      values[i] = value.applyAsDouble(frames.first() + i);
+    }
+    out.open("AnimationCurve", id, new FbxName("AnimCurve", ""), "");
+    out.record("Default", values[0]);
+    out.record("KeyVer", 4008);
+    out.array("KeyTime", times);
+    out.floats("KeyValueFloat", values);
+    out.array("KeyAttrFlags", LINEAR_KEYS);
+    out.floats("KeyAttrDataFloat", new double[] {0, 0, 0, 0});
+    out.array("KeyAttrRefCount", n);
+    out.close();
+    connections.add(new Object[] {"OP", id, node, channel});
+  }
+
+  private long group(String name, Vec3 at, long parent) {
+    return nullModel(name, at, parent, 1);
+  }
+
+  private long nullModel(String name, Vec3 at, long parent, double size) {
+    long attribute = ++lastId;
+    out.open(
+        "NodeAttribute",
+        attribute, new FbxName("NodeAttribute", name), "Null");
+    out.open("Properties70");
+    out.property("Size", "double", "Number", "", size);
+    out.close();
+    out.record("TypeFlags", "Null");
+    out.close();
+    long model = ++lastId;
+    out.open("Model", model, new FbxName("Model", name), "Null");
+    out.record("Version", 232);
+    out.open("Properties70");
+    out.property("InheritType", "enum", "", "", 1);
+    out.property("Lcl Translation", "Lcl Translation", "", "A", at.x(), at.y(), at.z());
+    out.close();
+    out.close();
+    connect(attribute, model);
+    connect(model, parent);
+    return model;
+  }
+
+  private void takes() {
+    out.open("Takes");
+    out.record("Current", STACK);
+    out.open("Take", STACK);
+    long start = FbxTime.tickOf(range.first(), rate);
+    long stop = FbxTime.tickOf(range.last(), rate);
+    out.record("FileName", STACK + ".tak");
+    out.record("LocalTime", start, stop);
+    out.record("ReferenceTime", start, stop);
+    out.close();
+    out.close();
+  }
+
+  private void connect(long child, long parent) {
+    connections.add(new Object[] {"OO", child, parent});
+  }
+
+  /** A hundredth of how far the points reach, so that locators are seen and do not cover. */
+  private static double locatorSize(TrackerSet t) {
+    double reach = 0;
+    Vec3 middle = t.centre();
+    for (int i = 0; i < t.size(); i++) {
+      reach = Math.max(reach, t.position(i).minus(middle).length());
+    }
+    return reach > 0 ? reach / 100 : 1;
+  }
+
+  /** Where the re-centring null goes, in whole units; null when none is needed. */
+  private Vec3 centre() {
+    double[] lo = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
+    double[] hi = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
+    double furthest = 0;
+    for (FileCamera c : scene.cameras()) {
+      for (int f = c.camera().frames().first(); f <= c.camera().frames().last(); f++) {
+        Vec3 p = c.camera().poses().at(f).position();
+        double[] v = {p.x(), p.y(), p.z()};
+        for (int i = 0; i < 3; i++) {
+          lo[i] = Math.min(lo[i], v[i]);
+          hi[i] = Math.max(hi[i], v[i]);
+          furthest = Math.max(furthest, Math.abs(v[i]));
+        }
+      }
+    }
+    if (furthest * spoken.unit().metresPerUnit() <= RECENTRE_BEYOND_METRES) {
+      return null;
+    }
+    return new Vec3(
+        Math.rint((lo[0] + hi[0]) / 2),
+        Math.rint((lo[1] + hi[1]) / 2),
+        Math.rint((lo[2] + hi[2]) / 2));
+  }
+}

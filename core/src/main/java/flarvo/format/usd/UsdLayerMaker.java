@@ -1,0 +1,201 @@
+package flarvo.format.usd;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.EulerTrack;
+import flarvo.format.FileCamera;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.Said;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntFunction;
+import java.util.function.ToDoubleFunction;
+
+/**
+ * A scene as one layer. Everything lies under one root prim, so a file that was cut off cannot pass
+ * for whole. Cameras carry translation and rotation in doubles, one sample a frame, with angles in
+ * the dialect's order, unrolled; trackers are childless transforms in doubles under a group of
+ * purpose {@code guide}, which does not render.
+ */
+final class UsdLayerMaker {
+
+  private static final List<Object> TRANSLATE_ONLY = List.of("xformOp:translate");
+
+  private final FileScene scene;
+  private final Dialect spoken;
+  private final Progress progress;
+  private final double tenthsPerMm;
+
+  UsdLayerMaker(FileScene scene, Dialect spoken, Progress progress) {
+    this.scene = scene;
+    this.spoken = spoken;
+    this.progress = progress;
+    this.tenthsPerMm = 1 / (100 * spoken.unit().metresPerUnit());
+  }
+
+  UsdLayer make() {
+    UsdLayer layer = new UsdLayer();
+    header(layer.metadata);
+    FileNames top = new FileNames();
+    UsdPrim root = def("Xform", "shot", "/");
+    layer.roots.add(root);
+    String firstCamera = "";
+    for (FileCamera c : scene.cameras()) {
+      String name = top.identifier(c.camera().name());
+      firstCamera = firstCamera.isEmpty() ? name : firstCamera;
+      root.children.add(camera(c.camera(), name, root.path));
+    }
+    for (TrackerSet t : scene.trackers()) {
+      root.children.add(trackers(t, top.identifier(t.name()), root.path));
+    }
+    if (scene.picture().isPresent()) {
+      PictureSize p = scene.picture().get().value();
+      UsdPrim settings = def("RenderSettings", top.identifier("picture"), root.path);
+      put(settings, "int2", "resolution", tuple(p.width(), p.height()));
+      if (p.pixelAspect() != 1) {
+        put(settings, "float", "pixelAspectRatio", p.pixelAspect());
+      }
+      if (!firstCamera.isEmpty()) {
+        settings.metadata.put("rel:camera", "/shot/" + firstCamera);
+      }
+      root.children.add(settings);
+    }
+    return layer;
+  }
+
+  private void header(Map<String, Object> m) {
+    if (scene.plate().isPresent()) {
+      Map<String, Object> data = new LinkedHashMap<>();
+      data.put("plate", scene.plate().get().path());
+      data.put("plateRole", scene.plate().get().role().word());
+      m.put("customLayerData", data);
+    }
+    FrameRange range = scene.range().map(Said::value).orElseThrow();
+    Rate rate = scene.rate().map(Said::value).orElseThrow();
+    m.put("defaultPrim", "shot");
+    m.put("endTimeCode", (double) range.last());
+    m.put("framesPerSecond", rate.toDouble());
+    m.put("metersPerUnit", spoken.unit().metresPerUnit());
+    m.put("startTimeCode", (double) range.first());
+    m.put("timeCodesPerSecond", rate.toDouble());
+    m.put("upAxis", String.valueOf("XYZ".charAt(spoken.world().up().index())));
+  }
+
+  private UsdPrim camera(ShotCamera c, String name, String parent) {
+    UsdPrim prim = def("Camera", name, parent);
+    originalName(prim, c.name());
+    put(prim, "token", "projection", "perspective");
+    if (c.clip().isPresent()) {
+      put(prim, "float2", "clippingRange", tuple(c.clip().get().near(), c.clip().get().far()));
+    }
+    lens(prim, "focalLength", c.optics(), this::focalOnRoundedBack);
+    lens(prim, "horizontalAperture", c.optics(), Optics::filmWidthMm);
+    lens(prim, "verticalAperture", c.optics(), Optics::filmHeightMm);
+    lens(prim, "horizontalApertureOffset", c.optics(), o -> -o.principalXMm());
+    lens(prim, "verticalApertureOffset", c.optics(), o -> -o.principalYMm());
+    poses(prim, c.poses());
+    return prim;
+  }
+
+  /**
+   * Lens values are 32-bit floats, and only their ratio reaches the picture: the focal length goes
+   * along with what rounding does to the film back's width.
+   */
+  private double focalOnRoundedBack(Optics o) {
+    double width = o.filmWidthMm() * tenthsPerMm;
+    return o.focalLengthMm() * (float) width / width;
+  }
+
+  private void lens(UsdPrim prim, String name, OpticsTrack track, ToDoubleFunction<Optics> value) {
+    FrameRange frames = track.frames();
+    double first = value.applyAsDouble(track.at(frames.first())) * tenthsPerMm;
+    boolean constant = true;
+    for (int f = frames.first(); f <= frames.last() && constant; f++) {
+      constant = value.applyAsDouble(track.at(f)) * tenthsPerMm == first;
+    }
+    if (constant) {
+      put(prim, "float", name, first);
+    } else {
+      animate(prim, "float", name, frames, f -> value.applyAsDouble(track.at(f)) * tenthsPerMm);
+    }
+  }
+
+  private void poses(UsdPrim prim, PoseTrack poses) {
+    FrameRange frames = poses.frames();
+    animate(
+        prim,
+        "double3",
+        "xformOp:translate",
+        frames,
+        f -> {
+          var p = poses.at(f).position();
+          return tuple(p.x(), p.y(), p.z());
+        });
+    EulerTrack angles = EulerTrack.of(poses, spoken.rotationOrder());
+    String op = "xformOp:rotate" + spoken.rotationOrder().name();
+    animate(
+        prim,
+        "double3",
+        op,
+        frames,
+        f -> tuple(angles.degrees(f, 0), angles.degrees(f, 1), angles.degrees(f, 2)));
+    put(prim, "token[]", "xformOpOrder", List.of("xformOp:translate", op));
+  }
+
+  private UsdPrim trackers(TrackerSet t, String group, String parent) {
+    UsdPrim scope = def("Scope", group, parent);
+    originalName(scope, t.name());
+    put(scope, "token", "purpose", "guide");
+    FileNames names = new FileNames();
+    for (int i = 0; i < t.size(); i++) {
+      progress.step(i, t.size());
+      UsdPrim p = def("Xform", names.identifier(t.names().get(i)), scope.path);
+      originalName(p, t.names().get(i));
+      put(p, "double3", "xformOp:translate", tuple(t.x(i), t.y(i), t.z(i)));
+      put(p, "token[]", "xformOpOrder", TRANSLATE_ONLY);
+      scope.children.add(p);
+    }
+    return scope;
+  }
+
+  private void animate(
+      UsdPrim prim, String type, String name, FrameRange frames, IntFunction<Object> value) {
+    double[] times = new double[frames.count()];
+    List<Object> samples = new ArrayList<>(times.length);
+    for (int i = 0; i < times.length; i++) {
+      progress.step(i, times.length);
+      times[i] = frames.first() + i;
+      samples.add(value.apply(frames.first() + i));
+    }
+    prim.attributes.put(name, new UsdAttribute(name, type, null, times, samples));
+  }
+
+  private static void originalName(UsdPrim prim, String original) {
+    if (!original.equals(prim.name)) {
+      put(prim, "string", "userProperties:name", original);
+    }
+  }
+
+  private static UsdPrim def(String type, String name, String parent) {
+    return new UsdPrim(UsdPrim.Specifier.DEF, type, name, parent);
+  }
+
+  private static void put(UsdPrim prim, String type, String name, Object value) {
+    prim.attributes.put(name, UsdAttribute.fixed(name, type, value));
+  }
+
+  private static UsdArray tuple(double... v) {
+    return new UsdArray(1, v);
+  }
+}

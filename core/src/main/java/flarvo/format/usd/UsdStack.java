@@ -1,0 +1,87 @@
+package flarvo.format.usd;
+
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Deque;
+import java.util.List;
+import java.util.Optional;
+
+/** A layer with its sublayers, strongest first; one name space. */
+final class UsdStack {
+
+  /**
+   * @param scale of the layer's time codes to those of the stack's first layer
+   * @param offset added after scaling
+   */
+  record Entry(UsdLayer layer, double scale, double offset) {}
+
+  /** What one layer says of a prim, and how its time runs in the stack. */
+  record Opinion(UsdPrim prim, Entry from) {}
+
+  final List<Entry> entries = new ArrayList<>();
+  private final UsdLibrary library;
+  private final List<Note> notes;
+
+  UsdStack(UsdLayer first, UsdLibrary library, List<Note> notes) {
+    this.library = library;
+    this.notes = notes;
+    add(first, 1, 0, new ArrayDeque<>());
+  }
+
+  UsdLayer first() {
+    return entries.get(0).layer;
+  }
+
+  private void add(UsdLayer layer, double scale, double offset, Deque<UsdLayer> above) {
+    if (above.contains(layer)) {
+      throw new InputError(
+          layer.name, "subLayers", "the layer is a sublayer of itself", "Ask for the file again");
+    }
+    entries.add(new Entry(layer, scale, offset));
+    if (!(layer.metadata.get("subLayers") instanceof List<?> sublayers)) {
+      return;
+    }
+    above.push(layer);
+    for (Object o : sublayers) {
+      if (!(o instanceof UsdAsset asset)) {
+        continue;
+      }
+      Optional<UsdPlace> place = library.find(layer.place, asset.path());
+      if (place.isEmpty()) {
+        notes.add(
+            Note.ignored("sublayer " + asset.path(), "it is not beside the file; send it along"));
+        continue;
+      }
+      UsdLayer sub = library.open(place.get());
+      double own = positive(asset.scale()) * layer.codesPerSecond() / sub.codesPerSecond();
+      add(sub, scale * own, scale * asset.offset() + offset, above);
+    }
+    above.pop();
+  }
+
+  private static double positive(double scale) {
+    return scale > 0 && Double.isFinite(scale) ? scale : 1;
+  }
+
+  List<Opinion> at(String path) {
+    List<Opinion> out = new ArrayList<>();
+    for (Entry e : entries) {
+      UsdPrim p = e.layer.at(path);
+      if (p != null) {
+        out.add(new Opinion(p, e));
+      }
+    }
+    return out;
+  }
+
+  /** Absolute path of the prim that stands for the layer; empty where none is named. */
+  String defaultPrim() {
+    Object named = first().metadata.get("defaultPrim");
+    if (named instanceof String s && !s.isEmpty()) {
+      return s.startsWith("/") ? s : "/" + s;
+    }
+    return "";
+  }
+}

@@ -112,7 +112,7 @@ final class InspectCommand implements Callable<Integer> {
       camera((ArrayNode) o.get("cameras"), c, warnings);
     }
     o.put("trackers", s.trackerCount());
-    o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes());
+    o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes().size());
     o.put("observations", s.observations().size());
     s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
     s.notes().forEach(n -> warnings.add(n.toString()));

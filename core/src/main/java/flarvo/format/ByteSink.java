@@ -8,8 +8,19 @@ import java.util.Arrays;
 /** Bytes of a binary file while it is put together, little-endian, growing as they come. */
 public final class ByteSink {
 
-  private byte[] bytes = new byte[1 << 16];
+  private byte[] bytes;
   private int size;
+
+  public ByteSink() {
+    this(1 << 16);
+  }
+
+  /**
+   * @param expected bytes to begin with; more may come
+   */
+  public ByteSink(int expected) {
+    bytes = new byte[expected];
+  }
 
   public int position() {
     return size;

@@ -6,6 +6,7 @@ import flarvo.convention.SignedAxis;
 import flarvo.convention.WorldAxes;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
@@ -32,14 +33,17 @@ public record FileScene(
     List<TrackerSet> trackers,
     int locators,
     int planes,
-    int meshes,
+    List<Mesh> meshes,
     Observations observations,
     Optional<PlateMention> plate,
+    List<String> takes,
     List<Note> notes) {
 
   public FileScene {
     cameras = List.copyOf(cameras);
     trackers = List.copyOf(trackers);
+    meshes = List.copyOf(meshes);
+    takes = List.copyOf(takes);
     notes = List.copyOf(notes);
   }
 
@@ -60,9 +64,10 @@ public record FileScene(
     public final List<TrackerSet> trackers = new ArrayList<>();
     public int locators;
     public int planes;
-    public int meshes;
+    public final List<Mesh> meshes = new ArrayList<>();
     public Observations observations = Observations.NONE;
     public PlateMention plate;
+    public final List<String> takes = new ArrayList<>();
     public final List<Note> notes = new ArrayList<>();
 
     public FileScene build() {
@@ -81,6 +86,7 @@ public record FileScene(
           meshes,
           observations,
           Optional.ofNullable(plate),
+          takes,
           notes);
     }
   }

@@ -1,5 +1,6 @@
 package flarvo.format;
 
+import flarvo.format.abc.AbcFormat;
 import flarvo.format.fbx.FbxBinaryFormat;
 import flarvo.format.fbx.FbxTextFormat;
 import flarvo.format.table.TableFormat;
@@ -22,6 +23,7 @@ public final class Formats {
           new UsdPackageFormat(),
           new FbxBinaryFormat(),
           new FbxTextFormat(),
+          new AbcFormat(),
           new TableFormat());
 
   private Formats() {}

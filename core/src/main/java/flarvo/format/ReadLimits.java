@@ -19,5 +19,5 @@ public record ReadLimits(
     int mostFiles) {
 
   public static final ReadLimits USUAL =
-      new ReadLimits(1L << 30, 64, 1_000_000, 16_000_000, 1_000_000, 4_000);
+      new ReadLimits(1L << 30, 64, 200_000, 16_000_000, 1_000_000, 4_000);
 }

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 
 /** One file format: how to know it, read it and write it, and what it cannot carry. */
 public interface SceneFormat {
@@ -34,6 +35,16 @@ public interface SceneFormat {
    * @throws flarvo.report.InputError when the file is not whole and sound
    */
   FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress);
+
+  /**
+   * The same for a file that holds several takes of its animation, of which one is wanted.
+   *
+   * @param take its name; formats without takes do not look at it
+   */
+  default FileScene read(
+      Path file, Dialect from, ReadLimits limits, Optional<String> take, Progress progress) {
+    return read(file, from, limits, progress);
+  }
 
   /**
    * Writes a scene that already is in the spoken dialect's space and frames.

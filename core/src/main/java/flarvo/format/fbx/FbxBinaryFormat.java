@@ -30,10 +30,8 @@ public final class FbxBinaryFormat extends FbxFormat {
   }
 
   @Override
-  public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
-    ByteSource in = ByteSource.open(file, limits);
-    FbxNode root = new FbxBinaryParser(in, limits, progress).parse();
-    return new FbxSceneReader(file.toString(), limits, progress).read(root);
+  FbxNode tree(Path file, ReadLimits limits, Progress progress) {
+    return new FbxBinaryParser(ByteSource.open(file, limits), limits, progress).parse();
   }
 
   @Override

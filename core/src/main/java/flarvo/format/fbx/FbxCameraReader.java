@@ -13,6 +13,9 @@ import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import java.util.Optional;
 import java.util.TreeSet;
+import org.joml.Matrix4d;
+import org.joml.Vector3d;
+import org.joml.Vector4d;
 
 /** A camera model and its attribute, evaluated frame by frame. */
 final class FbxCameraReader {
@@ -58,9 +61,14 @@ final class FbxCameraReader {
     for (FbxObject o = model; o != null; o = o.parent) {
       collect(o, ticks);
     }
+    for (FbxObject aim : model.links.values()) {
+      for (FbxObject o = aim; o != null; o = o.parent) {
+        collect(o, ticks);
+      }
+    }
     FrameRange frames =
         ticks.isEmpty() ? (sceneRange == null ? new FrameRange(0, 0) : sceneRange) : frames(ticks);
-    PoseTrack poses = PoseTrack.of(frames, f -> pose(model, f));
+    PoseTrack poses = PoseTrack.of(frames, f -> pose(model, attribute, f));
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(attribute, f));
     int offGrid = 0;
     for (double t : ticks) {
@@ -93,8 +101,14 @@ final class FbxCameraReader {
     }
   }
 
-  private Pose pose(FbxObject model, int frame) {
-    return MatrixPose.rigid(FbxTransform.world(model, FbxTime.tickOf(frame, rate)), 0, 1)
+  private Pose pose(FbxObject model, FbxObject attribute, int frame) {
+    double tick = FbxTime.tickOf(frame, rate);
+    Matrix4d world = FbxTransform.world(model, tick);
+    FbxObject aim = model.links.get("LookAtProperty");
+    if (aim != null) {
+      world = aimed(model, attribute, aim, world, tick);
+    }
+    return MatrixPose.rigid(world, 0, 1)
         .orElseThrow(
             () ->
                 new InputError(
@@ -102,6 +116,27 @@ final class FbxCameraReader {
                     "Model " + model.name + " at frame " + frame,
                     "the camera's transform is mirrored, collapsed or not finite",
                     "Ask for it without a negative or zero scale above the camera"));
+  }
+
+  /** A camera with a target looks at it, whatever its own rotation says. */
+  private static Matrix4d aimed(
+      FbxObject model, FbxObject attribute, FbxObject aim, Matrix4d world, double tick) {
+    Vector3d eye = world.getTranslation(new Vector3d());
+    Vector3d view = FbxTransform.world(aim, tick).getTranslation(new Vector3d()).sub(eye);
+    FbxObject above = model.links.get("UpVectorProperty");
+    Vector3d up =
+        above == null
+            ? new Vector3d(
+                attribute.at("UpVector", 0, 0, tick),
+                attribute.at("UpVector", 1, 1, tick),
+                attribute.at("UpVector", 2, 0, tick))
+            : FbxTransform.world(above, tick).getTranslation(new Vector3d()).sub(eye);
+    Vector3d side = new Vector3d(view).cross(up);
+    return new Matrix4d()
+        .setColumn(0, new Vector4d(view, 0))
+        .setColumn(1, new Vector4d(new Vector3d(side).cross(view), 0))
+        .setColumn(2, new Vector4d(side, 0))
+        .setTranslation(eye);
   }
 
   private Optics optics(FbxObject a, int frame) {

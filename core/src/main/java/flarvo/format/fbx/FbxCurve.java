@@ -12,21 +12,34 @@ final class FbxCurve {
   private static final long CONSTANT = 0x2;
   private static final long LINEAR = 0x4;
   private static final long CONSTANT_NEXT = 0x100;
-  private static final long WEIGHTED = 0x3000000;
+  private static final long RIGHT_WEIGHTED = 0x1000000;
+  private static final long NEXT_LEFT_WEIGHTED = 0x2000000;
+
+  /** Weights are stored as whole parts of this. */
+  private static final double WEIGHT_DIVIDER = 9999;
+
+  private static final double PLAIN_WEIGHT = 1.0 / 3;
 
   private final double[] ticks;
   private final double[] values;
   private final long[] flags;
   private final double[] rightSlope;
   private final double[] nextLeftSlope;
+  private final int[] weights; // low half the right one, high half the next key's left one
 
   private FbxCurve(
-      double[] ticks, double[] values, long[] flags, double[] right, double[] nextLeft) {
+      double[] ticks,
+      double[] values,
+      long[] flags,
+      double[] right,
+      double[] nextLeft,
+      int[] weights) {
     this.ticks = ticks;
     this.values = values;
     this.flags = flags;
     this.rightSlope = right;
     this.nextLeftSlope = nextLeft;
+    this.weights = weights;
   }
 
   static FbxCurve read(FbxNode node, String file) {
@@ -55,13 +68,20 @@ final class FbxCurve {
     double[] right = new double[t.length];
     double[] nextLeft = new double[t.length];
     Arrays.fill(flags, LINEAR);
-    attributes(node, flags, right, nextLeft, file, where);
-    return new FbxCurve(t, v, flags, right, nextLeft);
+    int[] weights = new int[t.length];
+    attributes(node, flags, right, nextLeft, weights, file, where);
+    return new FbxCurve(t, v, flags, right, nextLeft, weights);
   }
 
   /** Attributes are stored once for runs of equal keys. */
   private static void attributes(
-      FbxNode node, long[] flags, double[] right, double[] nextLeft, String file, String where) {
+      FbxNode node,
+      long[] flags,
+      double[] right,
+      double[] nextLeft,
+      int[] weights,
+      String file,
+      String where) {
     double[] f = array(node, "KeyAttrFlags");
     double[] d = array(node, "KeyAttrDataFloat");
     double[] runs = array(node, "KeyAttrRefCount");
@@ -78,6 +98,7 @@ final class FbxCurve {
         flags[key] = (long) f[r];
         right[key] = d[4 * r];
         nextLeft[key] = d[4 * r + 1];
+        weights[key] = bits(d[4 * r + 2]);
       }
     }
   }
@@ -86,9 +107,9 @@ final class FbxCurve {
     return ticks.clone();
   }
 
-  boolean isWeighted() {
-    return Arrays.stream(flags)
-        .anyMatch(f -> (f & WEIGHTED) != 0 && (f & (CONSTANT | LINEAR)) == 0);
+  /** Binary files hold the bits as a float; text files print them as a whole number. */
+  private static int bits(double stored) {
+    return Math.abs(stored) >= 1e6 ? (int) (long) stored : Float.floatToRawIntBits((float) stored);
   }
 
   /** Constant before the first and after the last key. */
@@ -115,12 +136,45 @@ final class FbxCurve {
     double seconds = (ticks[after] - ticks[i]) / FbxTime.TICKS_PER_SECOND;
     double m0 = rightSlope[i] * seconds;
     double m1 = nextLeftSlope[i] * seconds;
-    double u2 = u * u;
-    double u3 = u2 * u;
-    return (2 * u3 - 3 * u2 + 1) * values[i]
-        + (u3 - 2 * u2 + u) * m0
-        + (3 * u2 - 2 * u3) * values[after]
-        + (u3 - u2) * m1;
+    double w0 = weight(i, RIGHT_WEIGHTED, 0);
+    double w1 = weight(i, NEXT_LEFT_WEIGHTED, 16);
+    double along = w0 == PLAIN_WEIGHT && w1 == PLAIN_WEIGHT ? u : parameter(u, w0, w1);
+    return bezier(
+        along, values[i], values[i] + m0 * w0, values[after] - m1 * w1, values[after]);
+  }
+
+  private double weight(int key, long flag, int shift) {
+    if ((flags[key] & flag) == 0) {
+      return PLAIN_WEIGHT;
+    }
+    return Math.min(1, (weights[key] >> shift & 0xFFFF) / WEIGHT_DIVIDER);
+  }
+
+  /** Where on the curve the time {@code u} is met; time never runs back for weights up to 1. */
+  private static double parameter(double u, double w0, double w1) {
+    double low = 0;
+    double high = 1;
+    double s = u;
+    for (int k = 0; k < 80 && high - low > 1e-15; k++) {
+      double t = bezier(s, 0, w0, 1 - w1, 1);
+      if (t < u) {
+        low = s;
+      } else {
+        high = s;
+      }
+      double slope = 3 * (1 - s) * (1 - s) * w0 + 6 * s * (1 - s) * (1 - w1 - w0) + 3 * s * s * w1;
+      double newton = s - (t - u) / slope;
+      s = slope > 1e-9 && newton > low && newton < high ? newton : (low + high) / 2;
+      if (t == u) {
+        break;
+      }
+    }
+    return s;
+  }
+
+  private static double bezier(double s, double a, double b, double c, double d) {
+    double r = 1 - s;
+    return r * r * r * a + 3 * r * r * s * b + 3 * r * s * s * c + s * s * s * d;
   }
 
   private static double[] array(FbxNode node, String name) {

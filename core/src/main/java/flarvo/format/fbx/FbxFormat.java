@@ -5,11 +5,16 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Handedness;
 import flarvo.convention.SignedAxis;
 import flarvo.convention.WorldAxes;
+import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
 import flarvo.format.Settlement;
 import flarvo.report.Note;
+import flarvo.work.Progress;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /** What the two containers of FBX share: its rules. */
 abstract class FbxFormat implements SceneFormat {
@@ -48,5 +53,20 @@ abstract class FbxFormat implements SceneFormat {
         "animation finer than 32-bit floats",
         "a film back or lens shift that changes over time",
         "2D tracks");
+  }
+
+  /** The container's records. */
+  abstract FbxNode tree(Path file, ReadLimits limits, Progress progress);
+
+  @Override
+  public final FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
+    return read(file, from, limits, Optional.empty(), progress);
+  }
+
+  @Override
+  public final FileScene read(
+      Path file, Dialect from, ReadLimits limits, Optional<String> take, Progress progress) {
+    FbxNode root = tree(file, limits, progress);
+    return new FbxSceneReader(file.toString(), limits, progress).read(root, take);
   }
 }

@@ -17,6 +17,10 @@ final class FbxObject {
   final Map<String, FbxNode> properties = new LinkedHashMap<>();
   final List<FbxObject> children = new ArrayList<>();
   final Map<String, FbxCurve> curves = new LinkedHashMap<>(); // "Lcl Rotation|0" for x, and so on
+
+  /** Models that a property points to, such as what a camera looks at. */
+  final Map<String, FbxObject> links = new LinkedHashMap<>();
+
   FbxObject parent;
 
   FbxObject(long id, String kind, String name, String subclass, FbxNode node) {

@@ -8,6 +8,7 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /** Objects and connections of a file, tied together; one animation stack chosen. */
@@ -16,10 +17,13 @@ final class FbxScene {
   final Map<Long, FbxObject> objects = new LinkedHashMap<>();
   final FbxObject settings;
   final List<Note> notes = new ArrayList<>();
+  final List<String> takes = new ArrayList<>();
   private final String file;
+  private final Optional<String> take;
 
-  FbxScene(FbxNode root, String file) {
+  FbxScene(FbxNode root, String file, Optional<String> take) {
     this.file = file;
+    this.take = take;
     FbxNode objectsNode = section(root, "Objects");
     FbxNode connections = section(root, "Connections");
     FbxNode global =
@@ -103,6 +107,10 @@ final class FbxScene {
         if (parent.kind.equals("Model") && child.kind.equals("Model")) {
           child.parent = parent;
         }
+      } else if (c.text(0).equals("OP")
+          && child.kind.equals("Model")
+          && parent.kind.equals("Model")) {
+        parent.links.put(c.text(3), child);
       }
     }
     Set<Long> nodes = chosenNodes(stackLayers, layerNodes);
@@ -127,23 +135,33 @@ final class FbxScene {
         String channel = c.text(3);
         int component = channel.endsWith("|Y") ? 1 : channel.endsWith("|Z") ? 2 : 0;
         FbxCurve curve = FbxCurve.read(child.node, file);
-        if (curve.isWeighted()) {
-          notes.add(Note.changed(target.name, "weighted tangents are read as plain ones"));
-        }
         target.curves.put(owner.text(3) + "|" + component, curve);
       }
     }
   }
 
-  /** Curve nodes of the first layer of the first stack; null when the file has no stacks. */
+  /** Curve nodes of the first layer of the chosen stack; null when the file has no stacks. */
   private Set<Long> chosenNodes(Map<Long, Set<Long>> stackLayers, Map<Long, Set<Long>> layerNodes) {
     if (stackLayers.isEmpty()) {
       return null;
     }
-    if (stackLayers.size() > 1) {
-      notes.add(Note.ignored("", stackLayers.size() + " animation stacks; the first is taken"));
+    long chosen = stackLayers.keySet().iterator().next();
+    for (long id : stackLayers.keySet()) {
+      takes.add(objects.get(id).name);
+      if (take.isPresent() && take.get().equals(objects.get(id).name)) {
+        chosen = id;
+      }
     }
-    Set<Long> layers = stackLayers.values().iterator().next();
+    if (take.isPresent() && !takes.contains(take.get())) {
+      throw new InputError(
+          file, "", "there is no take '" + take.get() + "'", "It has: " + takes);
+    }
+    if (takes.size() > 1 && take.isEmpty()) {
+      notes.add(
+          Note.assumed(
+              "", takes.size() + " takes " + takes + "; the first is read unless you choose"));
+    }
+    Set<Long> layers = stackLayers.get(chosen);
     Set<Long> nodes = new HashSet<>();
     boolean first = true;
     for (Map.Entry<Long, Set<Long>> e : layerNodes.entrySet()) {
@@ -164,7 +182,7 @@ final class FbxScene {
     for (FbxObject o : objects.values()) {
       int steps = 0;
       for (FbxObject p = o.parent; p != null; p = p.parent) {
-        if (++steps > 4096) {
+        if (++steps > 512) {
           throw new InputError(file, "Model " + o.name, "the hierarchy is cyclic or too deep", "");
         }
       }

@@ -3,6 +3,7 @@ package flarvo.format.fbx;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
 import flarvo.convention.WorldAxes;
+import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
@@ -17,14 +18,18 @@ import flarvo.scene.Rate;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.joml.Matrix4d;
 
 /** Evaluates records into a {@link FileScene}. */
 final class FbxSceneReader {
+
+  private static final double[] NONE = {};
 
   private final String file;
   private final ReadLimits limits;
@@ -37,8 +42,9 @@ final class FbxSceneReader {
     this.progress = progress;
   }
 
-  FileScene read(FbxNode root) {
-    FbxScene scene = new FbxScene(root, file);
+  FileScene read(FbxNode root, Optional<String> take) {
+    FbxScene scene = new FbxScene(root, file, take);
+    out.takes.addAll(scene.takes);
     out.notes.addAll(scene.notes);
     axes(scene.settings);
     out.unit = unit(scene.settings);
@@ -72,7 +78,7 @@ final class FbxSceneReader {
             tracker(o, trackerNames, names, xyz);
           }
         }
-        case "Mesh" -> out.meshes++;
+        case "Mesh" -> mesh(o);
         default -> others.merge(o.subclass, 1, Integer::sum);
       }
     }
@@ -102,6 +108,43 @@ final class FbxSceneReader {
     list.add(m.m30());
     list.add(m.m31());
     list.add(m.m32());
+  }
+
+  /** The last corner of a face is stored as −1 − its point. */
+  private void mesh(FbxObject model) {
+    FbxNode geometry =
+        model.children.stream()
+            .filter(c -> c.kind.equals("Geometry") && c.node.child("Vertices").isPresent())
+            .map(c -> c.node)
+            .findFirst()
+            .orElse(null);
+    if (geometry == null) {
+      return;
+    }
+    double[] xyz = geometry.child("Vertices").map(FbxNode::array).orElseThrow().clone();
+    double[] corners = geometry.child("PolygonVertexIndex").map(FbxNode::array).orElse(NONE);
+    int[] indices = FileMesh.whole(corners);
+    int[] sizes = new int[indices.length];
+    int faces = 0;
+    int corner = 0;
+    for (int i = 0; i < indices.length; i++) {
+      corner++;
+      if (indices[i] < 0) {
+        indices[i] = -1 - indices[i];
+        sizes[faces++] = corner;
+        corner = 0;
+      }
+    }
+    int whole = indices.length - corner; // a face that never ends is left out
+    out.meshes.add(
+        FileMesh.of(
+            model.name,
+            xyz,
+            FbxTransform.world(model, 0).mul(FbxTransform.geometric(model)),
+            Arrays.copyOf(sizes, faces),
+            Arrays.copyOf(indices, whole),
+            file,
+            "Model " + model.name));
   }
 
   private void about(FbxObject model, FbxObject attribute) {

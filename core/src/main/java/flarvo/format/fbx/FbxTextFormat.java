@@ -35,10 +35,9 @@ public final class FbxTextFormat extends FbxFormat {
   }
 
   @Override
-  public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
-    String name = file.toString();
-    FbxNode root = new FbxTextParser(name, TextSource.read(file, limits), limits, progress).parse();
-    return new FbxSceneReader(name, limits, progress).read(root);
+  FbxNode tree(Path file, ReadLimits limits, Progress progress) {
+    return new FbxTextParser(file.toString(), TextSource.read(file, limits), limits, progress)
+        .parse();
   }
 
   @Override

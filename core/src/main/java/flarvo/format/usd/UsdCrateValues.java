@@ -2,6 +2,7 @@ package flarvo.format.usd;
 
 import flarvo.format.ByteCursor;
 import flarvo.format.ByteSource;
+import flarvo.format.Half;
 import flarvo.format.ReadLimits;
 import java.util.AbstractList;
 import java.util.ArrayList;
@@ -104,7 +105,7 @@ final class UsdCrateValues {
       case UCHAR -> (double) (bits & 0xFF);
       case INT, INT64 -> (double) bits;
       case UINT, UINT64 -> (double) (bits & 0xFFFFFFFFL);
-      case HALF -> half(bits);
+      case HALF -> Half.toDouble(bits);
       case FLOAT, DOUBLE, TIME_CODE -> (double) Float.intBitsToFloat(bits);
       case STRING -> tables.string(bits, here);
       case TOKEN -> tables.token(bits, here);
@@ -160,25 +161,13 @@ final class UsdCrateValues {
   private static double number(char entry, ByteCursor c) {
     return switch (entry) {
       case 'B' -> c.u8();
-      case 'h' -> half(c.u16());
+      case 'h' -> Half.toDouble(c.u16());
       case 'i' -> c.i32();
       case 'u' -> c.u32();
       case 'l' -> c.i64();
       case 'f' -> c.f32();
       default -> c.f64();
     };
-  }
-
-  static double half(int bits) {
-    int exponent = bits >> 10 & 31;
-    int fraction = bits & 0x3FF;
-    double v =
-        exponent == 0
-            ? fraction * 0x1p-24
-            : exponent == 31
-                ? (fraction == 0 ? Double.POSITIVE_INFINITY : Double.NaN)
-                : (1 + fraction * 0x1p-10) * Math.pow(2, exponent - 15.0);
-    return (bits & 0x8000) != 0 ? -v : v;
   }
 
   private Object array(UsdCrateType type, long rep) {

@@ -3,6 +3,7 @@ package flarvo.format.usd;
 import flarvo.convention.Handedness;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
+import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
@@ -19,6 +20,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.joml.Matrix4d;
 import org.joml.Vector3d;
@@ -100,7 +102,7 @@ final class UsdSceneReader {
     switch (prim.type) {
       case "Camera" -> camera(node);
       case "Points" -> points(node);
-      case "Mesh" -> out.meshes++;
+      case "Mesh" -> mesh(node);
       case "RenderSettings" -> resolution(prim);
       case "Xform" -> {
         if (prim.children.isEmpty() && node.hasOwnTransform()) {
@@ -164,6 +166,33 @@ final class UsdSceneReader {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
       add(prim.name, name, v.x, v.y, v.z, prim.path);
     }
+  }
+
+  private void mesh(UsdNode node) {
+    UsdPrim prim = node.prim;
+    Optional<UsdAttribute> points = prim.attribute("points");
+    if (points.isEmpty()) {
+      return;
+    }
+    int count = points.get().any().orElse(null) instanceof UsdArray a ? a.count() : 0;
+    double[] xyz = evaluator.numbers(prim, points.get(), firstCode, 3 * count);
+    int[] sizes = whole(prim, "faceVertexCounts");
+    int[] indices = whole(prim, "faceVertexIndices");
+    out.meshes.add(
+        FileMesh.of(
+            givenName(prim),
+            xyz,
+            node.world(firstCode, file),
+            sizes,
+            indices,
+            file,
+            "<" + prim.path + ">"));
+  }
+
+  private static int[] whole(UsdPrim prim, String name) {
+    return prim.attribute(name).flatMap(UsdAttribute::any).orElse(null) instanceof UsdArray a
+        ? FileMesh.whole(a.numbers())
+        : new int[0];
   }
 
   private void add(String group, String name, double x, double y, double z, String path) {

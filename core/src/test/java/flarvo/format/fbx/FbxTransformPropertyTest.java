@@ -83,7 +83,7 @@ class FbxTransformPropertyTest {
             + properties
             + "  }\n }\n}\nConnections: { }\n";
     FbxNode root = new FbxTextParser("t", text, ReadLimits.USUAL, Progress.NONE).parse();
-    return new FbxScene(root, "t").objects.get(7L);
+    return new FbxScene(root, "t", java.util.Optional.empty()).objects.get(7L);
   }
 
   private static Matrix4d turn(double[] degrees, String order) {

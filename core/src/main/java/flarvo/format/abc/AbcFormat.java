@@ -1,0 +1,84 @@
+package flarvo.format.abc;
+
+import flarvo.convention.CameraAxes;
+import flarvo.convention.Dialect;
+import flarvo.convention.Handedness;
+import flarvo.convention.WorldAxes;
+import flarvo.format.ByteSource;
+import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
+import flarvo.format.SceneFormat;
+import flarvo.format.Settlement;
+import flarvo.report.Note;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Alembic in the Ogawa container, {@code .abc}. */
+public final class AbcFormat implements SceneFormat {
+
+  @Override
+  public String id() {
+    return "alembic";
+  }
+
+  @Override
+  public String title() {
+    return "Alembic";
+  }
+
+  @Override
+  public List<String> extensions() {
+    return List.of(".abc");
+  }
+
+  @Override
+  public boolean recognises(byte[] head) {
+    return OgawaFile.recognises(head);
+  }
+
+  @Override
+  public Settlement settle(Dialect wanted) {
+    List<Note> notes = new ArrayList<>();
+    WorldAxes world = wanted.world();
+    if (world.handedness() == Handedness.LEFT) {
+      world = world.mirrored();
+      notes.add(
+          Note.changed(
+              "handedness",
+              "Alembic is right-handed by custom; "
+                  + wanted.name()
+                  + " is left-handed and its importer mirrors the right axis"));
+    }
+    if (!wanted.camera().equals(CameraAxes.CANONICAL)) {
+      notes.add(Note.changed("camera axes", "Alembic cameras always look along -Z with +Y up"));
+    }
+    return new Settlement(wanted.withWorld(world).withCamera(CameraAxes.CANONICAL), notes);
+  }
+
+  @Override
+  public List<String> cannotCarry() {
+    return List.of(
+        "left-handed worlds",
+        "up axis and unit (the recipient must know them)",
+        "the picture's size and the plates' path",
+        "2D tracks");
+  }
+
+  @Override
+  public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
+    AbcArchive archive = new AbcArchive(ByteSource.open(file, limits), limits);
+    return new AbcSceneReader(file.toString(), archive, limits, progress).read();
+  }
+
+  @Override
+  public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
+      throws IOException {
+    AbcMaker maker = new AbcMaker(scene, spoken, progress);
+    maker.make().writeTo(out);
+    return maker.notes();
+  }
+}

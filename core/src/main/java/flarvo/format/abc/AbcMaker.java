@@ -1,0 +1,262 @@
+package flarvo.format.abc;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.EulerTrack;
+import flarvo.convention.RotationOrder;
+import flarvo.format.ByteSink;
+import flarvo.format.FileCamera;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.Said;
+import flarvo.report.Note;
+import flarvo.scene.ClipRange;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.IntFunction;
+
+/**
+ * A scene as an archive: each camera under a transform of its own with one sample a frame in
+ * doubles, trackers as childless transforms in a group.
+ */
+final class AbcMaker {
+
+  private static final int FILE_VERSION = 0;
+  private static final int LIBRARY_VERSION = 10800;
+
+  /** Lens values of the format that nobody here knows: the format's own defaults. */
+  private static final double F_STOP = 5.6;
+
+  private static final double FOCUS = 5;
+  private static final double SHUTTER_CLOSE = 1.0 / 48;
+  private static final ClipRange CLIP = new ClipRange(0.1, 100_000);
+
+  /** For what stands still, whose sample has no time. */
+  private static final FrameRange STILL = new FrameRange(Integer.MIN_VALUE, Integer.MIN_VALUE);
+
+  private static final int TRANSLATE = 1 << 4;
+  private static final int ROTATE_X = 4 << 4;
+
+  private final FileScene scene;
+  private final Dialect spoken;
+  private final Progress progress;
+  private final OgawaSink out = new OgawaSink();
+  private final AbcHeaders headers = new AbcHeaders();
+  private final Rate rate;
+  private final FrameRange range;
+  private final List<Note> notes = new ArrayList<>();
+
+  AbcMaker(FileScene scene, Dialect spoken, Progress progress) {
+    this.scene = scene;
+    this.spoken = spoken;
+    this.progress = progress;
+    this.rate = scene.rate().map(Said::value).orElseThrow();
+    this.range = scene.range().map(Said::value).orElseThrow();
+  }
+
+  List<Note> notes() {
+    return List.copyOf(notes);
+  }
+
+  ByteSink make() {
+    FileNames names = new FileNames();
+    AbcHeaders.Objects top = headers.objects();
+    List<Long> children = new ArrayList<>();
+    for (FileCamera c : scene.cameras()) {
+      String name = names.unique(legal(c.camera().name()));
+      top.add(name, "AbcGeom_Xform_v3", ".xform");
+      children.add(camera(c.camera(), name));
+    }
+    for (TrackerSet t : scene.trackers()) {
+      String name = names.unique(legal(t.name()));
+      top.add(name, "AbcGeom_Xform_v3", ".xform");
+      children.add(trackers(t));
+    }
+    long root = object(out.group(out.data(new byte[0])), children, top);
+    String about =
+        "_ai_Application=Flarvo;_ai_AlembicVersion=Alembic 1.8.0;_ai_DCC_FPS=" + rate.toDouble();
+    return out.finish(
+        out.group(
+            out.data(whole(FILE_VERSION)),
+            out.data(whole(LIBRARY_VERSION)),
+            root,
+            out.data(about.getBytes(StandardCharsets.UTF_8)),
+            out.data(samplings()),
+            out.data(headers.shared())));
+  }
+
+  /** A slash would make a path of a name. */
+  private String legal(String name) {
+    String s = name.replace('/', '_');
+    if (!s.equals(name)) {
+      notes.add(Note.changed(name, "written as " + s + ": a name may not hold a slash"));
+    }
+    return s.isEmpty() ? "_" : s;
+  }
+
+  private long camera(ShotCamera c, String name) {
+    AbcHeaders.Objects child = headers.objects();
+    child.add(name + "Shape", "AbcGeom_Camera_v1", ".geom");
+    RotationOrder order = spoken.rotationOrder();
+    int[] ops = new int[4];
+    ops[0] = TRANSLATE;
+    for (int i = 0; i < 3; i++) { // what is listed last acts first
+      ops[1 + i] = ROTATE_X + (axis(order, 2 - i) << 4);
+    }
+    EulerTrack angles = EulerTrack.of(c.poses(), order);
+    long xform =
+        xform(
+            ops,
+            c.frames(),
+            f -> {
+              var p = c.poses().at(f).position();
+              return new double[] {
+                p.x(),
+                p.y(),
+                p.z(),
+                angles.degrees(f, axis(order, 2)),
+                angles.degrees(f, axis(order, 1)),
+                angles.degrees(f, axis(order, 0))
+              };
+            });
+    AbcHeaders.Properties lens = headers.properties();
+    AbcHeaders.Properties geom = headers.properties();
+    long core =
+        scalar(lens, ".core", AbcPod.FLOAT64, c.frames(), c.optics().isConstant(), f -> core(c, f));
+    geom.compound(".geom", "AbcGeom_Camera_v1");
+    long properties =
+        out.group(out.group(core, out.data(lens.bytes())), out.data(geom.bytes()));
+    long shape = object(properties, List.of(), headers.objects());
+    return object(xform, List.of(shape), child);
+  }
+
+  private static int axis(RotationOrder order, int i) {
+    return order.name().charAt(i) - 'X';
+  }
+
+  private static double[] core(ShotCamera c, int frame) {
+    Optics o = c.optics().at(frame);
+    ClipRange clip = c.clip().orElse(CLIP);
+    return new double[] {
+      o.focalLengthMm(),
+      o.filmWidthMm() / 10,
+      -o.principalXMm() / 10,
+      o.filmHeightMm() / 10,
+      -o.principalYMm() / 10,
+      1, // squeeze
+      0,
+      0,
+      0,
+      0, // overscan
+      F_STOP,
+      FOCUS,
+      0,
+      SHUTTER_CLOSE,
+      clip.near(),
+      clip.far()
+    };
+  }
+
+  private long trackers(TrackerSet t) {
+    AbcHeaders.Objects child = headers.objects();
+    FileNames names = new FileNames();
+    List<Long> children = new ArrayList<>();
+    for (int i = 0; i < t.size(); i++) {
+      progress.step(i, t.size());
+      double[] at = {t.x(i), t.y(i), t.z(i)};
+      child.add(names.unique(legal(t.names().get(i))), "AbcGeom_Xform_v3", ".xform");
+      children.add(
+          object(
+              xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
+    }
+    return object(xform(new int[0], STILL, f -> new double[0]), children, child);
+  }
+
+  /** The properties of a transform; without operations it stands at its parent. */
+  private long xform(int[] ops, FrameRange frames, IntFunction<double[]> values) {
+    AbcHeaders.Properties own = headers.properties();
+    AbcHeaders.Properties outer = headers.properties();
+    List<Long> children = new ArrayList<>();
+    children.add(constant(own, ".inherits", AbcPod.BOOLEAN, 1));
+    if (ops.length > 0) {
+      children.add(constant(own, ".ops", AbcPod.UINT8, ops));
+      children.add(
+          scalar(own, ".vals", AbcPod.FLOAT64, frames, frames.count() == 1, values));
+      children.add(constant(own, "isNotConstantIdentity", AbcPod.BOOLEAN, 1));
+    }
+    children.add(out.data(own.bytes()));
+    outer.compound(".xform", "AbcGeom_Xform_v3");
+    return out.group(group(children), out.data(outer.bytes()));
+  }
+
+  private long constant(AbcHeaders.Properties headers, String name, AbcPod pod, int... bytes) {
+    byte[] b = new byte[bytes.length];
+    for (int i = 0; i < b.length; i++) {
+      b[i] = (byte) bytes[i];
+    }
+    headers.scalar(name, pod, b.length, 1, 0);
+    return out.group(out.sample(pod, b.length, b));
+  }
+
+  private long scalar(
+      AbcHeaders.Properties headers,
+      String name,
+      AbcPod pod,
+      FrameRange frames,
+      boolean constant,
+      IntFunction<double[]> values) {
+    int n = constant ? 1 : frames.count();
+    long[] samples = new long[n];
+    int extent = 0;
+    for (int i = 0; i < n; i++) {
+      progress.step(i, n);
+      double[] v = values.apply(frames.first() + i);
+      extent = v.length;
+      ByteSink b = new ByteSink(8 * extent);
+      for (double d : v) {
+        b.f64(d);
+      }
+      samples[i] = out.sample(pod, extent, b.toBytes());
+    }
+    headers.scalar(name, pod, extent, n, frames.equals(STILL) ? 0 : 1);
+    return out.group(samples);
+  }
+
+  private long object(long properties, List<Long> children, AbcHeaders.Objects childHeaders) {
+    List<Long> all = new ArrayList<>();
+    all.add(properties);
+    all.addAll(children);
+    all.add(out.data(childHeaders.bytes()));
+    return group(all);
+  }
+
+  private long group(List<Long> children) {
+    return out.group(children.stream().mapToLong(Long::longValue).toArray());
+  }
+
+  /** Number 0 is everybody's; number 1 has one sample a frame. */
+  private byte[] samplings() {
+    ByteSink b = new ByteSink(64);
+    b.i32(1);
+    b.f64(1);
+    b.i32(1);
+    b.f64(0);
+    b.i32(range.count());
+    b.f64((double) rate.den() / rate.num());
+    b.i32(1);
+    b.f64((double) range.first() * rate.den() / rate.num());
+    return b.toBytes();
+  }
+
+  private static byte[] whole(int v) {
+    ByteSink b = new ByteSink(4);
+    b.i32(v);
+    return b.toBytes();
+  }
+}

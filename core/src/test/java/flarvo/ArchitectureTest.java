@@ -23,6 +23,8 @@ class ArchitectureTest {
     "org.joml..",
     "com.fasterxml..",
     "org.apache.commons.csv..",
+        "net.jpountz..",
+        "de.javagl..",
     "org.slf4j..",
     "com.google.errorprone.."
   };

@@ -20,10 +20,12 @@ public final class Losses {
   public static List<Note> of(Shot shot, SceneFormat format, Dialect to) {
     List<Note> notes = new ArrayList<>(format.settle(to).notes());
     Optional<ShotCamera> camera = shot.camera();
-    if (camera.isPresent() && to.film().shift() == LensShift.IGNORED && isShifted(camera.get())) {
+    Dialect spoken = format.settle(to).spoken();
+    if (camera.isPresent() && spoken.film().shift() == LensShift.IGNORED && isShifted(camera.get())) {
       notes.add(
           Note.lost(
-              "lens shift", to.name() + " does not understand a principal point off the centre"));
+              "lens shift", (to.film().shift() == LensShift.IGNORED ? to.name() : format.title())
+                  + " does not understand a principal point off the centre"));
     }
     if (!shot.observations().isEmpty()) {
       notes.add(Note.lost("2D tracks", "a " + format.title() + " file holds no 2D tracks"));

@@ -11,13 +11,29 @@ import flarvo.scene.ShotCamera;
  * @param offGridKeys how many of them lie between frames
  * @param filmBackStated false when the format's fallback stands in
  * @param focalLengthStated false when the format's fallback stands in
+ * @param verticalAngleOnly the file states the vertical angle of view and no film back; the width
+ *     follows from the picture
  */
 public record FileCamera(
     ShotCamera camera,
     int keys,
     int offGridKeys,
     boolean filmBackStated,
-    boolean focalLengthStated) {
+    boolean focalLengthStated,
+    boolean verticalAngleOnly) {
+
+  public FileCamera(
+      ShotCamera camera,
+      int keys,
+      int offGridKeys,
+      boolean filmBackStated,
+      boolean focalLengthStated) {
+    this(camera, keys, offGridKeys, filmBackStated, focalLengthStated, false);
+  }
+
+  public static FileCamera byVerticalAngle(ShotCamera camera, int keys, int offGridKeys) {
+    return new FileCamera(camera, keys, offGridKeys, false, true, true);
+  }
 
   public static FileCamera whole(ShotCamera camera) {
     return new FileCamera(camera, camera.frames().count(), 0, true, true);

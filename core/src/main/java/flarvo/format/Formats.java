@@ -3,6 +3,7 @@ package flarvo.format;
 import flarvo.format.abc.AbcFormat;
 import flarvo.format.fbx.FbxBinaryFormat;
 import flarvo.format.fbx.FbxTextFormat;
+import flarvo.format.gltf.GltfFormat;
 import flarvo.format.table.TableFormat;
 import flarvo.format.usd.UsdCrateFormat;
 import flarvo.format.usd.UsdPackageFormat;
@@ -24,6 +25,8 @@ public final class Formats {
           new FbxBinaryFormat(),
           new FbxTextFormat(),
           new AbcFormat(),
+          GltfFormat.binary(),
+          GltfFormat.text(),
           new TableFormat());
 
   private Formats() {}

@@ -31,7 +31,6 @@ final class Checks {
 
   private final Shot source;
   private final FileScene scene;
-  private final Dialect to;
   private final Dialect spoken;
   private final FrameMap map;
   private final List<ShotCamera> cameras;
@@ -47,7 +46,6 @@ final class Checks {
       List<TrackerSet> trackers) {
     this.source = source;
     this.scene = file.scene();
-    this.to = to;
     this.spoken = file.format().settle(to).spoken();
     this.map = map;
     this.cameras = cameras;
@@ -123,6 +121,12 @@ final class Checks {
                 source.camera().get().optics().at(source.camera().get().frames().first()),
                 source.picture());
     Optics found = cameras.get(0).optics().at(cameras.get(0).frames().first());
+    if (scene.cameras().get(0).verticalAngleOnly()) {
+      double wanted = verticalDegrees(sent);
+      double is = verticalDegrees(found);
+      add("viewAngle", Math.abs(wanted - is) < 1e-4, degrees(wanted), degrees(is));
+      return;
+    }
     boolean same =
         Math.abs(found.filmWidthMm() / sent.filmWidthMm() - 1) < 1e-6
             && Math.abs(found.filmHeightMm() / sent.filmHeightMm() - 1) < 1e-6;
@@ -131,6 +135,14 @@ final class Checks {
         same && scene.cameras().get(0).filmBackStated(),
         millimetres(sent),
         scene.cameras().get(0).filmBackStated() ? millimetres(found) : "not stated");
+  }
+
+  private static double verticalDegrees(Optics o) {
+    return Math.toDegrees(2 * Math.atan(o.filmHeightMm() / 2 / o.focalLengthMm()));
+  }
+
+  private static String degrees(double d) {
+    return String.format(Locale.ROOT, "%.4f° vertical", d);
   }
 
   private static String millimetres(Optics o) {
@@ -173,7 +185,7 @@ final class Checks {
     List<String> pair = farthest(expected);
     double metres = expected.get(pair.get(0)).minus(expected.get(pair.get(1))).length();
     double read =
-        raw.get(pair.get(0)).minus(raw.get(pair.get(1))).length() * to.unit().metresPerUnit();
+        raw.get(pair.get(0)).minus(raw.get(pair.get(1))).length() * spoken.unit().metresPerUnit();
     add(
         "knownDistance",
         Math.abs(read - metres) <= RELATIVE * metres,

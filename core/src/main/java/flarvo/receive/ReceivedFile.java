@@ -83,6 +83,7 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
       FileCamera c, SpaceChange change, Dialect d, PictureSize picture, IntakeOptions options) {
     boolean knownBack =
         c.filmBackStated()
+            || c.verticalAngleOnly()
             || options.filmBack().isPresent()
             || from.isPresent()
             || d.film().policy() == BackPolicy.ALWAYS_ASSUMED;
@@ -104,6 +105,9 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
   private static Optics seen(
       Optics stated, FileCamera c, Dialect d, PictureSize picture, IntakeOptions options) {
     Optics o = stated;
+    if (c.verticalAngleOnly() && options.filmBack().isEmpty()) {
+      return o.withFilm(o.filmHeightMm() * picture.aspect(), o.filmHeightMm());
+    }
     if (options.filmBack().isPresent()) {
       o = o.withFilm(options.filmBack().get().widthMm(), options.filmBack().get().heightMm());
     } else if (!c.filmBackStated() || d.film().policy() == BackPolicy.ALWAYS_ASSUMED) {

@@ -82,7 +82,7 @@ public abstract class SceneFormatContract {
   }
 
   @Test
-  void aZoomWithAShiftedLensComesBackWhereTheRecipientUnderstandsIt() {
+  protected void aZoomWithAShiftedLensComesBackWhereTheRecipientUnderstandsIt() {
     Shot shot = TestShots.zoom(15, 20, 8);
     for (String d : new String[] {"anim-yup-cm", "comp-yup", "engine-zup-left-cm"}) {
       holds(shot, Dialects.shipped().get(d), limitPx());
@@ -90,7 +90,7 @@ public abstract class SceneFormatContract {
   }
 
   @Test
-  void oneTrackerAndOneFrameAreEnough() {
+  protected void oneTrackerAndOneFrameAreEnough() {
     holds(TestShots.walk(1, 2, 4), Dialects.shipped().get("anim-zup-m"), limitPx());
   }
 

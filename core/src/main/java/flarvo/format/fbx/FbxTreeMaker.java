@@ -6,6 +6,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.Said;
+import flarvo.format.ShotCentre;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
@@ -18,6 +19,7 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 
 /**
@@ -26,11 +28,6 @@ import java.util.function.IntToDoubleFunction;
  * too coarse, everything is put under one null near the middle, whose place is a double.
  */
 final class FbxTreeMaker {
-
-  /**
-   * Beyond this distance from the origin, in metres, floats begin to cost thousandths of a pixel.
-   */
-  static final double RECENTRE_BEYOND_METRES = 20;
 
   private static final String STACK = "shot";
   private static final int LINEAR_KEYS = 4;
@@ -129,7 +126,7 @@ final class FbxTreeMaker {
   private void definitions() {
     int trackers = scene.trackers().stream().mapToInt(TrackerSet::size).sum();
     int cameras = scene.cameras().size();
-    int models = cameras + trackers + scene.trackers().size() + (centre() == null ? 0 : 1);
+    int models = cameras + trackers + scene.trackers().size() + (centre().isEmpty() ? 0 : 1);
     out.open("Definitions");
     out.record("Version", 100);
     out.record("Count", 4 + 2 * models + 10 * cameras);
@@ -156,7 +153,7 @@ final class FbxTreeMaker {
     out.open("AnimationLayer", layer, new FbxName("AnimLayer", "base"), "");
     out.close();
     connect(layer, stack);
-    Vec3 centre = centre();
+    Vec3 centre = centre().orElse(null);
     long root = 0;
     if (centre != null) {
       root = group("shot_centre", centre, 0);
@@ -428,28 +425,7 @@ final class FbxTreeMaker {
     return reach > 0 ? reach / 100 : 1;
   }
 
-  /** Where the re-centring null goes, in whole units; null when none is needed. */
-  private Vec3 centre() {
-    double[] lo = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
-    double[] hi = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
-    double furthest = 0;
-    for (FileCamera c : scene.cameras()) {
-      for (int f = c.camera().frames().first(); f <= c.camera().frames().last(); f++) {
-        Vec3 p = c.camera().poses().at(f).position();
-        double[] v = {p.x(), p.y(), p.z()};
-        for (int i = 0; i < 3; i++) {
-          lo[i] = Math.min(lo[i], v[i]);
-          hi[i] = Math.max(hi[i], v[i]);
-          furthest = Math.max(furthest, Math.abs(v[i]));
-        }
-      }
-    }
-    if (furthest * spoken.unit().metresPerUnit() <= RECENTRE_BEYOND_METRES) {
-      return null;
-    }
-    return new Vec3(
-        Math.rint((lo[0] + hi[0]) / 2),
-        Math.rint((lo[1] + hi[1]) / 2),
-        Math.rint((lo[2] + hi[2]) / 2));
+  private Optional<Vec3> centre() {
+    return ShotCentre.of(scene, spoken.unit().metresPerUnit());
   }
 }

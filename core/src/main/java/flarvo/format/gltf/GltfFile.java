@@ -1,0 +1,150 @@
+package flarvo.format.gltf;
+
+import de.javagl.jgltf.model.GltfModel;
+import de.javagl.jgltf.model.GltfModels;
+import de.javagl.jgltf.model.io.GltfAsset;
+import de.javagl.jgltf.model.io.GltfAssetReader;
+import de.javagl.jgltf.model.io.GltfReference;
+import flarvo.format.ByteSource;
+import flarvo.format.ReadLimits;
+import flarvo.report.InputError;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
+import java.util.Base64;
+import java.util.Locale;
+
+/**
+ * Parses a file through the library without letting it fetch anything: what a file refers to is
+ * read here, from beside it only. The library answers garbage with whatever exception comes first;
+ * each becomes one clear error.
+ */
+final class GltfFile {
+
+  private static final byte[] MAGIC = {'g', 'l', 'T', 'F'};
+  private static final int HEADER = 12;
+  private static final int CHUNK_HEADER = 8;
+  private static final int JSON_CHUNK = 0x4E4F534A;
+
+  private GltfFile() {}
+
+  static boolean isBinary(byte[] head) {
+    return head.length >= 4
+        && java.util.Arrays.equals(head, 0, 4, MAGIC, 0, 4);
+  }
+
+  static GltfModel read(Path path, ReadLimits limits) {
+    ByteSource in = ByteSource.open(path, limits);
+    byte[] bytes = in.bytes(0, in.size());
+    if (isBinary(bytes)) {
+      checkChunks(in);
+    }
+    try {
+      GltfAsset asset =
+          new GltfAssetReader().readWithoutReferences(new ByteArrayInputStream(bytes));
+      GltfGuard.check(asset, bytes.length, limits, path.toString());
+      for (GltfReference r : asset.getReferences()) {
+        r.getTarget().accept(resolve(path, r.getUri(), limits));
+      }
+      return GltfModels.create(asset);
+    } catch (IOException | RuntimeException e) {
+      if (e instanceof InputError known) {
+        throw known;
+      }
+      String cause = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
+      throw new InputError(
+          path.toString(),
+          place(e),
+          "this is no sound glTF file (" + firstLine(cause) + ")",
+          "Ask for it again",
+          e);
+    }
+  }
+
+  private static String place(Exception e) {
+    for (Throwable t = e; t != null; t = t.getCause()) {
+      if (t instanceof com.fasterxml.jackson.core.JsonProcessingException j
+          && j.getLocation() != null) {
+        return "line " + j.getLocation().getLineNr();
+      }
+    }
+    return "";
+  }
+
+  private static String firstLine(String s) {
+    int end = s.indexOf('\n');
+    String line = end < 0 ? s : s.substring(0, end);
+    return line.length() > 160 ? line.substring(0, 160) + "…" : line;
+  }
+
+  private static void checkChunks(ByteSource in) {
+    in.check(0, HEADER + CHUNK_HEADER);
+    if (in.u32(8) > in.size()) {
+      throw in.error(
+          8, "the file claims " + in.u32(8) + " bytes and has " + in.size(), "It was cut off");
+    }
+    long end = in.u32(8);
+    long at = HEADER;
+    for (int i = 0; at < end; i++) {
+      in.check(at, CHUNK_HEADER);
+      in.check(at + CHUNK_HEADER, in.u32(at));
+      if (i == 0 && in.i32(at + 4) != JSON_CHUNK) {
+        throw in.garbled(at, "the first chunk is no JSON");
+      }
+      at += CHUNK_HEADER + in.u32(at);
+    }
+  }
+
+  private static ByteBuffer resolve(Path file, String uri, ReadLimits limits) {
+    if (uri == null) {
+      throw new InputError(file.toString(), "", "a buffer is nowhere", "Ask for the file again");
+    }
+    if (uri.startsWith("data:")) {
+      int comma = uri.indexOf(',');
+      if (comma < 0 || !uri.substring(0, comma).toLowerCase(Locale.ROOT).endsWith(";base64")) {
+        throw new InputError(file.toString(), "data:", "the data inside is no base64", "");
+      }
+      return direct(Base64.getDecoder().decode(uri.substring(comma + 1)));
+    }
+    try {
+      Path folder = file.toAbsolutePath().normalize().getParent();
+      Path beside =
+          folder
+              .resolve(java.net.URLDecoder.decode(uri, java.nio.charset.StandardCharsets.UTF_8))
+              .normalize();
+      if (uri.contains("://") || !beside.startsWith(folder)) {
+        throw new InputError(
+            file.toString(),
+            uri,
+            "it refers to something outside its folder",
+            "Put all parts into one folder");
+      }
+      if (!Files.isRegularFile(beside)) {
+        if (isPicture(uri)) {
+          return direct(new byte[0]); // textures carry nothing that is looked at here
+        }
+        throw new InputError(
+            file.toString(), uri, "this part is not beside the file", "Send it along");
+      }
+      ByteSource part = ByteSource.open(beside, limits);
+      return direct(part.bytes(0, part.size()));
+    } catch (InvalidPathException e) {
+      throw new InputError(file.toString(), uri, "this is no path", "", e);
+    }
+  }
+
+  private static boolean isPicture(String uri) {
+    return uri.toLowerCase(Locale.ROOT).matches(".*\\.(png|jpe?g|webp|ktx2?|dds|basis)");
+  }
+
+  /** The library reads through direct buffers in the machine's order. */
+  private static ByteBuffer direct(byte[] b) {
+    ByteBuffer out = ByteBuffer.allocateDirect(b.length).order(ByteOrder.nativeOrder());
+    out.put(b);
+    return out.flip();
+  }
+}

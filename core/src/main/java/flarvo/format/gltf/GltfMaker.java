@@ -1,0 +1,228 @@
+package flarvo.format.gltf;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.format.ByteSink;
+import flarvo.format.FileCamera;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.Said;
+import flarvo.format.ShotCentre;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.Pose;
+import flarvo.scene.Rate;
+import flarvo.scene.Rotation;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * A scene as the JSON of a file and its one buffer: cameras with a linear key on every frame,
+ * trackers as bare nodes in a group.
+ */
+final class GltfMaker {
+
+  private static final int FLOATS = 5126;
+  private static final double FALLBACK_NEAR = 0.01;
+
+  private final FileScene scene;
+  private final Progress progress;
+  private final ObjectNode root = new ObjectMapper().createObjectNode();
+  private final ByteSink buffer = new ByteSink();
+  private final List<Note> notes = new ArrayList<>();
+  private final FileNames names = new FileNames();
+  private final Vec3 origin;
+  private final Rate rate;
+  private final int firstFrame; // the one whose time is first/rate, or 0 for negative ones
+  private ArrayNode nodes;
+  private ArrayNode accessors;
+  private ArrayNode views;
+
+  GltfMaker(FileScene scene, Progress progress) {
+    this.scene = scene;
+    this.progress = progress;
+    this.rate = scene.rate().map(Said::value).orElseThrow();
+    FrameRange range = scene.range().map(Said::value).orElseThrow();
+    this.firstFrame = Math.min(0, range.first());
+    this.origin = ShotCentre.of(scene, 1).orElse(Vec3.ZERO);
+  }
+
+  List<Note> notes() {
+    return List.copyOf(notes);
+  }
+
+  byte[] buffer() {
+    return buffer.toBytes();
+  }
+
+  /** The document, with a buffer that has no address yet. */
+  ObjectNode make() {
+    root.putObject("asset").put("version", "2.0").put("generator", "Flarvo");
+    root.put("scene", 0);
+    ArrayNode scenes = root.putArray("scenes");
+    nodes = root.putArray("nodes");
+    ObjectNode top = nodes.addObject().put("name", "shot");
+    if (!origin.equals(Vec3.ZERO)) {
+      vector(top.putArray("translation"), origin);
+      notes.add(
+          Note.changed(
+              "shot",
+              String.format(
+                  Locale.ROOT,
+                  "the shot lies far from the origin, so everything stands under this node at"
+                      + " (%.0f, %.0f, %.0f)",
+                  origin.x(),
+                  origin.y(),
+                  origin.z())));
+    }
+    if (firstFrame < 0) {
+      notes.add(
+          Note.changed(
+              "frames", "times below 0 cannot be written; frame " + firstFrame + " is at 0 s"));
+    }
+    scenes.addObject().put("name", "shot").putArray("nodes").add(0);
+    accessors = root.putArray("accessors");
+    views = root.putArray("bufferViews");
+    List<Integer> children = new ArrayList<>();
+    for (FileCamera c : scene.cameras()) {
+      children.add(camera(c.camera()));
+    }
+    for (TrackerSet t : scene.trackers()) {
+      children.add(trackers(t));
+    }
+    if (!children.isEmpty()) {
+      ArrayNode list = top.putArray("children");
+      children.forEach(list::add);
+    }
+    if (buffer.position() > 0) {
+      root.putArray("buffers").addObject().put("byteLength", buffer.position());
+    } else {
+      root.remove(List.of("accessors", "bufferViews"));
+    }
+    return root;
+  }
+
+  private int camera(ShotCamera c) {
+    Optics o = c.optics().at(c.frames().first());
+    boolean zooms = !c.optics().isConstant();
+    if (zooms) {
+      notes.add(Note.lost(c.name(), "a focal length that changes is held at the first frame"));
+    }
+    ArrayNode cameras = root.withArray("cameras");
+    int index = cameras.size();
+    ObjectNode perspective =
+        cameras
+            .addObject()
+            .put("name", c.name())
+            .put("type", "perspective")
+            .putObject("perspective");
+    perspective.put("aspectRatio", o.filmWidthMm() / o.filmHeightMm());
+    perspective.put("yfov", 2 * Math.atan(o.filmHeightMm() / 2 / o.focalLengthMm()));
+    c.clip().ifPresent(k -> perspective.put("zfar", k.far()));
+    perspective.put("znear", c.clip().map(k -> k.near()).orElse(FALLBACK_NEAR));
+    int node = nodes.size();
+    ObjectNode n = nodes.addObject().put("name", names.unique(c.name())).put("camera", index);
+    FrameRange frames = c.frames();
+    Pose first = c.poses().at(frames.first());
+    vector(n.putArray("translation"), first.position().minus(origin));
+    quaternion(n.putArray("rotation"), first.rotation());
+    animate(c, node);
+    return node;
+  }
+
+  private void animate(ShotCamera c, int node) {
+    FrameRange frames = c.frames();
+    int count = frames.count();
+    double[] times = new double[count];
+    double[] places = new double[3 * count];
+    double[] turns = new double[4 * count];
+    Rotation before = Rotation.IDENTITY;
+    for (int i = 0; i < count; i++) {
+      progress.step(i, count);
+      int f = frames.first() + i;
+      times[i] = (double) (f - firstFrame) * rate.den() / rate.num();
+      Pose p = c.poses().at(f);
+      Vec3 at = p.position().minus(origin);
+      places[3 * i] = at.x();
+      places[3 * i + 1] = at.y();
+      places[3 * i + 2] = at.z();
+      Rotation r = p.rotation();
+      double dot =
+          r.w() * before.w() + r.x() * before.x() + r.y() * before.y() + r.z() * before.z();
+      double sign = i > 0 && dot < 0 ? -1 : 1; // the shorter way between keys
+      before = Rotation.normalized(sign * r.w(), sign * r.x(), sign * r.y(), sign * r.z());
+      turns[4 * i] = sign * r.x();
+      turns[4 * i + 1] = sign * r.y();
+      turns[4 * i + 2] = sign * r.z();
+      turns[4 * i + 3] = sign * r.w();
+    }
+    int input = accessor("SCALAR", 1, times);
+    ArrayNode all = root.withArray("animations");
+    ObjectNode animation = all.isEmpty() ? all.addObject().put("name", "shot") : (ObjectNode) all.get(0);
+    ArrayNode channels = animation.withArray("channels");
+    ArrayNode samplers = animation.withArray("samplers");
+    channel(channels, samplers, node, "translation", input, accessor("VEC3", 3, places));
+    channel(channels, samplers, node, "rotation", input, accessor("VEC4", 4, turns));
+  }
+
+  private static void channel(
+      ArrayNode channels, ArrayNode samplers, int node, String path, int input, int output) {
+    ObjectNode channel = channels.addObject().put("sampler", samplers.size());
+    channel.putObject("target").put("node", node).put("path", path);
+    samplers.addObject().put("input", input).put("interpolation", "LINEAR").put("output", output);
+  }
+
+  private int accessor(String type, int width, double[] values) {
+    int at = buffer.position();
+    for (double v : values) {
+      buffer.f32((float) v);
+    }
+    views
+        .addObject()
+        .put("buffer", 0)
+        .put("byteOffset", at)
+        .put("byteLength", buffer.position() - at);
+    ObjectNode a =
+        accessors
+            .addObject()
+            .put("bufferView", views.size() - 1)
+            .put("componentType", FLOATS)
+            .put("count", values.length / width)
+            .put("type", type);
+    if (width == 1) { // what times need
+      a.putArray("min").add((float) values[0]);
+      a.putArray("max").add((float) values[values.length - 1]);
+    }
+    return accessors.size() - 1;
+  }
+
+  private int trackers(TrackerSet t) {
+    int group = nodes.size();
+    ObjectNode g = nodes.addObject().put("name", names.unique(t.name()));
+    ArrayNode children = null;
+    for (int i = 0; i < t.size(); i++) {
+      progress.step(i, t.size());
+      children = children == null ? g.putArray("children") : children;
+      children.add(nodes.size());
+      ObjectNode n = nodes.addObject().put("name", t.names().get(i));
+      vector(n.putArray("translation"), t.position(i).minus(origin));
+    }
+    return group;
+  }
+
+  /** What every reader makes of it is a 32-bit float, so that is what is written. */
+  private static void vector(ArrayNode a, Vec3 v) {
+    a.add((float) v.x()).add((float) v.y()).add((float) v.z());
+  }
+
+  private static void quaternion(ArrayNode a, Rotation r) {
+    a.add((float) r.x()).add((float) r.y()).add((float) r.z()).add((float) r.w());
+  }
+}

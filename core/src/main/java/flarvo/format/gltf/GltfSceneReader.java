@@ -1,0 +1,347 @@
+package flarvo.format.gltf;
+
+import de.javagl.jgltf.model.AccessorModel;
+import de.javagl.jgltf.model.AnimationModel;
+import de.javagl.jgltf.model.CameraModel;
+import de.javagl.jgltf.model.CameraPerspectiveModel;
+import de.javagl.jgltf.model.GltfModel;
+import de.javagl.jgltf.model.MeshModel;
+import de.javagl.jgltf.model.MeshPrimitiveModel;
+import de.javagl.jgltf.model.NodeModel;
+import flarvo.convention.Handedness;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SignedAxis;
+import flarvo.format.FileCamera;
+import flarvo.format.FileMesh;
+import flarvo.format.FileNames;
+import flarvo.format.FileScene;
+import flarvo.format.MatrixPose;
+import flarvo.format.ReadLimits;
+import flarvo.format.Said;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.ClipRange;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import org.joml.Matrix4d;
+import org.joml.Quaterniond;
+
+/** Evaluates a parsed file into a {@link FileScene}. */
+final class GltfSceneReader {
+
+  /** A camera is stated by an angle alone; any film back with that angle will do, in mm. */
+  private static final double FILM_HEIGHT = 24;
+
+  /** How far from a whole frame a key may lie and still be on the grid, in frames. */
+  private static final double GRID = 2e-4;
+
+  private static final Map<String, Integer> WIDTHS =
+      Map.of("translation", 3, "rotation", 4, "scale", 3);
+
+  private static final int TRIANGLES = 4;
+  private static final int STRIP = 5;
+  private static final int FAN = 6;
+
+  private final String file;
+  private final ReadLimits limits;
+  private final Progress progress;
+  private final GltfModel model;
+  private final FileScene.Builder out = new FileScene.Builder();
+  private final IdentityHashMap<NodeModel, Map<String, GltfCurve>> curves = new IdentityHashMap<>();
+  private final FileNames cameraNames = new FileNames();
+  private final FileNames trackerNames = new FileNames();
+  private final Map<String, List<String>> names = new LinkedHashMap<>();
+  private final Map<String, List<Double>> positions = new HashMap<>();
+
+  GltfSceneReader(String file, GltfModel model, ReadLimits limits, Progress progress) {
+    this.file = file;
+    this.model = model;
+    this.limits = limits;
+    this.progress = progress;
+  }
+
+  FileScene read(Optional<String> take) {
+    out.up = Said.assumed(SignedAxis.POSITIVE_Y, "the format's rule");
+    out.unit = Said.assumed(new LinearUnit(1), "the format's rule");
+    out.handedness = Said.assumed(Handedness.RIGHT, "the format's rule");
+    animation(take);
+    out.rate = rate();
+    for (NodeModel n : model.getNodeModels()) {
+      if (n.getParent() == null) {
+        visit(n, "", 1);
+      }
+    }
+    names.forEach(
+        (group, list) ->
+            out.trackers.add(
+                TrackerSet.of(
+                    group,
+                    list,
+                    positions.get(group).stream().mapToDouble(Double::doubleValue).toArray())));
+    if (!out.cameras.isEmpty()) {
+      out.range = Said.said(out.cameras.get(0).camera().frames(), "the times of the keys");
+    }
+    return out.build();
+  }
+
+  private void animation(Optional<String> take) {
+    List<AnimationModel> all = model.getAnimationModels();
+    AnimationModel chosen = null;
+    for (AnimationModel a : all) {
+      String name = a.getName() == null ? "animation " + (out.takes.size() + 1) : a.getName();
+      out.takes.add(name);
+      boolean wanted = take.isEmpty() ? chosen == null : take.get().equals(name);
+      chosen = wanted ? a : chosen;
+    }
+    if (take.isPresent() && chosen == null) {
+      throw new InputError(
+          file, "", "there is no take '" + take.get() + "'", "It has: " + out.takes);
+    }
+    if (all.size() > 1 && take.isEmpty()) {
+      out.notes.add(
+          Note.assumed(
+              "", all.size() + " takes " + out.takes + "; the first is read unless you choose"));
+    }
+    if (chosen == null) {
+      return;
+    }
+    for (AnimationModel.Channel c : chosen.getChannels()) {
+      Integer width = c.getPath() == null ? null : WIDTHS.get(c.getPath());
+      if (c.getNodeModel() != null && c.getSampler() != null && width != null) {
+        curves
+            .computeIfAbsent(c.getNodeModel(), n -> new HashMap<>())
+            .put(c.getPath(), new GltfCurve(c, width, file));
+      }
+    }
+  }
+
+  /** From even keys; a file says no rate of its own. */
+  private Said<Rate> rate() {
+    double[] longest = {};
+    for (Map<String, GltfCurve> m : curves.values()) {
+      for (GltfCurve c : m.values()) {
+        longest = c.times.length > longest.length ? c.times : longest;
+      }
+    }
+    int n = longest.length;
+    if (n > 2) {
+      double each = (longest[n - 1] - longest[0]) / (n - 1);
+      boolean even = true;
+      for (int i = 1; i < n; i++) {
+        even &= Math.abs(longest[i] - longest[0] - i * each) < 0.05 * each;
+      }
+      if (even && each > 1e-3) {
+        try {
+          Rate r = Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
+          return Said.said(r, "the times of the keys");
+        } catch (IllegalArgumentException e) {
+          out.notes.add(Note.assumed("", "the keys are even, but at no rate"));
+        }
+      }
+    }
+    return Said.assumed(Rate.FPS_24, "the format's fallback");
+  }
+
+  private void visit(NodeModel n, String group, int depth) {
+    progress.step(0, 0);
+    if (depth > 8 * limits.deepest()) {
+      throw new InputError(file, "nodes", "they are nested too deep", "");
+    }
+    String name = n.getName() == null ? "node" : n.getName();
+    CameraModel camera = n.getCameraModel();
+    if (camera != null) {
+      camera(n, name, camera);
+    }
+    n.getMeshModels().forEach(m -> mesh(n, m));
+    boolean bare = camera == null && n.getMeshModels().isEmpty() && n.getSkinModel() == null;
+    boolean placed =
+        n.getTranslation() != null || n.getMatrix() != null || curves.containsKey(n);
+    if (bare && n.getChildren().isEmpty() && placed) {
+      place(n, name, group);
+    }
+    for (NodeModel c : n.getChildren()) {
+      visit(c, name, depth + 1);
+    }
+  }
+
+  /** Local to world for column vectors. */
+  private Matrix4d world(NodeModel n, double seconds) {
+    Matrix4d own = local(n, seconds);
+    return n.getParent() == null ? own : world(n.getParent(), seconds).mul(own);
+  }
+
+  private Matrix4d local(NodeModel n, double seconds) {
+    Map<String, GltfCurve> c = curves.getOrDefault(n, Map.of());
+    float[] m = n.getMatrix();
+    if (m != null && c.isEmpty()) {
+      return new Matrix4d(
+          m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], m[12], m[13],
+          m[14], m[15]);
+    }
+    double[] t = value(c.get("translation"), n.getTranslation(), seconds, 0, 0, 0);
+    double[] r = value(c.get("rotation"), n.getRotation(), seconds, 0, 0, 0, 1);
+    double[] s = value(c.get("scale"), n.getScale(), seconds, 1, 1, 1);
+    Quaterniond q = new Quaterniond(r[0], r[1], r[2], r[3]).normalize();
+    return new Matrix4d().translation(t[0], t[1], t[2]).rotate(q).scale(s[0], s[1], s[2]);
+  }
+
+  private static double[] value(
+      GltfCurve curve, float[] fixed, double seconds, double... otherwise) {
+    if (curve != null) {
+      return curve.at(seconds);
+    }
+    if (fixed == null) {
+      return otherwise;
+    }
+    double[] out = new double[otherwise.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = fixed[i];
+    }
+    return out;
+  }
+
+  private double seconds(int frame) {
+    return (double) frame * out.rate.value().den() / out.rate.value().num();
+  }
+
+  private void camera(NodeModel n, String name, CameraModel camera) {
+    CameraPerspectiveModel p = camera.getCameraPerspectiveModel();
+    if (p == null || p.getYfov() == null) {
+      throw new InputError(
+          file, "camera " + name, "this camera is orthographic", "A solved camera is not");
+    }
+    TreeSet<Double> keys = new TreeSet<>();
+    for (NodeModel a = n; a != null; a = a.getParent()) {
+      for (GltfCurve c : curves.getOrDefault(a, Map.of()).values()) {
+        for (double t : c.times) {
+          keys.add(t * out.rate.value().toDouble());
+        }
+      }
+    }
+    FrameRange frames = new FrameRange(0, 0);
+    if (!keys.isEmpty()) {
+      double first = Math.ceil(keys.first() - GRID);
+      double last = Math.max(first, Math.floor(keys.last() + GRID));
+      if (Math.abs(first) > 1e8 || last - first >= limits.mostFrames()) {
+        throw new InputError(
+            file, "camera " + name, "the keys reach over more frames than a shot has", "");
+      }
+      frames = new FrameRange((int) first, (int) last);
+    }
+    double aspect = p.getAspectRatio() == null ? 1 : p.getAspectRatio();
+    int off = 0;
+    for (double k : keys) {
+      off += Math.abs(k - Math.rint(k)) > GRID * Math.max(1, Math.abs(k) * 1e-3) ? 1 : 0;
+    }
+    Optics optics;
+    try {
+      optics =
+          Optics.centred(
+              FILM_HEIGHT / 2 / Math.tan(p.getYfov() / 2), FILM_HEIGHT * aspect, FILM_HEIGHT);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file, "camera " + name, e.getMessage(), "Ask for the file again", e);
+    }
+    double near = p.getZnear() == null ? 0 : p.getZnear();
+    double far = p.getZfar() == null ? 0 : p.getZfar();
+    Optional<ClipRange> clip =
+        near > 0 && far > near && Double.isFinite(far)
+            ? Optional.of(new ClipRange(near, far))
+            : Optional.empty();
+    ShotCamera shot =
+        new ShotCamera(
+            cameraNames.unique(name),
+            PoseTrack.of(frames, f -> pose(n, f)),
+            OpticsTrack.constant(frames, optics),
+            clip);
+    out.cameras.add(FileCamera.byVerticalAngle(shot, Math.max(1, keys.size()), off));
+    if (p.getAspectRatio() == null) {
+      out.notes.add(
+          Note.assumed("camera " + name, "it states no aspect; its vertical angle counts"));
+    }
+  }
+
+  private Pose pose(NodeModel n, int frame) {
+    return MatrixPose.rigid(world(n, seconds(frame)), 2, 1)
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file,
+                    "camera " + n.getName() + " at frame " + frame,
+                    "the camera's transform is mirrored, collapsed or not finite",
+                    "Ask for it without a negative or zero scale above the camera"));
+  }
+
+  private double start() {
+    return out.cameras.isEmpty() ? 0 : seconds(out.cameras.get(0).camera().frames().first());
+  }
+
+  private void place(NodeModel n, String name, String group) {
+    Matrix4d m = world(n, start());
+    if (!m.isFinite()) {
+      throw new InputError(file, "node " + name, "the position is not finite", "");
+    }
+    add(group, name, m.m30(), m.m31(), m.m32());
+  }
+
+  private void add(String group, String name, double x, double y, double z) {
+    String set = group.isEmpty() ? "trackers" : group;
+    names.computeIfAbsent(set, k -> new ArrayList<>()).add(trackerNames.unique(name));
+    List<Double> xyz = positions.computeIfAbsent(set, k -> new ArrayList<>());
+    xyz.add(x);
+    xyz.add(y);
+    xyz.add(z);
+  }
+
+  private void mesh(NodeModel n, MeshModel mesh) {
+    String name = mesh.getName() == null ? String.valueOf(n.getName()) : mesh.getName();
+    for (MeshPrimitiveModel p : mesh.getMeshPrimitiveModels()) {
+      AccessorModel at = p.getAttributes().get("POSITION");
+      if (at == null) {
+        continue;
+      }
+      double[] xyz = GltfNumbers.of(at, file);
+      int[] corners =
+          p.getIndices() == null
+              ? java.util.stream.IntStream.range(0, xyz.length / 3).toArray()
+              : FileMesh.whole(GltfNumbers.of(p.getIndices(), file));
+      int[] triangles = triangles(p.getMode(), corners);
+      int[] sizes = new int[triangles.length / 3];
+      java.util.Arrays.fill(sizes, 3);
+      out.meshes.add(
+          FileMesh.of(name, xyz, world(n, start()), sizes, triangles, file, "mesh " + name));
+    }
+  }
+
+  /** Points and lines have no faces; strips and fans are taken apart. */
+  private static int[] triangles(int mode, int[] c) {
+    if (mode == TRIANGLES) {
+      return java.util.Arrays.copyOf(c, c.length / 3 * 3);
+    }
+    if ((mode != STRIP && mode != FAN) || c.length < 3) {
+      return new int[0];
+    }
+    int[] out = new int[3 * (c.length - 2)];
+    for (int i = 0; i + 2 < c.length; i++) {
+      boolean odd = mode == STRIP && i % 2 == 1;
+      out[3 * i] = mode == FAN ? c[0] : c[i];
+      out[3 * i + 1] = odd ? c[i + 2] : c[i + 1];
+      out[3 * i + 2] = odd ? c[i + 1] : c[i + 2];
+    }
+    return out;
+  }
+}

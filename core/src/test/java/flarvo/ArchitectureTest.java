@@ -53,7 +53,7 @@ class ArchitectureTest {
 
   @Test
   void formatsKnowSceneAndConventionOnly() {
-    for (String f : new String[] {"usd", "fbx", "table"}) {
+    for (String f : new String[] {"usd", "fbx", "abc", "gltf", "table", "mesh", "note"}) {
       mayKnow(
           "flarvo.format." + f + "..",
           "flarvo.format",
@@ -68,6 +68,7 @@ class ArchitectureTest {
   void importsRunOneWay() {
     mayKnow(
         "flarvo.receive..",
+        "flarvo.vet..",
         "flarvo.plate..",
         "flarvo.format..",
         "flarvo.scene..",

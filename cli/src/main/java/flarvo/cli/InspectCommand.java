@@ -33,12 +33,20 @@ final class InspectCommand implements Callable<Integer> {
   @Option(names = "--json", description = "print one JSON document")
   private boolean json;
 
+  @Option(
+      names = "--geometry",
+      description = "with --json: poses, points and extents of meshes, in the file's own space")
+  private boolean geometry;
+
+  @Option(names = "--take", description = "which take to read, where a file holds several")
+  private String take;
+
   @Override
   public Integer call() {
     PrintWriter out = spec.commandLine().getOut();
     ArrayNode all = Json.array();
     for (Path f : files) {
-      all.add(Files.isDirectory(f) || isPicture(f) ? plates(f) : scene(f));
+      all.add(Files.isDirectory(f) || isPicture(f) ? plates(f) : scene(f, take, geometry));
     }
     if (json) {
       out.println(Json.text(all.size() == 1 ? all.get(0) : all));
@@ -87,8 +95,9 @@ final class InspectCommand implements Callable<Integer> {
     return o;
   }
 
-  private static ObjectNode scene(Path f) {
-    ReceivedFile r = ReceivedFile.read(f, Optional.empty(), Progress.NONE);
+  private static ObjectNode scene(Path f, String take, boolean geometry) {
+    ReceivedFile r =
+        ReceivedFile.read(f, Optional.empty(), Optional.ofNullable(take), Progress.NONE);
     FileScene s = r.scene();
     ObjectNode o = empty(f, r.format().id());
     ObjectNode claims = (ObjectNode) o.get("claims");
@@ -116,6 +125,13 @@ final class InspectCommand implements Callable<Integer> {
     o.put("observations", s.observations().size());
     s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
     s.notes().forEach(n -> warnings.add(n.toString()));
+    if (!s.takes().isEmpty()) {
+      ArrayNode takes = o.putArray("takes");
+      s.takes().forEach(takes::add);
+    }
+    if (geometry) {
+      GeometryJson.add(o, r);
+    }
     return o;
   }
 

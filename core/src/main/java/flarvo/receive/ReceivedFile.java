@@ -31,8 +31,17 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
 
   /** Recognises and reads a file. */
   public static ReceivedFile read(Path path, Optional<Dialect> from, Progress progress) {
+    return read(path, from, Optional.empty(), progress);
+  }
+
+  /**
+   * @param take which take of the file's animation, where it holds several
+   */
+  public static ReceivedFile read(
+      Path path, Optional<Dialect> from, Optional<String> take, Progress progress) {
     SceneFormat format = Formats.recognise(path);
-    FileScene scene = format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, progress);
+    FileScene scene =
+        format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, take, progress);
     return new ReceivedFile(path, format, scene, from);
   }
 

@@ -80,7 +80,7 @@ def check_validity(path):
 
 def main(root):
     solve = os.path.join(
-        root, "demo/meridian/mer_010_terrace/incoming/mer_010_terrace_solve.usda"
+        root, "demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda"
     )
     passed = failed = 0
     with tempfile.TemporaryDirectory() as folder:

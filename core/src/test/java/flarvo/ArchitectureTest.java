@@ -23,8 +23,8 @@ class ArchitectureTest {
     "org.joml..",
     "com.fasterxml..",
     "org.apache.commons.csv..",
-        "net.jpountz..",
-        "de.javagl..",
+    "net.jpountz..",
+    "de.javagl..",
     "org.slf4j..",
     "com.google.errorprone.."
   };
@@ -53,7 +53,7 @@ class ArchitectureTest {
 
   @Test
   void formatsKnowSceneAndConventionOnly() {
-    for (String f : new String[] {"usd", "fbx", "abc", "gltf", "table", "mesh", "note"}) {
+    for (String f : new String[] {"usd", "fbx", "abc", "gltf", "table", "mesh"}) {
       mayKnow(
           "flarvo.format." + f + "..",
           "flarvo.format",

@@ -5,6 +5,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
+import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.report.Note;
@@ -45,10 +46,7 @@ final class ConvertCommand implements Callable<Integer> {
   @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
   private Only only;
 
-  @Option(
-      names = "--fbx-text",
-      description = "write .fbx as text; the only kind written so far, so it changes nothing")
-  @SuppressWarnings("UnusedVariable")
+  @Option(names = "--fbx-text", description = "write .fbx as text and not as a binary file")
   private boolean fbxText;
 
   @Override
@@ -62,8 +60,7 @@ final class ConvertCommand implements Callable<Integer> {
     }
     Shot shot = intake.shot(in.get(0).getFileName().toString(), options);
     Delivery delivery =
-        new Delivery(
-            to.name(), to, Formats.forWriting(out), contents(), out.getFileName().toString());
+        new Delivery(to.name(), to, format(), contents(), out.getFileName().toString());
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, out, Progress.NONE);
     PrintWriter text = spec.commandLine().getOut();
     text.println(
@@ -78,6 +75,11 @@ final class ConvertCommand implements Callable<Integer> {
       text.println("  " + n.kind().word() + ": " + n);
     }
     return ExitCode.HOLDS;
+  }
+
+  private SceneFormat format() {
+    SceneFormat f = Formats.forWriting(out);
+    return fbxText && f.extensions().contains(".fbx") ? Formats.byId("fbx-text") : f;
   }
 
   private Delivery.Contents contents() {

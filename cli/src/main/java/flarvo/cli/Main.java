@@ -15,6 +15,7 @@ import picocli.CommandLine.Command;
     description = "Carries solved shots between departments and proves every hand-over.",
     subcommands = {
       InspectCommand.class,
+      LedgerCommand.class,
       DialectsCommand.class,
       PixelsCommand.class,
       ConvertCommand.class,

@@ -24,7 +24,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 class CommandLineTest {
 
   private static final Path SOLVE =
-      Path.of("../demo/meridian/mer_010_terrace/incoming/mer_010_terrace_solve.usda");
+      Path.of("../demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda");
 
   @TempDir private Path dir;
 

@@ -21,10 +21,13 @@ public final class Losses {
     List<Note> notes = new ArrayList<>(format.settle(to).notes());
     Optional<ShotCamera> camera = shot.camera();
     Dialect spoken = format.settle(to).spoken();
-    if (camera.isPresent() && spoken.film().shift() == LensShift.IGNORED && isShifted(camera.get())) {
+    if (camera.isPresent()
+        && spoken.film().shift() == LensShift.IGNORED
+        && isShifted(camera.get())) {
       notes.add(
           Note.lost(
-              "lens shift", (to.film().shift() == LensShift.IGNORED ? to.name() : format.title())
+              "lens shift",
+              (to.film().shift() == LensShift.IGNORED ? to.name() : format.title())
                   + " does not understand a principal point off the centre"));
     }
     if (!shot.observations().isEmpty()) {

@@ -28,8 +28,12 @@ public final class ByteSink {
 
   private void room(int more) {
     if (more > bytes.length - size) {
-      bytes = Arrays.copyOf(bytes, Math.max(Math.addExact(size, more), (int) Math.min(
-          2L * bytes.length, Integer.MAX_VALUE - 16)));
+      bytes =
+          Arrays.copyOf(
+              bytes,
+              Math.max(
+                  Math.addExact(size, more),
+                  (int) Math.min(2L * bytes.length, Integer.MAX_VALUE - 16)));
     }
   }
 

@@ -132,10 +132,7 @@ public final class ByteSource {
   /** A buffer of its own over some bytes, little-endian, read only. */
   public ByteBuffer buffer(long at, long length) {
     check(at, length);
-    return bytes
-        .slice((int) at, (int) length)
-        .asReadOnlyBuffer()
-        .order(ByteOrder.LITTLE_ENDIAN);
+    return bytes.slice((int) at, (int) length).asReadOnlyBuffer().order(ByteOrder.LITTLE_ENDIAN);
   }
 
   /** Refuses what reaches out of the file, before anything is allocated for it. */

@@ -15,7 +15,13 @@ public final class FileMesh {
    * @param place where the mesh stands in the file, for errors
    */
   public static Mesh of(
-      String name, double[] local, Matrix4d world, int[] sizes, int[] indices, String file, String place) {
+      String name,
+      double[] local,
+      Matrix4d world,
+      int[] sizes,
+      int[] indices,
+      String file,
+      String place) {
     Vector3d v = new Vector3d();
     for (int i = 0; i + 2 < local.length; i += 3) {
       world.transformPosition(local[i], local[i + 1], local[i + 2], v);

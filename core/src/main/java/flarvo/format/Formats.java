@@ -4,6 +4,8 @@ import flarvo.format.abc.AbcFormat;
 import flarvo.format.fbx.FbxBinaryFormat;
 import flarvo.format.fbx.FbxTextFormat;
 import flarvo.format.gltf.GltfFormat;
+import flarvo.format.mesh.ObjFormat;
+import flarvo.format.mesh.PlyFormat;
 import flarvo.format.table.TableFormat;
 import flarvo.format.usd.UsdCrateFormat;
 import flarvo.format.usd.UsdPackageFormat;
@@ -27,6 +29,8 @@ public final class Formats {
           new AbcFormat(),
           GltfFormat.binary(),
           GltfFormat.text(),
+          new PlyFormat(),
+          new ObjFormat(),
           new TableFormat());
 
   private Formats() {}
@@ -45,6 +49,17 @@ public final class Formats {
                     "there is no format '" + id + "'",
                     "Known are: "
                         + ALL.stream().map(SceneFormat::id).collect(Collectors.joining(", "))));
+  }
+
+  /** Whether some format knows these first bytes. */
+  public static boolean isKnown(byte[] head) {
+    return ALL.stream().anyMatch(f -> f.recognises(head));
+  }
+
+  /** Whether a file is called as one of some format, whatever is in it. */
+  public static boolean isExtension(Path file) {
+    String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
+    return ALL.stream().anyMatch(f -> f.extensions().stream().anyMatch(name::endsWith));
   }
 
   /** What a file is, by its content and not its extension. */
@@ -70,6 +85,7 @@ public final class Formats {
   public static SceneFormat forWriting(Path file) {
     String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
     return ALL.stream()
+        .filter(SceneFormat::writes)
         .filter(f -> f.extensions().stream().anyMatch(name::endsWith))
         .findFirst()
         .orElseThrow(
@@ -78,7 +94,9 @@ public final class Formats {
                     "'" + file.getFileName() + "' has no extension that can be written here",
                     "Use one of "
                         + ALL.stream()
+                            .filter(SceneFormat::writes)
                             .map(f -> f.extensions().get(0))
+                            .distinct()
                             .collect(Collectors.joining(", "))));
   }
 }

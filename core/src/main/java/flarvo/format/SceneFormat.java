@@ -30,6 +30,11 @@ public interface SceneFormat {
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
 
+  /** Whether deliveries can be made in it. */
+  default boolean writes() {
+    return true;
+  }
+
   /**
    * @param from how the sender speaks, where the format itself is silent
    * @throws flarvo.report.InputError when the file is not whole and sound

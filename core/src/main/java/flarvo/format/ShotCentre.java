@@ -6,7 +6,8 @@ import java.util.Optional;
 
 /**
  * For formats whose places are 32-bit floats: where a shot lies so far out that they would be too
- * coarse, everything goes under one parent near the middle, whose whole numbers floats hold exactly.
+ * coarse, everything goes under one parent near the middle, whose whole numbers floats hold
+ * exactly.
  */
 public final class ShotCentre {
 

@@ -22,7 +22,8 @@ import java.util.stream.Stream;
 public final class PlateFinder {
 
   /** The last run of digits before the extension is the frame number. */
-  private static final Pattern NUMBERED = Pattern.compile("^(.*?)(-?\\d{1,9})(\\.(?i:jpe?g|png))$");
+  private static final Pattern NUMBERED =
+      Pattern.compile("^(.*?)(-?\\d{1,9})(\\.(?i:jpe?g|png|tiff?))$");
 
   private record Stem(String prefix, String suffix) implements Comparable<Stem> {
     @Override
@@ -32,7 +33,13 @@ public final class PlateFinder {
     }
   }
 
+  private static final Pattern PICTURE = Pattern.compile(".*\\.(?i:jpe?g|png|tiff?)$");
+
   private PlateFinder() {}
+
+  public static boolean isPicture(Path file) {
+    return file.getFileName() != null && PICTURE.matcher(file.getFileName().toString()).matches();
+  }
 
   /** All sequences in a folder, or the one that a file belongs to. */
   public static List<PlateSequence> find(Path fileOrFolder) {

@@ -14,7 +14,10 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 
-/** Reads JPEG and PNG pictures. The size is checked before anything is decoded. */
+/**
+ * Reads JPEG, PNG and TIFF pictures of 8 and 16 bits. The size is checked before anything is
+ * decoded.
+ */
 public final class PlateReader {
 
   private static final long MOST_PIXELS = 200_000_000L;
@@ -55,7 +58,10 @@ public final class PlateReader {
       Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
       if (!readers.hasNext()) {
         throw new InputError(
-            file.toString(), "byte offset 0", "this is no picture", "JPEG and PNG are known here");
+            file.toString(),
+            "byte offset 0",
+            "this is no picture",
+            "JPEG, PNG and TIFF are known here");
       }
       ImageReader reader = readers.next();
       try {

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
+import flarvo.receive.Fact;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
@@ -17,21 +18,26 @@ import flarvo.scene.Vec3;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.Function;
 
 /**
- * A project on disk: one JSON document of schema {@code flarvo-project}, version 1.
+ * A project on disk: one JSON document of schema {@code flarvo-project}, version 2; version 1 is
+ * read too.
  *
  * @param file where it lies; its folder is what paths are relative to
  */
 public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
 
   private static final String SCHEMA = "flarvo-project";
-  private static final int VERSION = 1;
+  private static final int VERSION = 2;
   private static final String ADVICE = "The schema is described in docs/project.md";
   private static final ObjectMapper MAPPER =
       new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
@@ -49,9 +55,14 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
   }
 
   public static ProjectFile read(Path file) {
+    return parse(file, TextSource.read(file, ReadLimits.USUAL));
+  }
+
+  /** A document that stands for the file, wherever its text was kept. */
+  static ProjectFile parse(Path file, String text) {
     JsonNode root;
     try {
-      root = MAPPER.readTree(TextSource.read(file, ReadLimits.USUAL));
+      root = MAPPER.readTree(text);
     } catch (JsonProcessingException e) {
       String place = e.getLocation() == null ? "" : "line " + e.getLocation().getLineNr();
       throw new InputError(
@@ -60,7 +71,8 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     if (!SCHEMA.equals(root.path("schema").asText())) {
       throw new InputError(file.toString(), "schema", "this is no project of ours", ADVICE);
     }
-    if (root.path("version").asInt() != VERSION) {
+    int version = root.path("version").asInt();
+    if (version < 1 || version > VERSION) {
       throw new InputError(
           file.toString(),
           "version",
@@ -76,14 +88,21 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
   }
 
   public void save() {
+    byte[] text = toJson().getBytes(StandardCharsets.UTF_8);
+    AtomicFile.write(file, out -> out.write(text));
+  }
+
+  /** The document as it is saved. */
+  String toJson() {
     ObjectNode root = MAPPER.createObjectNode();
     root.put("schema", SCHEMA).put("version", VERSION).put("name", name);
     ArrayNode list = root.putArray("shots");
     shots.forEach(s -> list.add(node(s)));
-    AtomicFile.write(
-        file,
-        out ->
-            out.write((MAPPER.writeValueAsString(root) + "\n").getBytes(StandardCharsets.UTF_8)));
+    try {
+      return MAPPER.writeValueAsString(root) + "\n";
+    } catch (JsonProcessingException e) {
+      throw new IllegalStateException("a tree can always be written", e);
+    }
   }
 
   private static ProjectShot shot(JsonNode n) {
@@ -96,8 +115,7 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
                 new ProjectShot.PlateFolder(
                     required(p, "path"), PlateRole.of(required(p, "role")))),
         text(n, "from"),
-        whole(n, "plateFirst"),
-        text(n, "rate").map(Rate::parse),
+        rulings(n),
         level(n.path("level")),
         list(
             n.path("deliveries"),
@@ -109,7 +127,41 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
                     text(d, "rate").map(Rate::parse),
                     required(d, "format"),
                     required(d, "contents"),
-                    required(d, "file"))));
+                    required(d, "file"))),
+        list(
+            n.path("diary"),
+            d ->
+                new DiaryEntry(
+                    instant(required(d, "at")),
+                    required(d, "text"),
+                    d.path("note").asBoolean(false))));
+  }
+
+  /** Version 1 kept two of them as members of their own. */
+  private static Map<String, String> rulings(JsonNode n) {
+    Map<String, String> out = new LinkedHashMap<>();
+    whole(n, "plateFirst").ifPresent(f -> out.put(Fact.FIRST_FRAME.id(), Integer.toString(f)));
+    text(n, "rate").ifPresent(r -> out.put(Fact.RATE.id(), r));
+    n.path("rulings")
+        .properties()
+        .forEach(
+            e -> {
+              Fact fact =
+                  Fact.of(e.getKey())
+                      .orElseThrow(
+                          () -> new IllegalArgumentException("no fact '" + e.getKey() + "'"));
+              out.put(fact.id(), e.getValue().asText());
+            });
+    out.forEach((id, text) -> Fact.of(id).orElseThrow().parse(text));
+    return out;
+  }
+
+  private static Instant instant(String text) {
+    try {
+      return Instant.parse(text);
+    } catch (DateTimeParseException e) {
+      throw new IllegalArgumentException("'" + text + "' is no point in time", e);
+    }
   }
 
   private static ObjectNode node(ProjectShot s) {
@@ -120,8 +172,14 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     ArrayNode plates = o.putArray("plates");
     s.plates().forEach(p -> plates.addObject().put("path", p.path()).put("role", p.role().word()));
     s.from().ifPresent(f -> o.put("from", f));
-    s.plateFirst().ifPresent(f -> o.put("plateFirst", f));
-    s.rate().ifPresent(r -> o.put("rate", r.toString()));
+    if (!s.rulings().isEmpty()) {
+      ObjectNode rulings = o.putObject("rulings");
+      for (Fact f : Fact.values()) {
+        if (s.rulings().containsKey(f.id())) {
+          rulings.put(f.id(), s.rulings().get(f.id()));
+        }
+      }
+    }
     ObjectNode level = o.putObject("level");
     Rotation r = s.level().rotation();
     Vec3 t = s.level().translation();
@@ -134,6 +192,15 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
       d.firstFrame().ifPresent(f -> n.put("firstFrame", f));
       d.rate().ifPresent(x -> n.put("rate", x.toString()));
       n.put("format", d.format()).put("contents", d.contents()).put("file", d.file());
+    }
+    if (!s.diary().isEmpty()) {
+      ArrayNode diary = o.putArray("diary");
+      for (DiaryEntry d : s.diary()) {
+        ObjectNode n = diary.addObject().put("at", d.at().toString()).put("text", d.text());
+        if (d.note()) {
+          n.put("note", true);
+        }
+      }
     }
     return o;
   }

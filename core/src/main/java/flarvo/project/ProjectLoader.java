@@ -6,16 +6,21 @@ import flarvo.convention.FrameNumbering;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.plate.PlateFinder;
+import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
-import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.work.Progress;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 
@@ -32,32 +37,70 @@ public final class ProjectLoader {
 
   /** Reads everything that a shot's entry names. */
   public ShotState load(ProjectShot entry, Progress progress) {
-    IntakeOptions options = IntakeOptions.NONE;
+    IntakeOptions base = IntakeOptions.NONE;
     if (entry.from().isPresent()) {
-      options = options.withFrom(dialects.get(entry.from().get()));
-    }
-    if (entry.rate().isPresent()) {
-      options = options.withRate(entry.rate().get());
-    }
-    List<PlateSequence> plates = new ArrayList<>();
-    for (ProjectShot.PlateFolder p : entry.plates()) {
-      progress.step(plates.size(), entry.plates().size() + entry.files().size());
-      plates.add(PlateFinder.find(resolve(p.path())).get(0).withRole(p.role()));
-    }
-    if (entry.plateFirst().isPresent()) {
-      options = options.withPlateFirst(entry.plateFirst().getAsInt());
-    } else if (!plates.isEmpty()) {
-      options = options.withPlateFirst(plates.get(0).frames().first());
-    }
-    if (!plates.isEmpty()) {
-      options = options.withSize(plates.get(0).size());
+      base = base.withFrom(dialects.get(entry.from().get()));
     }
     ShotIntake intake = new ShotIntake();
-    for (String f : entry.files()) {
-      intake.add(resolve(f), options, progress);
+    for (ProjectShot.PlateFolder p : entry.plates()) {
+      progress.step(0, entry.plates().size() + entry.files().size());
+      intake.add(PlateFinder.find(resolve(p.path())).get(0).withRole(p.role()));
     }
-    Shot shot = intake.shot(entry.name(), options).withPlates(plates).withLevel(entry.level());
-    return new ShotState(shot, entry.deliveries().stream().map(this::delivery).toList());
+    for (String f : entry.files()) {
+      intake.add(resolve(f), base, progress);
+    }
+    Rulings rulings = Rulings.NONE;
+    for (Map.Entry<String, String> e : entry.rulings().entrySet()) {
+      rulings = rulings.with(Fact.of(e.getKey()).orElseThrow(), e.getValue());
+    }
+    ReceivedSet received = intake.received(base);
+    return new ShotState(
+        received.shot(entry.name(), rulings).withLevel(entry.level()),
+        entry.deliveries().stream().map(this::delivery).toList(),
+        Optional.of(received),
+        rulings);
+  }
+
+  /** An entry for a shot that came in without a project. */
+  public static ProjectShot entryOf(Path projectFile, String name, ReceivedSet received) {
+    Path folder = projectFile.toAbsolutePath().normalize().getParent();
+    List<String> files = new ArrayList<>();
+    received.files().forEach(f -> files.add(relative(folder, f.path())));
+    received.lenses().forEach(l -> files.add(relative(folder, l.path())));
+    received.logs().forEach(l -> files.add(relative(folder, l.path())));
+    return new ProjectShot(
+        name,
+        files,
+        received.plates().stream()
+            .map(p -> new ProjectShot.PlateFolder(relative(folder, p.folder()), p.role()))
+            .toList(),
+        received.base().from().map(Dialect::name),
+        Map.of(),
+        Similarity.IDENTITY,
+        List.of(),
+        List.of());
+  }
+
+  private static String relative(Path folder, Path file) {
+    Path to = file.toAbsolutePath().normalize();
+    boolean near = folder.getRoot() != null && folder.getRoot().equals(to.getRoot());
+    return (near ? folder.relativize(to) : to).toString().replace('\\', '/');
+  }
+
+  /** Files and folders of an entry that are not where it says. */
+  public List<String> missing(ProjectShot entry) {
+    List<String> out = new ArrayList<>();
+    for (String f : entry.files()) {
+      if (!Files.exists(resolve(f))) {
+        out.add(f);
+      }
+    }
+    for (ProjectShot.PlateFolder p : entry.plates()) {
+      if (!Files.exists(resolve(p.path()))) {
+        out.add(p.path());
+      }
+    }
+    return out;
   }
 
   private Path resolve(String relative) {
@@ -88,16 +131,22 @@ public final class ProjectLoader {
   }
 
   /** The entry again, with what was decided since. */
-  public ProjectShot store(ProjectShot entry, ShotState state) {
+  public ProjectShot store(ProjectShot entry, ShotState state, List<DiaryEntry> diary) {
     return new ProjectShot(
         entry.name(),
         entry.files(),
         entry.plates(),
         entry.from(),
-        OptionalInt.of(state.shot().frames().first()),
-        Optional.of(state.shot().rate()),
+        texts(state.rulings()),
         state.shot().level(),
-        state.deliveries().stream().map(this::planned).toList());
+        state.deliveries().stream().map(this::planned).toList(),
+        diary);
+  }
+
+  private static Map<String, String> texts(Rulings rulings) {
+    Map<String, String> out = new LinkedHashMap<>();
+    rulings.texts().forEach((fact, text) -> out.put(fact.id(), text));
+    return out;
   }
 
   private ProjectShot.PlannedDelivery planned(Delivery d) {

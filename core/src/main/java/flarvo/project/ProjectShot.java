@@ -4,22 +4,26 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import flarvo.scene.Similarity;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.UnaryOperator;
 
 /**
  * A shot as the project file keeps it: where its files lie and what was decided. Paths are relative
  * to the project file.
+ *
+ * @param rulings by the fact's id, as typed
  */
 public record ProjectShot(
     String name,
     List<String> files,
     List<PlateFolder> plates,
     Optional<String> from,
-    OptionalInt plateFirst,
-    Optional<Rate> rate,
+    Map<String, String> rulings,
     Similarity level,
-    List<PlannedDelivery> deliveries) {
+    List<PlannedDelivery> deliveries,
+    List<DiaryEntry> diary) {
 
   /** A folder of plates and what they are for. */
   public record PlateFolder(String path, PlateRole role) {}
@@ -38,5 +42,24 @@ public record ProjectShot(
     files = List.copyOf(files);
     plates = List.copyOf(plates);
     deliveries = List.copyOf(deliveries);
+    rulings = Map.copyOf(rulings);
+    diary = List.copyOf(diary);
+  }
+
+  /** The same shot with its files elsewhere. */
+  public ProjectShot withPaths(UnaryOperator<String> moved) {
+    return new ProjectShot(
+        name,
+        files.stream().map(moved).toList(),
+        plates.stream().map(p -> new PlateFolder(moved.apply(p.path()), p.role())).toList(),
+        from,
+        rulings,
+        level,
+        deliveries,
+        diary);
+  }
+
+  public ProjectShot withDiary(List<DiaryEntry> entries) {
+    return new ProjectShot(name, files, plates, from, rulings, level, deliveries, entries);
   }
 }

@@ -1,10 +1,12 @@
 package flarvo.project;
 
 import flarvo.dispatch.Delivery;
-import flarvo.scene.Rate;
+import flarvo.receive.Fact;
+import flarvo.receive.Rulings;
 import flarvo.scene.Similarity;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 
 /** One decision of the user about a shot: a value that turns one state into the next. */
 public sealed interface ShotEdit {
@@ -56,28 +58,34 @@ public sealed interface ShotEdit {
     }
   }
 
-  /** Lays the solve's first frame on a plate frame. */
-  record RuleFirstFrame(int plateFrame) implements ShotEdit {
+  /**
+   * Decides one fact.
+   *
+   * @param text as it is typed; null takes the ruling back
+   */
+  record Rule(Fact fact, String text) implements ShotEdit {
     @Override
     public ShotState apply(ShotState s) {
-      return s.withShot(s.shot().startingAt(plateFrame));
+      return s.withRulings(s.rulings().with(fact, text));
     }
 
     @Override
     public String title() {
-      return "first frame is " + plateFrame;
+      String name = fact.title().toLowerCase(Locale.ROOT);
+      return text == null ? "take back the ruling on " + name : name + " is " + text;
     }
   }
 
-  record RuleRate(Rate rate) implements ShotEdit {
+  /** Decides many facts in one step, such as all that was proposed. */
+  record RuleAll(Rulings rulings) implements ShotEdit {
     @Override
     public ShotState apply(ShotState s) {
-      return s.withShot(s.shot().withRate(rate));
+      return s.withRulings(rulings);
     }
 
     @Override
     public String title() {
-      return "rate is " + rate.display();
+      return "take all proposals";
     }
   }
 

@@ -32,7 +32,7 @@ public final class Proof {
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
-    List<TrackerSet> trackers = file.trackers(source.picture());
+    List<TrackerSet> trackers = file.trackers(source.picture(), IntakeOptions.NONE);
     Optional<DriftReport> drift =
         cameras.stream()
             .findFirst()
@@ -100,7 +100,7 @@ public final class Proof {
                 source.frames(),
                 map.recipientFirst(),
                 cameras,
-                file.trackers(source.picture()),
+                file.trackers(source.picture(), IntakeOptions.NONE),
                 source.observations(),
                 source.plates(),
                 flarvo.scene.Similarity.IDENTITY));

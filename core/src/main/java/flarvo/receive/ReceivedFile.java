@@ -50,6 +50,31 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
    * user says of the sender, then the format's own rule for a silent file.
    */
   public Dialect reading() {
+    return reading(IntakeOptions.NONE);
+  }
+
+  /** The same, with the user's word on axis and unit where the file has none. */
+  Dialect reading(IntakeOptions options) {
+    Dialect d = stated();
+    if (options.unit().isPresent() && isSilentOnUnit()) {
+      d = d.withUnit(options.unit().get());
+    }
+    if (options.up().isPresent() && isSilentOnAxes()) {
+      d = d.withWorld(options.up().get() == SignedAxis.POSITIVE_Z ? Z_UP : WorldAxes.CANONICAL);
+    }
+    return d;
+  }
+
+  /** Whether neither the file nor its format says a unit. */
+  boolean isSilentOnUnit() {
+    return scene.unit().isEmpty() && from.isEmpty();
+  }
+
+  boolean isSilentOnAxes() {
+    return scene.up().isEmpty() && scene.world().isEmpty() && from.isEmpty();
+  }
+
+  private Dialect stated() {
     Dialect d = format.settle(from.orElse(Dialect.CANONICAL)).spoken();
     if (scene.unit().isPresent()) {
       Said<LinearUnit> unit = scene.unit().get();
@@ -75,7 +100,7 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
 
   /** Cameras in the canonical space, still under the file's own frame numbers. */
   public List<ShotCamera> cameras(PictureSize picture, IntakeOptions options) {
-    Dialect d = reading();
+    Dialect d = reading(options);
     SpaceChange change = d.spaceChange(picture);
     return scene.cameras().stream()
         .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
@@ -83,8 +108,8 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
         .toList();
   }
 
-  public List<TrackerSet> trackers(PictureSize picture) {
-    SpaceChange change = reading().spaceChange(picture);
+  public List<TrackerSet> trackers(PictureSize picture, IntakeOptions options) {
+    SpaceChange change = reading(options).spaceChange(picture);
     return scene.trackers().stream().map(change::toCanonical).toList();
   }
 

@@ -1,177 +1,109 @@
 package flarvo.receive;
 
-import flarvo.format.FileNames;
-import flarvo.format.Said;
+import flarvo.format.Formats;
+import flarvo.format.TextSource;
 import flarvo.plate.PlateFinder;
 import flarvo.report.InputError;
 import flarvo.report.Note;
-import flarvo.scene.FrameRange;
-import flarvo.scene.Observations;
-import flarvo.scene.PictureSize;
-import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Rate;
 import flarvo.scene.Shot;
-import flarvo.scene.ShotCamera;
-import flarvo.scene.Similarity;
-import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
-import java.util.Set;
+import java.util.stream.Stream;
 
-/** Puts one shot together from the files that came for it: scenes, tables and plates. */
+/** Puts one shot together from the files that came for it: scenes, tables, logs and plates. */
 public final class ShotIntake {
 
-  private static final Set<String> PICTURES = Set.of(".jpg", ".jpeg", ".png");
+  /** Folders inside a dropped folder that are looked into. */
+  private static final int DEEPEST = 4;
 
   private final List<ReceivedFile> files = new ArrayList<>();
   private final List<PlateSequence> plates = new ArrayList<>();
+  private final List<ShotLog> logs = new ArrayList<>();
+  private final List<LensSheet> lenses = new ArrayList<>();
   private final List<Note> notes = new ArrayList<>();
 
-  /** Reads a scene file or table, or finds the plates that a picture or folder belongs to. */
+  /**
+   * Takes in a file by its content, the plates that a picture belongs to, or all that lies in a
+   * folder.
+   */
   public ShotIntake add(Path path, IntakeOptions options, Progress progress) {
-    if (Files.isDirectory(path) || isPicture(path)) {
+    if (Files.isDirectory(path)) {
+      folder(path, options, progress, 0);
+    } else if (PlateFinder.isPicture(path)) {
       plates.addAll(PlateFinder.find(path));
+    } else {
+      file(path, options, progress);
+    }
+    return this;
+  }
+
+  /** Plates that are already known, with the role they were given. */
+  public ShotIntake add(PlateSequence sequence) {
+    plates.add(sequence);
+    return this;
+  }
+
+  private void file(Path path, IntakeOptions options, Progress progress) {
+    byte[] head = TextSource.head(path);
+    if (LensSheet.recognises(head)) {
+      lenses.add(LensSheet.read(path));
+    } else if (!Formats.isKnown(head) && !Formats.isExtension(path) && ShotLog.recognises(head)) {
+      logs.add(ShotLog.read(path));
     } else {
       ReceivedFile f = ReceivedFile.read(path, options.from(), progress);
       files.add(f);
       notes.addAll(f.scene().notes());
     }
-    return this;
   }
 
-  public List<ReceivedFile> files() {
-    return List.copyOf(files);
+  /** What is not understood in a folder is noted and left alone. */
+  private void folder(Path path, IntakeOptions options, Progress progress, int depth) {
+    List<Path> inside;
+    try (Stream<Path> list = Files.list(path)) {
+      inside = list.sorted().toList();
+    } catch (IOException e) {
+      throw new InputError(path.toString(), "", "the folder cannot be read", "", e);
+    }
+    boolean pictures = inside.stream().anyMatch(PlateFinder::isPicture);
+    if (pictures) {
+      plates.addAll(PlateFinder.find(path));
+    }
+    for (Path p : inside) {
+      progress.step(0, 0);
+      if (Files.isDirectory(p) && depth < DEEPEST) {
+        folder(p, options, progress, depth + 1);
+      } else if (Files.isRegularFile(p) && !PlateFinder.isPicture(p)) {
+        try {
+          file(p, options, progress);
+        } catch (InputError e) {
+          notes.add(Note.ignored(p.getFileName().toString(), e.reason()));
+        }
+      }
+    }
+    if (depth == 0 && files.isEmpty() && plates.isEmpty() && logs.isEmpty()) {
+      throw new InputError(
+          path.toString(),
+          "",
+          "there is nothing in this folder that is known here",
+          "Drop the folder with the camera, the tracks or the plates");
+    }
+  }
+
+  public ReceivedSet received(IntakeOptions base) {
+    return new ReceivedSet(files, plates, logs, lenses, base, notes);
   }
 
   public List<Note> notes() {
     return List.copyOf(notes);
   }
 
-  /**
-   * The shot in the canonical space and in plate frames.
-   *
-   * @throws InputError when no camera came, or the picture's size is nowhere stated
-   */
+  /** See {@link ReceivedSet#shot(String, IntakeOptions)}. */
   public Shot shot(String name, IntakeOptions options) {
-    PictureSize picture = picture(options);
-    List<ShotCamera> cameras = new ArrayList<>();
-    List<TrackerSet> trackers = new ArrayList<>();
-    Observations observations = Observations.NONE;
-    for (ReceivedFile f : files) {
-      cameras.addAll(f.cameras(picture, options));
-      trackers.addAll(f.trackers(picture));
-      if (!f.scene().observations().isEmpty()) {
-        observations = f.scene().observations();
-      }
-    }
-    if (cameras.isEmpty()) {
-      throw noCamera(options);
-    }
-    ShotCamera first = cameras.get(0);
-    int plateFirst =
-        options
-            .plateFirst()
-            .orElse(plates.isEmpty() ? first.frames().first() : plates.get(0).frames().first());
-    int offset = plateFirst - first.frames().first();
-    return new Shot(
-        name,
-        picture,
-        rate(options),
-        first.frames().shifted(offset),
-        first.frames().first(),
-        cameras.stream().map(c -> c.shifted(offset)).toList(),
-        distinct(trackers),
-        observations,
-        plates,
-        Similarity.IDENTITY);
-  }
-
-  private InputError noCamera(IntakeOptions options) {
-    String file = files.isEmpty() ? "" : files.get(0).path().toString();
-    return options.camera().isPresent()
-        ? new InputError(
-            file,
-            "",
-            "there is no camera '" + options.camera().get() + "'",
-            "It has: "
-                + files.stream()
-                    .flatMap(f -> f.scene().cameras().stream())
-                    .map(c -> c.camera().name())
-                    .toList())
-        : new InputError(file, "", "there is no camera in it", "Add the camera's file");
-  }
-
-  private PictureSize picture(IntakeOptions options) {
-    if (options.size().isPresent()) {
-      return options.size().get();
-    }
-    Optional<PictureSize> plate =
-        plates.stream()
-            .filter(p -> p.role() == PlateRole.UNDISTORTED)
-            .findFirst()
-            .or(() -> plates.stream().findFirst())
-            .map(PlateSequence::size);
-    return plate
-        .or(() -> said(f -> f.scene().picture()))
-        .orElseThrow(
-            () ->
-                new InputError(
-                    files.isEmpty() ? "" : files.get(0).path().toString(),
-                    "",
-                    "the picture's size is nowhere stated",
-                    "Give it with --size WxH, or add the plates"));
-  }
-
-  private Rate rate(IntakeOptions options) {
-    return options.rate().or(() -> said(f -> f.scene().rate())).orElse(Rate.FPS_24);
-  }
-
-  private <T> Optional<T> said(java.util.function.Function<ReceivedFile, Optional<Said<T>>> fact) {
-    List<Said<T>> all = files.stream().map(fact).flatMap(Optional::stream).toList();
-    return all.stream()
-        .filter(s -> !s.assumed())
-        .findFirst()
-        .or(() -> all.stream().findFirst())
-        .map(Said::value);
-  }
-
-  /** Names must tell trackers apart across all groups; a repeated one is numbered. */
-  private List<TrackerSet> distinct(List<TrackerSet> sets) {
-    Set<String> seen = new HashSet<>();
-    boolean repeats = sets.stream().flatMap(s -> s.names().stream()).anyMatch(n -> !seen.add(n));
-    if (!repeats) {
-      return sets;
-    }
-    FileNames unique = new FileNames();
-    notes.add(Note.changed("trackers", "names that repeat were numbered"));
-    return sets.stream()
-        .map(
-            s -> {
-              double[] xyz = new double[3 * s.size()];
-              for (int i = 0; i < s.size(); i++) {
-                xyz[3 * i] = s.x(i);
-                xyz[3 * i + 1] = s.y(i);
-                xyz[3 * i + 2] = s.z(i);
-              }
-              return TrackerSet.of(s.name(), s.names().stream().map(unique::unique).toList(), xyz);
-            })
-        .toList();
-  }
-
-  private static boolean isPicture(Path path) {
-    String n = path.getFileName().toString().toLowerCase(Locale.ROOT);
-    return PICTURES.stream().anyMatch(n::endsWith);
-  }
-
-  /** The range that all plates of a shot share, where there are plates. */
-  public Optional<FrameRange> plateFrames() {
-    return plates.stream().findFirst().map(PlateSequence::frames);
+    return received(options).shot(name, options);
   }
 }

@@ -6,6 +6,7 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -22,6 +23,7 @@ public final class Reprojection {
   private final Map<String, double[]> byTracker = new HashMap<>(); // sum of squares, count, max
   private double sum;
   private long count;
+  private double[] all = new double[1024]; // distances, for the median
 
   private Reprojection(FrameRange frames) {
     this.frames = frames;
@@ -77,11 +79,21 @@ public final class Reprojection {
     tracker[1]++;
     tracker[2] = Math.max(tracker[2], d);
     sum += d * d;
-    count++;
+    if (count == all.length) {
+      all = Arrays.copyOf(all, 2 * all.length);
+    }
+    all[(int) count++] = d;
   }
 
   public double rmsPx() {
     return Math.sqrt(sum / count);
+  }
+
+  /** Half of the distances are below it; strays hardly move it. */
+  public double medianPx() {
+    double[] sorted = Arrays.copyOf(all, (int) count);
+    Arrays.sort(sorted);
+    return sorted[sorted.length / 2];
   }
 
   /** NaN where no tracker lives. */

@@ -155,7 +155,7 @@ public abstract class SceneFormatContract {
             send(TestShots.walk(4, 4, 1), Dialects.shipped().get("track-zup"), "whole"));
     Random random = new Random(7);
     Path file = dir.resolve("garbled" + format().extensions().get(0));
-    for (int i = 0; i < 2000; i++) {
+    for (int i = 0; i < 10_000; i++) {
       byte[] bad = whole.clone();
       for (int k = 0; k < 1 + random.nextInt(6); k++) {
         bad[random.nextInt(bad.length)] = mutation(random);

@@ -118,7 +118,7 @@ class TextToolsTest {
   @Test
   void theRegistryKnowsFormatsByExtensionAndName() {
     assertThat(Formats.forWriting(Path.of("x/A.USDA")).id()).isEqualTo("usd-text");
-    assertThat(Formats.forWriting(Path.of("b.fbx")).id()).isEqualTo("fbx-text");
+    assertThat(Formats.forWriting(Path.of("b.fbx")).id()).isEqualTo("fbx-binary");
     assertThatThrownBy(() -> Formats.forWriting(Path.of("b.mov"))).hasMessageContaining(".usda");
     assertThatThrownBy(() -> Formats.byId("nope")).hasMessageContaining("usd-text");
     for (SceneFormat f : Formats.all()) {

@@ -62,6 +62,19 @@ class PlateTest {
   }
 
   @Test
+  void readsTiffOfSixteenBits() throws IOException {
+    BufferedImage deep = new BufferedImage(6, 4, BufferedImage.TYPE_USHORT_GRAY);
+    deep.getRaster().setSample(2, 1, 0, 0xFFFF);
+    Path f = dir.resolve("deep.0007.tif");
+    assertThat(ImageIO.write(deep, "tiff", f.toFile())).isTrue();
+    PlateSequence p = PlateFinder.find(f).get(0);
+    assertThat(p.frames()).isEqualTo(new FrameRange(7, 7));
+    PlateImage i = PlateReader.read(p, 7);
+    assertThat(i.argb()[6 + 2]).isEqualTo(0xFFFFFFFF);
+    assertThat(i.argb()[0]).isEqualTo(0xFF000000);
+  }
+
+  @Test
   void readsPixels() throws IOException {
     PlateImage i = PlateReader.read(picture("p.0001.png", "png"));
     assertThat(i.width()).isEqualTo(20);

@@ -7,16 +7,18 @@ import flarvo.TestShots;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
+import flarvo.receive.Fact;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
-import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
@@ -42,8 +44,8 @@ class ProjectTest {
     int n = s.deliveries().size();
     return switch (r.nextInt(n == 0 ? 4 : 6)) {
       case 0 -> new ShotEdit.AddDelivery(delivery("d" + r.nextInt(1000)));
-      case 1 -> new ShotEdit.RuleFirstFrame(r.nextInt(2000) - 500);
-      case 2 -> new ShotEdit.RuleRate(new Rate(1 + r.nextInt(120), 1));
+      case 1 -> new ShotEdit.Rule(Fact.FIRST_FRAME, "" + (r.nextInt(2000) - 500));
+      case 2 -> new ShotEdit.Rule(Fact.RATE, "" + (1 + r.nextInt(120)));
       case 3 ->
           new ShotEdit.SetLevel(
               new Similarity(1 + r.nextDouble(), Rotation.IDENTITY, new Vec3(r.nextInt(9), 0, 0)));
@@ -82,12 +84,12 @@ class ProjectTest {
   void editsHaveNamesAndANewOneForgetsWhatWasUndone() {
     EditHistory h = new EditHistory(new ShotState(TestShots.walk(3, 3, 1), List.of()));
     assertThat(h.undoTitle()).isEmpty();
-    h.apply(new ShotEdit.RuleFirstFrame(5));
+    h.apply(new ShotEdit.Rule(Fact.FIRST_FRAME, "5"));
     assertThat(h.undoTitle()).contains("first frame is 5");
     assertThat(h.present().shot().frames()).isEqualTo(new FrameRange(5, 7));
     h.undo();
     assertThat(h.redoTitle()).contains("first frame is 5");
-    h.apply(new ShotEdit.RuleRate(Rate.FPS_25));
+    h.apply(new ShotEdit.Rule(Fact.RATE, "25"));
     assertThat(h.redoTitle()).isEmpty();
   }
 
@@ -101,8 +103,7 @@ class ProjectTest {
                 List.of("in/a.usda"),
                 List.of(new ProjectShot.PlateFolder("plates", PlateRole.UNDISTORTED)),
                 Optional.of("track-zup"),
-                OptionalInt.of(1001),
-                Optional.of(Rate.NTSC_24),
+                Map.of("firstFrame", "1001", "rate", "24000/1001", "filmBack", "36x20.25"),
                 new Similarity(2.5, Rotation.about(new Vec3(1, 2, 3), 1), new Vec3(1, 2, 3)),
                 List.of(
                     new ProjectShot.PlannedDelivery(
@@ -112,7 +113,10 @@ class ProjectTest {
                         Optional.empty(),
                         "usd-text",
                         "camera",
-                        "a.usda")))));
+                        "a.usda")),
+                List.of(
+                    new DiaryEntry(Instant.parse("2026-01-02T03:04:05Z"), "Sent", false),
+                    new DiaryEntry(Instant.parse("2026-01-02T03:05:05Z"), "ask \"Ada\"", true)))));
   }
 
   @Test
@@ -127,7 +131,8 @@ class ProjectTest {
     assertThat(b.level().scale()).isEqualTo(a.level().scale());
     assertThat(b.deliveries()).isEqualTo(a.deliveries());
     assertThat(b.plates()).isEqualTo(a.plates());
-    assertThat(b.rate()).contains(Rate.NTSC_24);
+    assertThat(b.rulings()).isEqualTo(a.rulings());
+    assertThat(b.diary()).isEqualTo(a.diary());
   }
 
   @ParameterizedTest

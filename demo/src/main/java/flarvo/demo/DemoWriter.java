@@ -1,20 +1,26 @@
 package flarvo.demo;
 
+import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SpaceChange;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectShot;
+import flarvo.receive.Fact;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.AtomicFile;
 import flarvo.work.Progress;
@@ -27,6 +33,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Random;
@@ -37,7 +44,7 @@ import javax.imageio.ImageWriteParam;
 import javax.imageio.ImageWriter;
 import javax.imageio.stream.ImageOutputStream;
 
-/** Writes the demo production: {@code DemoWriter FOLDER}. */
+/** Writes the demo production: {@code DemoWriter FOLDER [data]}; with {@code data} no pictures. */
 public final class DemoWriter {
 
   /** From the solve's own space to the levelled world; the project file holds the same numbers. */
@@ -52,7 +59,9 @@ public final class DemoWriter {
   public static void main(String[] args) {
     Path folder = Path.of(args.length > 0 ? args[0] : "demo/meridian");
     writeData(folder);
-    writePlates(folder);
+    if (args.length < 2 || !args[1].equals("data")) {
+      writePlates(folder);
+    }
     System.out.println("wrote the demo production into " + folder);
   }
 
@@ -63,7 +72,11 @@ public final class DemoWriter {
     AtomicFile.write(
         shot.resolve("incoming/" + NAME + "_tracks.csv"),
         out -> tracks(tracks.observations(), out));
-    solve(shot.resolve("incoming/" + NAME + "_solve.usda"), tracks);
+    Shot solved = solve(tracks);
+    clean(shot.resolve("solve/" + NAME + "_solve.usda"), solved);
+    camera(shot.resolve("incoming/" + NAME + "_camera.fbx"), solved);
+    points(shot.resolve("incoming/" + NAME + "_points.csv"), solved);
+    AtomicFile.write(shot.resolve("incoming/" + NAME + "_log.txt"), DemoWriter::log);
     AtomicFile.write(shot.resolve("incoming/" + NAME + "_lens.json"), DemoWriter::lens);
     project(folder.resolve("project.json"));
   }
@@ -87,20 +100,28 @@ public final class DemoWriter {
                 new ProjectShot(
                     NAME,
                     List.of(
-                        NAME + "/incoming/" + NAME + "_solve.usda",
-                        NAME + "/incoming/" + NAME + "_tracks.csv"),
+                        NAME + "/incoming/" + NAME + "_camera.fbx",
+                        NAME + "/incoming/" + NAME + "_points.csv",
+                        NAME + "/incoming/" + NAME + "_tracks.csv",
+                        NAME + "/incoming/" + NAME + "_lens.json",
+                        NAME + "/incoming/" + NAME + "_log.txt"),
                     List.of(
                         new ProjectShot.PlateFolder(
                             NAME + "/plates/undistorted", PlateRole.UNDISTORTED),
                         new ProjectShot.PlateFolder(NAME + "/plates/original", PlateRole.ORIGINAL)),
-                    Optional.of("track-zup"),
-                    OptionalInt.of(TerraceTruth.FRAMES.first()),
-                    Optional.of(TerraceTruth.RATE),
+                    Optional.empty(),
+                    Map.of(
+                        Fact.FIRST_FRAME.id(), "1001",
+                        Fact.RATE.id(), "24000/1001",
+                        Fact.FILM_BACK.id(), "23.76x13.365",
+                        Fact.UP_AXIS.id(), "+Z",
+                        Fact.UNIT.id(), "m"),
                     LEVEL,
                     List.of(
                         planned("Animation", "anim-yup-cm", "usd-text", "anim.usda"),
                         planned("Game engine", "engine-zup-left-cm", "fbx-text", "engine.fbx"),
-                        planned("Compositing", "comp-pixels", "table", "comp.csv")))))
+                        planned("Compositing", "comp-pixels", "table", "comp.csv")),
+                    List.of())))
         .save();
   }
 
@@ -160,8 +181,8 @@ public final class DemoWriter {
     out.write(text.replace("\r", "").getBytes(StandardCharsets.UTF_8));
   }
 
-  /** The solve as the tracking department sent it: its own origin and scale, numbered from 0. */
-  private static void solve(Path file, TrackMaker.Tracks tracks) {
+  /** The solve in its own origin and scale, with the noise that a solve has. */
+  private static Shot solve(TrackMaker.Tracks tracks) {
     Similarity toSolve = LEVEL.inverse();
     Random jitter = new Random(11);
     ShotCamera truth = TerraceTruth.camera();
@@ -176,27 +197,92 @@ public final class DemoWriter {
                       .times(0.0004);
               return toSolve.apply(new Pose(p.position().plus(shake), p.rotation()));
             });
+    return new Shot(
+        NAME,
+        TerraceTruth.PICTURE,
+        TerraceTruth.RATE,
+        frames,
+        0,
+        List.of(truth.withPoses(noisy)),
+        List.of(tracks.solved().map(toSolve::apply)),
+        Observations.NONE,
+        List.of(),
+        Similarity.IDENTITY);
+  }
+
+  /** As the tracking department has it: whole, Z up, numbered from 0. */
+  private static void clean(Path file, Shot solved) {
+    Dialect d = Dialects.shipped().get("track-zup");
+    send(
+        solved,
+        d.withFrames(d.frames().withFirstFrame(0)),
+        "usd-text",
+        Delivery.Contents.CAMERA_AND_TRACKERS,
+        file);
+  }
+
+  /** As it came: through another package, at its own rate and with a film back nobody set. */
+  private static void camera(Path file, Shot solved) {
+    Dialect d = Dialects.shipped().get("anim-yup-cm");
+    ShotCamera c = solved.camera().orElseThrow();
+    ShotCamera careless = c.withOptics(c.optics().map(o -> o.withFilm(36, 24)));
     Shot shot =
         new Shot(
-            NAME,
-            TerraceTruth.PICTURE,
-            TerraceTruth.RATE,
-            frames,
+            solved.name(),
+            solved.picture(),
+            solved.rate(),
+            solved.frames(),
             0,
-            List.of(truth.withPoses(noisy)),
-            List.of(tracks.solved().map(toSolve::apply)),
+            List.of(careless),
+            solved.trackers(),
             Observations.NONE,
             List.of(),
             Similarity.IDENTITY);
-    var dialect = Dialects.shipped().get("track-zup");
+    send(
+        shot,
+        d.withFrames(d.frames().withFirstFrame(0).withRate(Rate.FPS_25)),
+        "fbx-text",
+        Delivery.Contents.CAMERA,
+        file);
+  }
+
+  /** Points in a table that says neither axis nor unit: Z up, metres. */
+  private static void points(Path file, Shot solved) {
+    SpaceChange change =
+        Dialects.shipped()
+            .get("track-zup")
+            .withUnit(LinearUnit.METRE)
+            .spaceChange(solved.picture());
+    TrackerSet t = change.toDialect(solved.trackers().get(0));
+    AtomicFile.write(
+        file,
+        out -> {
+          Writer w = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+          w.write("tracker,x,y,z\n");
+          for (int i = 0; i < t.size(); i++) {
+            w.write(t.names().get(i) + "," + t.x(i) + "," + t.y(i) + "," + t.z(i) + "\n");
+          }
+          w.flush();
+        });
+  }
+
+  private static void log(OutputStream out) throws IOException {
+    String text =
+        """
+        Meridian, shot 010, terrace. Hand-held, one take, walk round the sundial.
+        Camera: sensor 23.76 x 13.365 mm, 17.5 mm lens, progressive.
+        Plates 960x540, frame rate 23.976, frames 1001-1096.
+        Solve is z-up. Sundial stands 1.01 above the flagstones, flagstones are 0.6 apart.
+        """;
+    out.write(text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private static void send(
+      Shot shot, Dialect dialect, String format, Delivery.Contents contents, Path file) {
     Dispatcher.send(
         shot,
         new Delivery(
-            "solve",
-            dialect.withFrames(dialect.frames().withFirstFrame(0)),
-            Formats.byId("usd-text"),
-            Delivery.Contents.CAMERA_AND_TRACKERS,
-            file.getFileName().toString()),
+            "solve", dialect, Formats.byId(format), contents, file.getFileName().toString()),
         file,
         Progress.NONE);
   }

@@ -12,6 +12,9 @@ import flarvo.desktop.manifest.ManifestPane;
 import flarvo.desktop.picture.PictureView;
 import flarvo.desktop.proof.DriftGraph;
 import flarvo.desktop.proof.ProofDesk;
+import flarvo.desktop.receive.DiaryCard;
+import flarvo.desktop.receive.LedgerView;
+import flarvo.desktop.receive.LeftWork;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceView;
@@ -20,8 +23,10 @@ import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.ReceiveDesk;
 import flarvo.desktop.stop.VetDesk;
 import flarvo.dispatch.Delivery;
+import flarvo.project.Diary;
 import java.io.File;
 import java.nio.file.Path;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -38,6 +43,7 @@ import javafx.scene.input.TransferMode;
 import javafx.scene.layout.BorderPane;
 import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
 import javafx.stage.FileChooser;
 
 /** The window: line, manifest, centre, desk, ladder and status, and what lies over them. */
@@ -60,6 +66,9 @@ public final class MainWindow {
   private final Finder finder;
   private final KeysCard keys = new KeysCard();
   private final Label empty = new Label();
+  private final LedgerView ledger;
+  private final LeftWork leftWork;
+  private final DiaryCard diary;
 
   MainWindow(Session session) {
     this.session = session;
@@ -71,7 +80,10 @@ public final class MainWindow {
     empty.setMaxWidth(430);
     picture.setFocusTraversable(true);
     space.setFocusTraversable(true);
-    viewers.getChildren().addAll(picture, space, empty);
+    ledger = new LedgerView(session);
+    ledger.setFocusTraversable(true);
+    leftWork = new LeftWork(session);
+    viewers.getChildren().addAll(picture, space, ledger, empty, leftWork);
     split.setOrientation(Orientation.VERTICAL);
     frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
     frame.setLeft(new ManifestPane(session));
@@ -80,10 +92,20 @@ public final class MainWindow {
     foot.getStyleClass().add("foot");
     frame.setBottom(foot);
     frame.getStyleClass().add("window");
-    root.getChildren().addAll(frame, finder, keys);
+    diary = new DiaryCard(session);
+    root.getChildren().addAll(frame, finder, keys, diary);
     session.stop().addListener((o, a, b) -> arrange());
     session.spaceShown().addListener((o, a, b) -> arrange());
-    session.state().addListener((o, a, b) -> words());
+    session.viewersShown().addListener((o, a, b) -> arrange());
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              words();
+              if (a == null) {
+                arrange();
+              }
+            });
     session.loading().addListener((o, a, b) -> words());
     session.problem().addListener((o, a, b) -> words());
     session
@@ -119,9 +141,11 @@ public final class MainWindow {
   private void arrange() {
     Stop stop = session.stop().get();
     boolean shown = session.spaceShown().get();
-    boolean viewing = picture.isFocused() || space.isFocused();
-    picture.setVisible(!shown);
-    space.setVisible(shown);
+    boolean viewing = picture.isFocused() || space.isFocused() || ledger.isFocused();
+    boolean weighing = stop == Stop.RECEIVE && session.state().get() != null;
+    ledger.setVisible(weighing && !session.viewersShown().get());
+    picture.setVisible(!shown && !ledger.isVisible());
+    space.setVisible(shown && !ledger.isVisible());
     // The viewers never leave the window, so that neither focus nor drawing is lost.
     if (stop != Stop.DISPATCH) {
       split.getItems().remove(board);
@@ -135,7 +159,7 @@ public final class MainWindow {
     centre.setBottom(stop == Stop.PROOF ? graph : null);
     frame.setRight(desks.computeIfAbsent(stop, s -> scroll(desk(s))));
     if (viewing) {
-      (shown ? space : picture).requestFocus();
+      (ledger.isVisible() ? ledger : shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();
@@ -168,10 +192,27 @@ public final class MainWindow {
       empty.setText("Reading…");
     } else {
       empty.setText(
-          "Drop a project here, or everything that came for one shot: the solve (USD text, FBX"
-              + " text or a camera table), its 2D tracks and the folder of its plates.\n\n"
-              + "Ctrl+O opens files. './flarvo demo' shows a whole shot.");
+          "Drop a project here, or everything that came for one shot: the camera and points (USD,"
+              + " FBX, Alembic, glTF or tables), 2D tracks, plates, lens, and the log somebody"
+              + " wrote. A whole folder will do; what a file is shows in its content.\n\n"
+              + "Ctrl+O opens files. './flarvo demo' shows a whole shot."
+              + recent());
     }
+  }
+
+  private String recent() {
+    List<Path> list = session.keeper().recent();
+    if (list.isEmpty()) {
+      return "";
+    }
+    StringBuilder s = new StringBuilder("\n\nCtrl+K opens a recent project:");
+    list.stream().limit(5).forEach(p -> s.append("\n  ").append(shortName(p)));
+    return s.toString();
+  }
+
+  private static String shortName(Path p) {
+    Path folder = p.getParent();
+    return (folder == null ? "" : folder.getFileName() + "/") + p.getFileName();
   }
 
   private void drop() {
@@ -201,6 +242,48 @@ public final class MainWindow {
     if (files != null && !files.isEmpty()) {
       session.open(files.stream().map(File::toPath).toList());
     }
+  }
+
+  void saveAs() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Save the project as");
+    c.setInitialFileName("project.json");
+    File f = c.showSaveDialog(root.getScene().getWindow());
+    if (f != null) {
+      session.saveAs(f.toPath());
+    }
+  }
+
+  void save() {
+    if (session.hasProject()) {
+      session.save();
+    } else {
+      saveAs();
+    }
+  }
+
+  void findMissing() {
+    DirectoryChooser c = new DirectoryChooser();
+    c.setTitle("Folder that holds the missing files");
+    File f = c.showDialog(root.getScene().getWindow());
+    if (f != null) {
+      session.relink(f.toPath());
+    }
+  }
+
+  void copyDiary() {
+    if (session.state().get() == null) {
+      session.message().set("There is no diary yet");
+      return;
+    }
+    ClipboardContent c = new ClipboardContent();
+    c.putString(
+        Diary.asText(
+            session.state().get().shot().name(),
+            session.diary().entries(),
+            ZoneId.systemDefault()));
+    Clipboard.getSystemClipboard().setContent(c);
+    session.message().set("The diary was copied as text");
   }
 
   /** Opens the finder, as Ctrl+K does. */
@@ -243,6 +326,10 @@ public final class MainWindow {
     }
   }
 
+  DiaryCard diary() {
+    return diary;
+  }
+
   Finder finder() {
     return finder;
   }
@@ -275,7 +362,28 @@ public final class MainWindow {
     list.add(new Action("Copy the deliveries as text", "", this::copyDeliveries));
     list.add(new Action("Undo", "Ctrl+Z", session::undo));
     list.add(new Action("Redo", "Ctrl+Shift+Z", session::redo));
-    list.add(new Action("Save the project", "Ctrl+S", session::save));
+    list.add(new Action("Save the project", "Ctrl+S", this::save));
+    list.add(new Action("Save the project as", "Ctrl+Shift+S", this::saveAs));
+    list.add(new Action("Take all proposals of the ledger", "Ctrl+R", session::takeProposals));
+    list.add(new Action("Copy the ledger as text", "", ledger::copy));
+    list.add(new Action("Copy the diary as text", "", this::copyDiary));
+    list.add(new Action("Open the diary", "Ctrl+D", diary::open));
+    if (!session.missing().isEmpty()) {
+      list.add(new Action("Find missing files", "", this::findMissing));
+    }
+    for (Path p : session.keeper().recent()) {
+      list.add(new Action("Open recent " + shortName(p), "", () -> session.open(List.of(p))));
+    }
+    session
+        .project()
+        .ifPresent(
+            p ->
+                p.shots()
+                    .forEach(
+                        s ->
+                            list.add(
+                                new Action(
+                                    "Shot " + s.name(), "", () -> session.openShot(s.name())))));
     list.add(new Action("Open files", "Ctrl+O", this::chooseFiles));
     list.add(
         new Action(

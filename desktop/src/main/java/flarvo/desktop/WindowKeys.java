@@ -64,7 +64,15 @@ final class WindowKeys {
         }
       }
       case Y -> session.redo();
-      case S -> session.save();
+      case S -> {
+        if (e.isShiftDown()) {
+          window.saveAs();
+        } else {
+          window.save();
+        }
+      }
+      case R -> session.takeProposals();
+      case D -> window.diary().open();
       case O -> window.chooseFiles();
       case T -> session.theme().set(session.theme().get().other());
       case ENTER -> session.sendAll();
@@ -80,7 +88,7 @@ final class WindowKeys {
       window.keysCard().close();
       return true;
     }
-    if (window.finder().isVisible()) {
+    if (window.finder().isVisible() || window.diary().isVisible()) {
       return false;
     }
     if (focus instanceof TextInputControl) {
@@ -115,7 +123,11 @@ final class WindowKeys {
         if (e.isShiftDown() || focus instanceof ComboBoxBase<?>) {
           return false;
         }
-        session.spaceShown().set(!session.spaceShown().get());
+        if (session.stop().get() == Stop.RECEIVE) {
+          session.viewersShown().set(!session.viewersShown().get());
+        } else {
+          session.spaceShown().set(!session.spaceShown().get());
+        }
       }
       default -> {
         return false;

@@ -209,7 +209,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void sceneFilesOpenWithoutAProject(FxRobot robot) throws Exception {
-    Path solve = Path.of("../demo/meridian/mer_010_terrace/incoming/mer_010_terrace_solve.usda");
+    Path solve = Path.of("../demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda");
     onWindow(() -> session.open(List.of(solve)));
     await(() -> session.project().isEmpty());
     assertThat(session.state().get().shot().frames().first()).isZero();

@@ -34,7 +34,7 @@ abstract class WindowHarness {
         });
     Path project = DemoProject.in(dir);
     onWindow(() -> session.open(List.of(project)));
-    await(() -> session.state().get() != null);
+    await(() -> session.ledger().get() != null);
   }
 
   @AfterEach

@@ -6,6 +6,7 @@ import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
 import flarvo.project.ProjectFile;
+import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -90,11 +91,11 @@ class WindowTest extends WindowHarness {
   void aRulingMovesTheShotAndForgetsWhatWasSent(FxRobot robot) throws Exception {
     robot.press(KeyCode.CONTROL).type(KeyCode.ENTER).release(KeyCode.CONTROL);
     await(this::allSent);
-    TextField first = robot.lookup("#rule-first").queryAs(TextField.class);
-    robot.doubleClickOn(first).write("101").type(KeyCode.ENTER);
-    WaitForAsyncUtils.waitForFxEvents();
+    robot.doubleClickOn("#rule-firstFrame").write("101").type(KeyCode.ENTER);
+    await(() -> session.ledger().get().rulings().of(Fact.FIRST_FRAME).orElse("").equals("101"));
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
     assertThat(session.sendStates()).isEmpty();
+    TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
     robot.doubleClickOn(first).write("soon").type(KeyCode.ENTER);
     assertThat(first.getStyleClass()).contains("bad");
     assertThat(message(robot)).contains("'soon' is no frame");
@@ -104,6 +105,8 @@ class WindowTest extends WindowHarness {
   @Test
   void tabShowsSpaceAndTheFinderGoesToATracker(FxRobot robot) {
     robot.type(KeyCode.TAB);
+    assertThat(window.picture().isVisible()).as("picture in the ledger's place").isTrue();
+    robot.type(KeyCode.TAB).type(KeyCode.DIGIT2).type(KeyCode.TAB);
     assertThat(window.space().isVisible()).isTrue();
     assertThat(window.picture().isVisible()).isFalse();
     robot.type(KeyCode.TAB);
@@ -124,12 +127,12 @@ class WindowTest extends WindowHarness {
 
   @Test
   void savingKeepsWhatWasDecided(FxRobot robot) throws Exception {
-    TextField first = robot.lookup("#rule-first").queryAs(TextField.class);
+    TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
     robot.doubleClickOn(first).write("2001").type(KeyCode.ENTER);
     robot.press(KeyCode.CONTROL).type(KeyCode.S).release(KeyCode.CONTROL);
     await(() -> message(robot).startsWith("Saved"));
-    assertThat(ProjectFile.read(dir.resolve("project.json")).shots().get(0).plateFirst())
-        .hasValue(2001);
+    assertThat(ProjectFile.read(dir.resolve("project.json")).shots().get(0).rulings())
+        .containsEntry("firstFrame", "2001");
   }
 
   @Test
@@ -146,6 +149,7 @@ class WindowTest extends WindowHarness {
   /** While a hand drags over the ladder, the window goes on drawing. */
   @Test
   void scrubbingDoesNotBlock(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
     await(() -> window.picture().cache().loaded(plates()) > 20);
     PulseMeter best = scrub();
     for (int i = 0; i < 2 && best.longestMillis() >= 500; i++) {

@@ -83,8 +83,7 @@ final class AbcCameraReader {
     for (double t : times) {
       off += Math.abs(t - Math.rint(t)) > GRID ? 1 : 0;
     }
-    return new FileCamera(
-        new ShotCamera(name, poses, optics, clip), times.size(), off, true, true);
+    return new FileCamera(new ShotCamera(name, poses, optics, clip), times.size(), off, true, true);
   }
 
   private double seconds(int frame) {
@@ -123,8 +122,7 @@ final class AbcCameraReader {
     double width = c[1] * MM_PER_CM * (c[5] > 0 ? c[5] : 1);
     double height = c[3] * MM_PER_CM;
     try {
-      Optics o =
-          new Optics(c[0], width, height, -c[2] * MM_PER_CM, -c[4] * MM_PER_CM);
+      Optics o = new Optics(c[0], width, height, -c[2] * MM_PER_CM, -c[4] * MM_PER_CM);
       return filmBack.apply(o, seconds(frame));
     } catch (IllegalArgumentException e) {
       throw new InputError(

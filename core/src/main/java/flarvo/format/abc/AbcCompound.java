@@ -96,9 +96,7 @@ final class AbcCompound {
 
   /** A property with at least one sample. */
   Optional<AbcProperty> property(String name) {
-    return Optional.ofNullable(headers.get(name))
-        .map(Header::property)
-        .filter(p -> p.samples > 0);
+    return Optional.ofNullable(headers.get(name)).map(Header::property).filter(p -> p.samples > 0);
   }
 
   Optional<AbcCompound> compound(String name) {

@@ -16,8 +16,7 @@ final class AbcFilmBack {
 
   AbcFilmBack(AbcCompound geom) {
     geom.property(".filmBackOps").ifPresent(p -> ops.addAll(p.texts(0)));
-    values =
-        geom.property(".filmBackChannels").orElse(null);
+    values = geom.property(".filmBackChannels").orElse(null);
   }
 
   boolean isThere() {

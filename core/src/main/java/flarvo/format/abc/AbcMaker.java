@@ -130,8 +130,7 @@ final class AbcMaker {
     long core =
         scalar(lens, ".core", AbcPod.FLOAT64, c.frames(), c.optics().isConstant(), f -> core(c, f));
     geom.compound(".geom", "AbcGeom_Camera_v1");
-    long properties =
-        out.group(out.group(core, out.data(lens.bytes())), out.data(geom.bytes()));
+    long properties = out.group(out.group(core, out.data(lens.bytes())), out.data(geom.bytes()));
     long shape = object(properties, List.of(), headers.objects());
     return object(xform, List.of(shape), child);
   }
@@ -172,8 +171,7 @@ final class AbcMaker {
       double[] at = {t.x(i), t.y(i), t.z(i)};
       child.add(names.unique(legal(t.names().get(i))), "AbcGeom_Xform_v3", ".xform");
       children.add(
-          object(
-              xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
+          object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
     }
     return object(xform(new int[0], STILL, f -> new double[0]), children, child);
   }
@@ -186,8 +184,7 @@ final class AbcMaker {
     children.add(constant(own, ".inherits", AbcPod.BOOLEAN, 1));
     if (ops.length > 0) {
       children.add(constant(own, ".ops", AbcPod.UINT8, ops));
-      children.add(
-          scalar(own, ".vals", AbcPod.FLOAT64, frames, frames.count() == 1, values));
+      children.add(scalar(own, ".vals", AbcPod.FLOAT64, frames, frames.count() == 1, values));
       children.add(constant(own, "isNotConstantIdentity", AbcPod.BOOLEAN, 1));
     }
     children.add(out.data(own.bytes()));

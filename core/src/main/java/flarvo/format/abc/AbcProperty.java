@@ -59,7 +59,9 @@ final class AbcProperty {
   private ByteSource bytes(int sample) {
     int i = stored(Math.max(0, Math.min(sample, samples - 1)));
     ByteSource data = group.data(array ? 2 * i : i);
-    return data.size() < DIGEST ? data.part(data.file(), 0, 0) : data.part(data.file(), DIGEST, data.size() - DIGEST);
+    return data.size() < DIGEST
+        ? data.part(data.file(), 0, 0)
+        : data.part(data.file(), DIGEST, data.size() - DIGEST);
   }
 
   double[] numbers(int sample) {

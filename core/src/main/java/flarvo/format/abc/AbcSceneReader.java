@@ -228,9 +228,7 @@ final class AbcSceneReader {
   }
 
   private static double start(AbcNode node) {
-    return node == null || node.moving().isEmpty()
-        ? 0
-        : node.moving().get(0).sampling.time(0);
+    return node == null || node.moving().isEmpty() ? 0 : node.moving().get(0).sampling.time(0);
   }
 
   private void points(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
@@ -244,7 +242,8 @@ final class AbcSceneReader {
     double[] ids = geom.property(".pointIds").map(i -> i.numbers(0)).orElse(new double[0]);
     for (int i = 0; i + 2 < xyz.length; i += 3) {
       m.transformPosition(xyz[i], xyz[i + 1], xyz[i + 2], v);
-      String id = ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
+      String id =
+          ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
       add(o.name, o.name + "_" + id, v.x, v.y, v.z, o.path);
     }
   }
@@ -258,8 +257,7 @@ final class AbcSceneReader {
     int[] indices = whole(geom, ".faceIndices");
     reverse(sizes, indices);
     Matrix4d m = parent == null ? new Matrix4d() : parent.world(start(parent));
-    out.meshes.add(
-        FileMesh.of(o.name, p.numbers(0), m, sizes, indices, file, "<" + o.path + ">"));
+    out.meshes.add(FileMesh.of(o.name, p.numbers(0), m, sizes, indices, file, "<" + o.path + ">"));
   }
 
   /** Faces are wound clockwise in this format. */

@@ -77,8 +77,13 @@ final class FbxBinaryParser {
       if (end > in.size()) {
         throw in.error(
             start,
-            "the record '" + name + "' reaches to offset " + end + ", and the file has "
-                + in.size() + " bytes",
+            "the record '"
+                + name
+                + "' reaches to offset "
+                + end
+                + ", and the file has "
+                + in.size()
+                + " bytes",
             "It was cut off; ask for it again");
       }
       throw in.garbled(start, "the record '" + name + "' claims an end at " + end);

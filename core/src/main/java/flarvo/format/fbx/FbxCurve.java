@@ -139,8 +139,7 @@ final class FbxCurve {
     double w0 = weight(i, RIGHT_WEIGHTED, 0);
     double w1 = weight(i, NEXT_LEFT_WEIGHTED, 16);
     double along = w0 == PLAIN_WEIGHT && w1 == PLAIN_WEIGHT ? u : parameter(u, w0, w1);
-    return bezier(
-        along, values[i], values[i] + m0 * w0, values[after] - m1 * w1, values[after]);
+    return bezier(along, values[i], values[i] + m0 * w0, values[after] - m1 * w1, values[after]);
   }
 
   private double weight(int key, long flag, int shift) {

@@ -153,8 +153,7 @@ final class FbxScene {
       }
     }
     if (take.isPresent() && !takes.contains(take.get())) {
-      throw new InputError(
-          file, "", "there is no take '" + take.get() + "'", "It has: " + takes);
+      throw new InputError(file, "", "there is no take '" + take.get() + "'", "It has: " + takes);
     }
     if (takes.size() > 1 && take.isEmpty()) {
       notes.add(

@@ -11,13 +11,9 @@ import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.regex.Pattern;
 
 /** FBX 7.x as text; written as 7.5. */
 public final class FbxTextFormat extends FbxFormat {
-
-  private static final Pattern HEAD =
-      Pattern.compile("\\A(\\s*;[^\\n]*\\n|\\s+)*FBXHeaderExtension\\s*:");
 
   @Override
   public String id() {
@@ -31,7 +27,13 @@ public final class FbxTextFormat extends FbxFormat {
 
   @Override
   public boolean recognises(byte[] head) {
-    return HEAD.matcher(new String(head, StandardCharsets.ISO_8859_1)).find();
+    for (String line : new String(head, StandardCharsets.ISO_8859_1).split("\n", -1)) {
+      String l = line.strip();
+      if (!l.isEmpty() && !l.startsWith(";")) {
+        return l.startsWith("FBXHeaderExtension") && l.indexOf(':') > 0;
+      }
+    }
+    return false;
   }
 
   @Override

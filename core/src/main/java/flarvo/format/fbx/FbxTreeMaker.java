@@ -23,9 +23,9 @@ import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 
 /**
- * A scene as records of version 7.5: cameras with a linear key on every frame, trackers as
- * nulls in a group. Curves hold 32-bit floats; where the shot lies so far out that they would be
- * too coarse, everything is put under one null near the middle, whose place is a double.
+ * A scene as records of version 7.5: cameras with a linear key on every frame, trackers as nulls in
+ * a group. Curves hold 32-bit floats; where the shot lies so far out that they would be too coarse,
+ * everything is put under one null near the middle, whose place is a double.
  */
 final class FbxTreeMaker {
 
@@ -95,11 +95,7 @@ final class FbxTreeMaker {
     out.property("TimeSpanStart", "KTime", "Time", "", FbxTime.tickOf(range.first(), rate));
     out.property("TimeSpanStop", "KTime", "Time", "", FbxTime.tickOf(range.last(), rate));
     out.property(
-        "CustomFrameRate",
-        "double",
-        "Number",
-        "",
-        mode == FbxTime.CUSTOM ? rate.toDouble() : -1.0);
+        "CustomFrameRate", "double", "Number", "", mode == FbxTime.CUSTOM ? rate.toDouble() : -1.0);
     out.close();
     out.close();
   }
@@ -199,8 +195,7 @@ final class FbxTreeMaker {
     return id;
   }
 
-  private void camera(ShotCamera c, String name, Vec3 origin, long root, long layer)
-      {
+  private void camera(ShotCamera c, String name, Vec3 origin, long root, long layer) {
     long model = ++lastId;
     FrameRange frames = c.frames();
     EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
@@ -269,8 +264,7 @@ final class FbxTreeMaker {
         break;
       }
     }
-    out.open(
-        "NodeAttribute", id, new FbxName("NodeAttribute", name), "Camera");
+    out.open("NodeAttribute", id, new FbxName("NodeAttribute", name), "Camera");
     out.open("Properties70");
     if (scene.picture().isPresent()) {
       PictureSize p = scene.picture().get().value();
@@ -313,12 +307,9 @@ final class FbxTreeMaker {
       String shortName,
       String property,
       FrameRange frames,
-      IntToDoubleFunction... components)
-      {
+      IntToDoubleFunction... components) {
     long node = ++lastId;
-    out.open(
-        "AnimationCurveNode",
-        node, new FbxName("AnimCurveNode", shortName), "");
+    out.open("AnimationCurveNode", node, new FbxName("AnimCurveNode", shortName), "");
     out.open("Properties70");
     String[] channels = {"d|X", "d|Y", "d|Z"};
     for (int i = 0; i < 3; i++) {
@@ -336,9 +327,7 @@ final class FbxTreeMaker {
   private void focalCurve(long layer, long attribute, ShotCamera c) {
     long node = ++lastId;
     double first = c.optics().at(c.frames().first()).focalLengthMm();
-    out.open(
-        "AnimationCurveNode",
-        node, new FbxName("AnimCurveNode", "FocalLength"), "");
+    out.open("AnimationCurveNode", node, new FbxName("AnimCurveNode", "FocalLength"), "");
     out.open("Properties70");
     out.property("d|FocalLength", "Number", "", "A", first);
     out.close();
@@ -348,8 +337,7 @@ final class FbxTreeMaker {
     curve(node, "d|FocalLength", c.frames(), f -> c.optics().at(f).focalLengthMm());
   }
 
-  private void curve(long node, String channel, FrameRange frames, IntToDoubleFunction value)
-      {
+  private void curve(long node, String channel, FrameRange frames, IntToDoubleFunction value) {
     long id = ++lastId;
     int n = frames.count();
     long[] times = new long[n];
@@ -377,9 +365,7 @@ final class FbxTreeMaker {
 
   private long nullModel(String name, Vec3 at, long parent, double size) {
     long attribute = ++lastId;
-    out.open(
-        "NodeAttribute",
-        attribute, new FbxName("NodeAttribute", name), "Null");
+    out.open("NodeAttribute", attribute, new FbxName("NodeAttribute", name), "Null");
     out.open("Properties70");
     out.property("Size", "double", "Number", "", size);
     out.close();

@@ -72,9 +72,7 @@ final class GltfCurve {
    */
   private double[] key(int i, int tangent) {
     int at =
-        way == AnimationModel.Interpolation.CUBICSPLINE
-            ? (3 * i + 1 + tangent) * width
-            : i * width;
+        way == AnimationModel.Interpolation.CUBICSPLINE ? (3 * i + 1 + tangent) * width : i * width;
     return Arrays.copyOfRange(values, at, at + width);
   }
 

@@ -33,8 +33,7 @@ final class GltfFile {
   private GltfFile() {}
 
   static boolean isBinary(byte[] head) {
-    return head.length >= 4
-        && java.util.Arrays.equals(head, 0, 4, MAGIC, 0, 4);
+    return head.length >= 4 && java.util.Arrays.equals(head, 0, 4, MAGIC, 0, 4);
   }
 
   static GltfModel read(Path path, ReadLimits limits) {

@@ -77,7 +77,8 @@ public final class GltfFormat implements SceneFormat {
       return GltfFile.isBinary(head);
     }
     String s = new String(head, StandardCharsets.ISO_8859_1);
-    return s.stripLeading().startsWith("{") && (s.contains("\"asset\"") || s.contains("\"nodes\""))
+    return s.stripLeading().startsWith("{")
+        && (s.contains("\"asset\"") || s.contains("\"nodes\""))
         && !s.contains("\"schema\"");
   }
 

@@ -165,7 +165,8 @@ final class GltfMaker {
     }
     int input = accessor("SCALAR", 1, times);
     ArrayNode all = root.withArray("animations");
-    ObjectNode animation = all.isEmpty() ? all.addObject().put("name", "shot") : (ObjectNode) all.get(0);
+    ObjectNode animation =
+        all.isEmpty() ? all.addObject().put("name", "shot") : (ObjectNode) all.get(0);
     ArrayNode channels = animation.withArray("channels");
     ArrayNode samplers = animation.withArray("samplers");
     channel(channels, samplers, node, "translation", input, accessor("VEC3", 3, places));

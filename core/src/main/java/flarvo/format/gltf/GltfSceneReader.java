@@ -169,8 +169,7 @@ final class GltfSceneReader {
     }
     n.getMeshModels().forEach(m -> mesh(n, m));
     boolean bare = camera == null && n.getMeshModels().isEmpty() && n.getSkinModel() == null;
-    boolean placed =
-        n.getTranslation() != null || n.getMatrix() != null || curves.containsKey(n);
+    boolean placed = n.getTranslation() != null || n.getMatrix() != null || curves.containsKey(n);
     if (bare && n.getChildren().isEmpty() && placed) {
       place(n, name, group);
     }

@@ -24,6 +24,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.regex.Pattern;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
@@ -34,6 +35,9 @@ public final class TableFormat implements SceneFormat {
   static final String SHIFT_X = "shift_x";
 
   static final String SHIFT_Y = "shift_y";
+
+  /** A column's name; prose has longer cells with blanks in them. */
+  private static final Pattern HEADER_CELL = Pattern.compile("\\s*\"?[a-z_][\\w.()]*\"?\\s*");
 
   private static final String COMPANION = ".trackers.csv";
   private static final List<String> COLUMNS =
@@ -70,7 +74,10 @@ public final class TableFormat implements SceneFormat {
     return text.lines()
         .filter(l -> !l.startsWith("#") && !l.isBlank())
         .findFirst()
-        .map(l -> l.contains(",") && (l.contains("frame") || l.contains("tracker")))
+        .map(l -> List.of(l.strip().split(",", -1)))
+        .filter(h -> h.size() > 1 && h.stream().allMatch(c -> HEADER_CELL.matcher(c).matches()))
+        .map(h -> h.stream().map(c -> c.strip().replace("\"", "")).toList())
+        .map(h -> h.contains("frame") || h.contains("tracker"))
         .orElse(false);
   }
 

@@ -218,8 +218,7 @@ final class UsdCrateParser {
     }
     for (UsdPrim p : prims) {
       order(p.children, p.metadata.remove("primChildren"));
-      p.allVariants()
-          .forEach(v -> order(v.children, v.metadata.remove("primChildren")));
+      p.allVariants().forEach(v -> order(v.children, v.metadata.remove("primChildren")));
     }
   }
 }

@@ -270,7 +270,9 @@ final class UsdCrateTables {
   String path(int i, ByteCursor at) {
     int p = index(i, pathParents.length, at, "path");
     java.util.ArrayDeque<String> parts = new java.util.ArrayDeque<>();
-    for (; p >= 0 && pathElements[p] != null && pathElements[p] != Element.ROOT; p = pathParents[p]) {
+    for (;
+        p >= 0 && pathElements[p] != null && pathElements[p] != Element.ROOT;
+        p = pathParents[p]) {
       String t = tokens[pathTokens[p]];
       boolean variant = t.startsWith("{");
       parts.push(pathElements[p] == Element.PROPERTY ? "." + t : variant ? t : "/" + t);

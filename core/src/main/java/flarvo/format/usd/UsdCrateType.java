@@ -3,7 +3,9 @@ package flarvo.format.usd;
 import java.util.HashMap;
 import java.util.Map;
 
-/** Kinds of values in a crate: the number stored, the name in text, and how entries lie in bytes. */
+/**
+ * Kinds of values in a crate: the number stored, the name in text, and how entries lie in bytes.
+ */
 enum UsdCrateType {
   BOOL(1, "bool", 'B', 1),
   UCHAR(2, "uchar", 'B', 1),
@@ -60,7 +62,9 @@ enum UsdCrateType {
   /** The scalar's name in text; empty for what no attribute holds. */
   final String text;
 
-  /** B byte, i u l integers, h f d floats, s t a indices; blank for what has a layout of its own. */
+  /**
+   * B byte, i u l integers, h f d floats, s t a indices; blank for what has a layout of its own.
+   */
   final char entry;
 
   final int components;

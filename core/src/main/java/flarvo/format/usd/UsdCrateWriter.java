@@ -11,8 +11,8 @@ import java.util.List;
 import java.util.Map;
 
 /**
- * {@link UsdLayer} to a crate of version 0.8; {@link UsdCrateTables} and {@link UsdCrateValues} show
- * the layout. Equal values, times and sets of fields are stored once.
+ * {@link UsdLayer} to a crate of version 0.8; {@link UsdCrateTables} and {@link UsdCrateValues}
+ * show the layout. Equal values, times and sets of fields are stored once.
  */
 final class UsdCrateWriter {
 
@@ -77,8 +77,11 @@ final class UsdCrateWriter {
     }
     byte[] magic = UsdCrateTables.MAGIC.getBytes(StandardCharsets.US_ASCII);
     for (int i = 0; i < 2; i++) {
-      out.put32(4 * i, java.nio.ByteBuffer.wrap(magic, 4 * i, 4).order(
-          java.nio.ByteOrder.LITTLE_ENDIAN).getInt());
+      out.put32(
+          4 * i,
+          java.nio.ByteBuffer.wrap(magic, 4 * i, 4)
+              .order(java.nio.ByteOrder.LITTLE_ENDIAN)
+              .getInt());
     }
     out.put64(8, 8 << 8); // 0.8.0
     out.put64(16, contents);
@@ -430,8 +433,7 @@ final class UsdCrateWriter {
   }
 
   private void ints(List<Integer> values) {
-    byte[] packed =
-        UsdCompression.packInts(values.stream().mapToInt(Integer::intValue).toArray());
+    byte[] packed = UsdCompression.packInts(values.stream().mapToInt(Integer::intValue).toArray());
     out.i64(packed.length);
     out.bytes(packed);
   }

@@ -53,7 +53,10 @@ final class UsdLibrary {
     }
     if (layers.size() >= limits.mostFiles()) {
       throw new InputError(
-          start.toString(), "", "it is put together from over " + limits.mostFiles() + " files", "");
+          start.toString(),
+          "",
+          "it is put together from over " + limits.mostFiles() + " files",
+          "");
     }
     ByteSource in = bytes(place);
     UsdLayer layer;
@@ -84,7 +87,10 @@ final class UsdLibrary {
       bytes += in.size();
       if (bytes > limits.largestFile()) {
         throw new InputError(
-            start.toString(), "", "its files are larger than " + limits.largestFile() + " bytes", "");
+            start.toString(),
+            "",
+            "its files are larger than " + limits.largestFile() + " bytes",
+            "");
       }
       files.put(place.file(), in);
     }
@@ -123,8 +129,7 @@ final class UsdLibrary {
   }
 
   private static UsdPlace inside(UsdPlace place, String entry) {
-    return new UsdPlace(
-        place.file(), place.isPackaged() ? nested(place.entry(), entry) : entry);
+    return new UsdPlace(place.file(), place.isPackaged() ? nested(place.entry(), entry) : entry);
   }
 
   private static String nested(String outer, String inner) {

@@ -13,8 +13,7 @@ record UsdListOp(
     List<Object> appended,
     List<Object> deleted) {
 
-  static final UsdListOp NONE =
-      new UsdListOp(false, List.of(), List.of(), List.of(), List.of());
+  static final UsdListOp NONE = new UsdListOp(false, List.of(), List.of(), List.of(), List.of());
 
   static UsdListOp explicitly(List<Object> items) {
     return new UsdListOp(true, items, List.of(), List.of(), List.of());

@@ -48,7 +48,9 @@ final class UsdPackage {
       }
     }
     throw in.error(
-        in.size(), "the package's table of contents is missing", "It was cut off; ask for it again");
+        in.size(),
+        "the package's table of contents is missing",
+        "It was cut off; ask for it again");
   }
 
   private void entry(String name, long at) {

@@ -103,7 +103,8 @@ final class UsdXform {
       default:
         if (op.kind.startsWith("rotate") && op.kind.length() == 9) {
           double[] d = evaluator.numbers(prim, a, time, 3);
-          return rotation(order(op, file), Math.toRadians(d[0]), Math.toRadians(d[1]), Math.toRadians(d[2]));
+          return rotation(
+              order(op, file), Math.toRadians(d[0]), Math.toRadians(d[1]), Math.toRadians(d[2]));
         }
         throw new InputError(
             file,

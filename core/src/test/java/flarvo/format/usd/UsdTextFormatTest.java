@@ -111,7 +111,8 @@ class UsdTextFormatTest extends SceneFormatContract {
     assertThat(o.principalXMm()).isCloseTo(-1, within(1e-6));
     assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(102, 4, 6));
     assertThat(s.notes().toString())
-        .contains("sublayer", "'./a.usda' is not beside", "no </local>", "Sphere", "nothing defines")
+        .contains(
+            "sublayer", "'./a.usda' is not beside", "no </local>", "Sphere", "nothing defines")
         .contains("scale");
   }
 

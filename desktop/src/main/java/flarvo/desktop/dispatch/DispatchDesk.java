@@ -39,7 +39,10 @@ public final class DispatchDesk extends Desk {
     super("Dispatch");
     this.session = session;
     dialect.getItems().setAll(session.dialects().all().stream().map(Dialect::name).toList());
-    format.getItems().setAll(Formats.all().stream().map(SceneFormat::title).toList());
+    format
+        .getItems()
+        .setAll(
+            Formats.all().stream().filter(SceneFormat::writes).map(SceneFormat::title).toList());
     contents
         .getItems()
         .setAll(Arrays.stream(Delivery.Contents.values()).map(Delivery.Contents::word).toList());

@@ -61,6 +61,7 @@ public final class LineBar extends HBox {
     gap.setMinWidth(10);
     getChildren().addAll(name, track, gap, undo, redo, search, keysAndTheme(help, theme));
     session.state().addListener((o, a, b) -> refresh());
+    session.ledger().addListener((o, a, b) -> refresh());
     session.stop().addListener((o, a, b) -> refresh());
     session.theme().addListener((o, a, b) -> refresh());
     session.sendStates().addListener((MapChangeListener<Object, Object>) c -> refresh());

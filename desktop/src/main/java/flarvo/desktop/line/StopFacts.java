@@ -6,6 +6,7 @@ import flarvo.desktop.session.Stop;
 import flarvo.dispatch.Delivery;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
+import flarvo.receive.Ledger;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
@@ -37,8 +38,7 @@ final class StopFacts {
     }
     Shot shot = session.state().get().shot();
     return switch (stop) {
-      case RECEIVE ->
-          new Fact(shot.frames().count() + " · " + shot.rate().display(), Mark.FULL, false);
+      case RECEIVE -> receive(shot);
       case VET -> vet();
       case LEVEL ->
           shot.level().equals(Similarity.IDENTITY)
@@ -54,6 +54,15 @@ final class StopFacts {
       case DISPATCH -> dispatch();
       case PROOF -> proof();
     };
+  }
+
+  private Fact receive(Shot shot) {
+    String facts = shot.frames().count() + " · " + shot.rate().display();
+    Ledger l = session.ledger().get();
+    int open = l == null ? 0 : l.open().size();
+    return open == 0
+        ? new Fact(facts, Mark.FULL, false)
+        : new Fact(open + (open == 1 ? " conflict" : " conflicts"), Mark.HALF, true);
   }
 
   private Fact vet() {

@@ -5,22 +5,36 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.format.TextSource;
+import flarvo.project.Diary;
 import flarvo.project.EditHistory;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
+import flarvo.project.Relink;
 import flarvo.project.ShotEdit;
 import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.Ledger;
+import flarvo.receive.LedgerMaker;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.vet.Reprojection;
+import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Supplier;
+import javafx.application.Platform;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
@@ -49,6 +63,7 @@ public final class Session {
   private final ObjectProperty<PlateRole> plateRole =
       new SimpleObjectProperty<>(PlateRole.UNDISTORTED);
   private final BooleanProperty spaceShown = new SimpleBooleanProperty();
+  private final BooleanProperty viewersShown = new SimpleBooleanProperty();
   private final DoubleProperty whiskers = new SimpleDoubleProperty(10);
   private final DoubleProperty errorLimitPx = new SimpleDoubleProperty(1);
   private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
@@ -62,41 +77,147 @@ public final class Session {
   private EditHistory history;
   private ProjectFile project;
   private ProjectShot entry;
-  private ShotIntake intake;
+  private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
+  private final Keeper keeper = new Keeper(this);
+  private Diary diary = new Diary(List.of(), Clock.systemUTC());
+  private List<String> missing = List.of();
 
   /** Opens a project file, or makes a shot out of scene files, tables and plates. */
   public void open(List<Path> files) {
-    loading.set(true);
-    problem.set("");
+    if (files.size() == 1 && isProject(files.get(0))) {
+      open(files.get(0), () -> ProjectFile.read(files.get(0)));
+      return;
+    }
+    begin();
     jobs.run(
         "Opening " + files.get(0).getFileName(),
         p -> {
-          if (files.size() == 1 && files.get(0).toString().endsWith(".json")) {
-            ProjectFile f = ProjectFile.read(files.get(0));
-            ProjectShot first = f.shots().get(0);
-            return new Opened(f, first, new ProjectLoader(f, dialects).load(first, p), null);
-          }
           ShotIntake in = new ShotIntake();
           files.forEach(f -> in.add(f, IntakeOptions.NONE, p));
-          Shot shot = in.shot(files.get(0).getFileName().toString(), IntakeOptions.NONE);
-          return new Opened(null, null, new ShotState(shot, List.of()), in);
+          ReceivedSet received = in.received(IntakeOptions.NONE);
+          Shot shot = received.shot(shotName(files), Rulings.NONE);
+          ShotState s = new ShotState(shot, List.of(), Optional.of(received), Rulings.NONE);
+          return new Opened(null, null, s);
         },
         this::show,
-        why -> {
-          loading.set(false);
-          problem.set(why);
-          message.set(why);
-        });
+        this::failed);
   }
 
-  private record Opened(
-      ProjectFile project, ProjectShot entry, ShotState state, ShotIntake intake) {}
+  private static boolean isProject(Path file) {
+    return file.toString().endsWith(".json")
+        && new String(TextSource.head(file), StandardCharsets.UTF_8).contains("flarvo-project");
+  }
+
+  /** Several files are called by the folder they share. */
+  private static String shotName(List<Path> files) {
+    Path parent = files.get(0).toAbsolutePath().normalize().getParent();
+    boolean shared =
+        files.size() > 1
+            && parent.getFileName() != null
+            && files.stream().allMatch(f -> f.toAbsolutePath().normalize().startsWith(parent));
+    return shotName(shared ? parent : files.get(0));
+  }
+
+  private static String shotName(Path first) {
+    String n = first.getFileName().toString();
+    int dot = n.lastIndexOf('.');
+    return dot > 0 ? n.substring(0, dot) : n;
+  }
+
+  /** Opens a project as a copy of it says, under its own file's name. */
+  void open(Path file, Supplier<ProjectFile> read) {
+    begin();
+    jobs.run(
+        "Opening " + file.getFileName(),
+        p -> {
+          ProjectFile f = read.get();
+          if (f.shots().isEmpty()) {
+            throw new InputError(file.toString(), "shots", "the project holds no shot", "");
+          }
+          return load(f, f.shots().get(0), p);
+        },
+        this::show,
+        this::failed);
+  }
+
+  /** Opens another shot of the same project. */
+  public void openShot(String name) {
+    ProjectFile f = stored().orElse(project);
+    ProjectShot other =
+        f.shots().stream().filter(s -> s.name().equals(name)).findFirst().orElseThrow();
+    begin();
+    jobs.run("Opening " + name, p -> load(f, other, p), this::show, this::failed);
+  }
+
+  private Opened load(ProjectFile f, ProjectShot shot, Progress p) {
+    ProjectLoader loader = new ProjectLoader(f, dialects);
+    List<String> gone = loader.missing(shot);
+    if (!gone.isEmpty()) {
+      Platform.runLater(
+          () -> {
+            project = f;
+            entry = shot;
+            missing = gone;
+          });
+      throw new InputError(
+          f.file().toString(),
+          "shot " + shot.name(),
+          gone.size()
+              + (gone.size() == 1 ? " file is" : " files are")
+              + " not where the project says, such as "
+              + gone.get(0),
+          "Name the folder that holds them with 'Find missing files'");
+    }
+    return new Opened(f, shot, loader.load(shot, p));
+  }
+
+  /** Looks for everything that is missing under one folder, then opens the shot. */
+  public void relink(Path folder) {
+    if (missing.isEmpty()) {
+      message.set("No files are missing");
+      return;
+    }
+    ProjectFile f = project;
+    String shot = entry.name();
+    List<String> gone = missing;
+    begin();
+    jobs.run(
+        "Finding missing files",
+        p -> {
+          Relink.Result r = Relink.under(f, gone, folder, p);
+          ProjectShot again =
+              r.project().shots().stream().filter(s -> s.name().equals(shot)).findFirst().get();
+          return load(r.project(), again, p);
+        },
+        o -> {
+          show(o);
+          diary.add(gone.size() + " missing files were found under " + folder.getFileName());
+          keeper.edited();
+          message.set("Found " + gone.size() + " missing files; save to keep their places");
+        },
+        this::failed);
+  }
+
+  private void begin() {
+    loading.set(true);
+    problem.set("");
+    missing = List.of();
+  }
+
+  private void failed(String why) {
+    loading.set(false);
+    problem.set(why);
+    message.set(why);
+  }
+
+  private record Opened(ProjectFile project, ProjectShot entry, ShotState state) {}
 
   private void show(Opened o) {
     project = o.project;
     entry = o.entry;
-    intake = o.intake;
+    diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
     history = new EditHistory(o.state);
+    ledger.set(null);
     sendStates.clear();
     selection.clear();
     playhead.setRange(o.state.shot().frames(), o.state.shot().rate());
@@ -114,6 +235,24 @@ public final class Session {
             + " frames, "
             + o.state.shot().trackerCount()
             + " trackers");
+    keeper.opened();
+  }
+
+  /** Claims are weighed anew beside everything else; only the newest answer counts. */
+  private void weigh(ShotState s) {
+    if (s.received().isEmpty()) {
+      ledger.set(null);
+      return;
+    }
+    jobs.run(
+        "Weighing claims",
+        p -> LedgerMaker.of(s.received().get(), s.rulings()),
+        made -> {
+          if (state.get() != null && state.get().rulings().equals(s.rulings())) {
+            ledger.set(made);
+          }
+        },
+        message::set);
   }
 
   /** Shots are values that edits replace: another reference is another shot. */
@@ -128,15 +267,46 @@ public final class Session {
       }
     }
     playhead.setRange(next.shot().frames(), next.shot().rate());
+    boolean weighed =
+        before != null
+            && before.rulings().equals(next.rulings())
+            && before.received().equals(next.received())
+            && ledger.get() != null;
     state.set(next);
+    if (!weighed) {
+      weigh(next);
+    }
     if (chosen.get() != null && !next.deliveries().contains(chosen.get())) {
       chosen.set(next.deliveries().isEmpty() ? null : next.deliveries().get(0));
     }
   }
 
   public void apply(ShotEdit edit) {
-    setState(history.apply(edit));
-    message.set(capital(edit.title()));
+    try {
+      setState(history.apply(edit));
+    } catch (InputError e) {
+      message.set(e.getMessage()); // nothing was changed
+      return;
+    }
+    done(capital(edit.title()));
+  }
+
+  /** Takes every open proposal of the ledger in one step. */
+  public void takeProposals() {
+    Ledger l = ledger.get();
+    if (l == null || l.proposals().equals(l.rulings())) {
+      message.set("There is no proposal to take");
+      return;
+    }
+    apply(new ShotEdit.RuleAll(l.proposals()));
+  }
+
+  /** Something was done: it is said, written into the diary, and kept against a crash. */
+  private void done(String what) {
+    message.set(what);
+    Reprojection e = errors.get();
+    diary.add(e == null ? what : what + String.format(Locale.ROOT, " · %.2f px", e.rmsPx()));
+    keeper.edited();
   }
 
   public void undo() {
@@ -146,7 +316,7 @@ public final class Session {
     }
     String title = history.undoTitle().get();
     setState(history.undo());
-    message.set("Undone: " + title);
+    done("Undone: " + title);
   }
 
   public void redo() {
@@ -156,7 +326,7 @@ public final class Session {
     }
     String title = history.redoTitle().get();
     setState(history.redo());
-    message.set("Redone: " + title);
+    done("Redone: " + title);
   }
 
   public Optional<String> undoTitle() {
@@ -167,17 +337,46 @@ public final class Session {
     return history == null ? Optional.empty() : history.redoTitle();
   }
 
+  /** The project as it would be saved now; empty where there is no project file. */
+  Optional<ProjectFile> stored() {
+    if (project == null || entry == null || state.get() == null) {
+      return Optional.empty();
+    }
+    ProjectShot shot =
+        new ProjectLoader(project, dialects).store(entry, state.get(), diary.entries());
+    return Optional.of(
+        project.withShots(
+            project.shots().stream().map(s -> s.name().equals(shot.name()) ? shot : s).toList()));
+  }
+
+  public boolean hasProject() {
+    return project != null && entry != null;
+  }
+
   public void save() {
-    if (project == null || entry == null) {
-      message.set("There is no project file yet to save into");
+    Optional<ProjectFile> next = stored();
+    if (next.isEmpty()) {
+      message.set("There is no project file yet; save under a name with Ctrl+Shift+S");
       return;
     }
-    ProjectShot stored = new ProjectLoader(project, dialects).store(entry, state.get());
-    ProjectFile next =
-        project.withShots(
-            project.shots().stream()
-                .map(s -> s.name().equals(stored.name()) ? stored : s)
-                .toList());
+    save(next.get());
+  }
+
+  /** Makes a project of what came in, or saves the project under another name. */
+  public void saveAs(Path file) {
+    if (state.get() == null || state.get().received().isEmpty()) {
+      message.set("There is nothing to save yet");
+      return;
+    }
+    String name = state.get().shot().name();
+    ProjectShot shot = ProjectLoader.entryOf(file, name, state.get().received().get());
+    ProjectFile empty = new ProjectFile(file, shotName(file), List.of(shot));
+    ProjectShot full = new ProjectLoader(empty, dialects).store(shot, state.get(), diary.entries());
+    entry = full;
+    save(empty.withShots(List.of(full)));
+  }
+
+  private void save(ProjectFile next) {
     jobs.run(
         "Saving",
         p -> {
@@ -186,7 +385,12 @@ public final class Session {
         },
         saved -> {
           project = saved;
-          entry = stored;
+          entry =
+              saved.shots().stream()
+                  .filter(s -> s.name().equals(entry.name()))
+                  .findFirst()
+                  .orElse(entry);
+          keeper.saved(saved.file());
           message.set("Saved " + saved.file().getFileName());
         },
         message::set);
@@ -251,6 +455,8 @@ public final class Session {
             sendStates.put(delivery, done);
           }
           message.set(delivery.name() + " " + done.message());
+          diary.add(delivery.name() + " " + done.message());
+          keeper.edited();
         },
         why -> {
           sendStates.put(delivery, SendState.failed(why));
@@ -259,12 +465,13 @@ public final class Session {
   }
 
   public void close() {
+    keeper.close();
     playhead.stop();
     jobs.close();
   }
 
   private static String capital(String s) {
-    return s.substring(0, 1).toUpperCase(java.util.Locale.ROOT) + s.substring(1);
+    return s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1);
   }
 
   public Dialects dialects() {
@@ -302,8 +509,30 @@ public final class Session {
     return Optional.ofNullable(project);
   }
 
-  public Optional<ShotIntake> intake() {
-    return Optional.ofNullable(intake);
+  /** Claims side by side; null until they are weighed, and for a shot that came from no files. */
+  public ReadOnlyObjectProperty<Ledger> ledger() {
+    return ledger.getReadOnlyProperty();
+  }
+
+  /** Writes the user's own words into the diary. */
+  public void note(String text) {
+    diary.note(text);
+    keeper.edited();
+    message.set("Noted in the diary");
+  }
+
+  public Diary diary() {
+    return diary;
+  }
+
+  /** Files of the project that were not found when it was opened last. */
+  public List<String> missing() {
+    return missing;
+  }
+
+  /** What is kept between sessions: recent projects, and work that was not saved. */
+  public Keeper keeper() {
+    return keeper;
   }
 
   public ObjectProperty<Stop> stop() {
@@ -320,6 +549,11 @@ public final class Session {
 
   public BooleanProperty spaceShown() {
     return spaceShown;
+  }
+
+  /** At Receive: picture and space in the ledger's place. */
+  public BooleanProperty viewersShown() {
+    return viewersShown;
   }
 
   /** How much longer whiskers are drawn than they are, 1 to 50. */

@@ -68,10 +68,15 @@ public final class ShotsApp extends Application {
   private void plan(Path project) {
     BooleanSupplier always = () -> true;
     step(() -> {}, always, "empty");
+    step(() -> session.open(List.of(project)), () -> session.ledger().get() != null, "receive");
+    step(
+        () -> session.open(incoming(project)),
+        () -> session.ledger().get() != null && !session.ledger().get().open().isEmpty(),
+        "receive-open");
     step(
         () -> session.open(List.of(project)),
-        () -> session.state().get() != null && plateHere(),
-        "receive");
+        () -> session.ledger().get() != null && session.ledger().get().open().isEmpty(),
+        "");
     step(
         () -> {
           session.stop().set(Stop.VET);
@@ -107,6 +112,12 @@ public final class ShotsApp extends Application {
         "find");
   }
 
+  /** What a user drops on the window: the folder that came and the folder of plates. */
+  private static List<Path> incoming(Path project) {
+    Path shot = project.resolveSibling("mer_010_terrace");
+    return List.of(shot.resolve("incoming"), shot.resolve("plates"));
+  }
+
   private void step(Runnable before, BooleanSupplier ready, String picture) {
     steps.add(new Step(before, ready, picture));
   }
@@ -134,12 +145,15 @@ public final class ShotsApp extends Application {
     if (!s.ready.getAsBoolean()) {
       still = 0;
       if (now - stepStarted > GIVE_UP_NANOS) {
+        steps.clear(); // ends the run; the pictures so far stay
         throw new IllegalStateException("the view '" + s.picture + "' never became ready");
       }
       return;
     }
     if (++still >= SETTLE) {
-      save(s.picture);
+      if (!s.picture.isEmpty()) {
+        save(s.picture);
+      }
       steps.poll();
       begun = false;
     }

@@ -1,136 +1,185 @@
 package flarvo.desktop.stop;
 
+import flarvo.convention.FilmBack;
+import flarvo.desktop.receive.SourceNames;
 import flarvo.desktop.session.Session;
 import flarvo.project.ShotEdit;
-import flarvo.project.ShotState;
-import flarvo.scene.Optics;
-import flarvo.scene.PlateSequence;
-import flarvo.scene.Rate;
-import flarvo.scene.Shot;
+import flarvo.receive.Conflict;
+import flarvo.receive.Evidence;
+import flarvo.receive.Fact;
+import flarvo.receive.FilmBacks;
+import flarvo.receive.Ledger;
+import flarvo.report.Note;
+import java.util.List;
 import java.util.Locale;
-import javafx.scene.control.TextField;
+import java.util.Map;
+import javafx.geometry.Pos;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
-/** What came in, and the two rulings that can be made so far: first frame and rate. */
+/** What contradicts, why, what is proposed, and how each reading measures. */
 public final class ReceiveDesk extends Desk {
 
   private final Session session;
-  private final VBox facts = new VBox(4);
-  private final TextField first = field("First plate frame");
-  private final TextField rate = field("Rate");
+  private final Button takeAll = new Button("Take all proposals");
+  private final VBox cards = new VBox(8);
+  private final VBox notes = new VBox(4);
+  private final Label notesHead = heading("What the readers noted");
 
   public ReceiveDesk(Session session) {
     super("Receive");
     this.session = session;
-    first.setId("rule-first");
-    rate.setId("rule-rate");
-    first.setOnAction(e -> ruleFirst());
-    rate.setOnAction(e -> ruleRate());
-    getChildren()
-        .addAll(
-            heading("Rulings"),
-            row("First plate frame", first),
-            row("Rate", rate),
-            heading("What came in"),
-            facts);
+    takeAll.setId("take-all");
+    takeAll.getStyleClass().addAll("small-button", "accent");
+    takeAll.setMaxWidth(Double.MAX_VALUE);
+    takeAll.setOnAction(e -> session.takeProposals());
+    getChildren().addAll(takeAll, cards, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
+    session.ledger().addListener((o, a, b) -> fill());
     session.loading().addListener((o, a, b) -> fill());
     session.problem().addListener((o, a, b) -> fill());
     fill();
   }
 
-  private static TextField field(String name) {
-    TextField f = new TextField();
-    f.getStyleClass().addAll("number", "small-field");
-    f.setPrefColumnCount(11);
-    f.setAccessibleText(name);
-    return f;
-  }
-
-  private void ruleFirst() {
-    try {
-      int f = Integer.parseInt(first.getText().trim());
-      first.getStyleClass().remove("bad");
-      if (f != session.state().get().shot().frames().first()) {
-        session.apply(new ShotEdit.RuleFirstFrame(f));
-      }
-    } catch (NumberFormatException e) {
-      bad(first, "'" + first.getText() + "' is no frame; type a whole number such as 1001");
-    }
-  }
-
-  private void ruleRate() {
-    try {
-      Rate r = Rate.parse(rate.getText());
-      rate.getStyleClass().remove("bad");
-      if (!r.equals(session.state().get().shot().rate())) {
-        session.apply(new ShotEdit.RuleRate(r));
-      }
-    } catch (IllegalArgumentException e) {
-      bad(rate, e.getMessage());
-    }
-  }
-
-  private void bad(TextField f, String why) {
-    if (!f.getStyleClass().contains("bad")) {
-      f.getStyleClass().add("bad");
-    }
-    session.message().set(why);
-  }
-
   private void fill() {
-    ShotState s = session.state().get();
-    facts.getChildren().clear();
-    first.setDisable(s == null);
-    rate.setDisable(s == null);
+    cards.getChildren().clear();
+    notes.getChildren().clear();
+    Ledger l = session.ledger().get();
+    boolean shown = l != null && session.problem().get().isEmpty();
+    takeAll.setVisible(shown && !l.open().isEmpty());
+    takeAll.setManaged(takeAll.isVisible());
+    notesHead.setVisible(false);
+    notesHead.setManaged(false);
     if (!session.problem().get().isEmpty()) {
       say(session.problem().get());
       return;
     }
-    if (s == null) {
+    if (session.state().get() == null) {
       say(
           session.loading().get()
               ? "Reading the files…"
-              : "Nothing has come in. Drop a project, or a solve with its tracks and plates, on"
-                  + " the window; or start with './flarvo demo'.");
+              : "Nothing has come in. Drop a project, or everything that came for one shot, on the"
+                  + " window; a whole folder will do. './flarvo demo' shows one.");
       return;
     }
-    Shot shot = s.shot();
-    first.setText(Integer.toString(shot.frames().first()));
-    rate.setText(shot.rate().toString());
-    int offset = shot.frames().first() - shot.sourceFirstFrame();
-    say(
-        offset == 0
-            ? "The solve's file numbers its frames as the plate does."
-            : "The solve's file starts at "
-                + shot.sourceFirstFrame()
-                + "; it is laid on plate frame "
-                + shot.frames().first()
-                + ", an offset of "
-                + (offset > 0 ? "+" : "")
-                + offset
-                + ".");
-    add("frames", shot.frames().toString());
-    add("rate", shot.rate().display() + " fps");
-    add("picture", shot.picture().toString());
-    shot.camera()
-        .ifPresent(
-            c -> {
-              Optics o = c.optics().at(c.frames().first());
-              add("camera", c.name());
-              add(
-                  "film back",
-                  String.format(Locale.ROOT, "%.3f × %.3f mm", o.filmWidthMm(), o.filmHeightMm()));
-              add("focal length", String.format(Locale.ROOT, "%.3f mm", o.focalLengthMm()));
-            });
-    add("trackers", Integer.toString(shot.trackerCount()));
-    add("2D observations", Integer.toString(shot.observations().size()));
-    for (PlateSequence p : shot.plates()) {
-      add(p.role().word(), p.pattern());
+    if (l == null) {
+      say(
+          session.state().get().received().isPresent()
+              ? "The claims are being weighed…"
+              : "This shot came from no files.");
+      return;
+    }
+    say(sentence(l));
+    l.conflicts().forEach(c -> cards.getChildren().add(card(c, l)));
+    List<Note> all = session.state().get().received().orElseThrow().notes();
+    notesHead.setVisible(!all.isEmpty());
+    notesHead.setManaged(!all.isEmpty());
+    for (Note n : all) {
+      notes.getChildren().add(wrapped(n.toString(), "note"));
     }
   }
 
-  private void add(String name, String value) {
-    facts.getChildren().add(row(name, number(value)));
+  private static String sentence(Ledger l) {
+    int open = l.open().size();
+    int all = l.conflicts().size();
+    if (all == 0) {
+      return "The files agree with each other in everything they say.";
+    }
+    if (open == 0) {
+      return "The files contradicted each other in "
+          + all
+          + (all == 1 ? " fact; it is ruled." : " facts; all are ruled.");
+    }
+    return open
+        + (open == 1 ? " question is open" : " questions are open")
+        + ". Take the proposals, or type a ruling into the ledger.";
+  }
+
+  private Node card(Conflict c, Ledger l) {
+    Label title = new Label((c.ruled() ? "= " : "≠ ") + c.fact().title());
+    title.getStyleClass().add("card-title");
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    HBox head = new HBox(6, title, gap);
+    head.setAlignment(Pos.CENTER_LEFT);
+    if (c.fact() == Fact.FILM_BACK) {
+      head.getChildren().add(sizeClasses());
+    }
+    VBox box = new VBox(4, head, wrapped(capital(names(c.sentence(), l)), "note"));
+    box.getStyleClass().addAll("card", c.ruled() ? "settled" : "open");
+    box.setId("conflict-" + c.fact().id());
+    if (!c.proposal().isEmpty()) {
+      boolean taken = l.rulings().of(c.fact()).filter(c.proposal()::equals).isPresent();
+      Button take = new Button(taken ? "Take back" : "Take " + c.proposal());
+      take.setId("take-" + c.fact().id());
+      take.getStyleClass().add("small-button");
+      take.setOnAction(
+          e -> session.apply(new ShotEdit.Rule(c.fact(), taken ? null : c.proposal())));
+      String lead =
+          l.rulings().of(c.fact()).map(r -> "Ruled " + r + ". ").orElse("Proposed " + c.proposal());
+      box.getChildren()
+          .add(
+              wrapped(
+                  lead + (c.ruled() ? "Proposed because " : ": ") + names(c.reason(), l),
+                  "reason"));
+      box.getChildren().add(take);
+    } else {
+      box.getChildren().add(wrapped(capital(names(c.reason(), l)), "reason"));
+    }
+    for (Evidence e : c.evidence()) {
+      box.getChildren().add(evidence(c, e));
+    }
+    return box;
+  }
+
+  private static String names(String text, Ledger l) {
+    return SourceNames.shortened(text, l.sources());
+  }
+
+  private static String capital(String s) {
+    return s.isEmpty() ? s : s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1) + ".";
+  }
+
+  private Node evidence(Conflict c, Evidence e) {
+    Label px =
+        number(String.format(Locale.ROOT, e.medianPx() < 10 ? "%.2f px" : "%.0f px", e.medianPx()));
+    Button b = new Button(e.reading());
+    b.getStyleClass().addAll("row-button", "evidence");
+    b.setMaxWidth(Double.MAX_VALUE);
+    b.setAlignment(Pos.CENTER_LEFT);
+    b.setAccessibleText("Rule " + c.fact().title() + " as " + e.reading());
+    b.setOnAction(a -> session.apply(new ShotEdit.Rule(c.fact(), e.ruling())));
+    HBox.setHgrow(b, Priority.ALWAYS);
+    HBox row = new HBox(6, b, px);
+    row.setAlignment(Pos.CENTER_LEFT);
+    return row;
+  }
+
+  private MenuButton sizeClasses() {
+    MenuButton m = new MenuButton("By size");
+    m.getStyleClass().add("small-button");
+    m.setAccessibleText("Film back by size class");
+    for (Map.Entry<String, FilmBack> e : FilmBacks.classes().entrySet()) {
+      MenuItem i = new MenuItem(e.getKey() + "    " + FilmBacks.words(e.getValue()));
+      i.setOnAction(
+          a -> session.apply(new ShotEdit.Rule(Fact.FILM_BACK, FilmBacks.exact(e.getValue()))));
+      m.getItems().add(i);
+    }
+    return m;
+  }
+
+  private static Label wrapped(String text, String style) {
+    Label l = new Label(text);
+    l.setWrapText(true);
+    l.setMinHeight(Region.USE_PREF_SIZE);
+    l.getStyleClass().add(style);
+    return l;
   }
 }

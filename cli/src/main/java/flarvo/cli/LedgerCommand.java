@@ -1,0 +1,108 @@
+package flarvo.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.receive.Claim;
+import flarvo.receive.Conflict;
+import flarvo.receive.Evidence;
+import flarvo.receive.Fact;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.Ledger;
+import flarvo.receive.LedgerMaker;
+import flarvo.receive.Rulings;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+
+@Command(
+    name = "ledger",
+    description = "Lays side by side what the files of a shot claim, and proposes rulings.")
+final class LedgerCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Parameters(
+      arity = "1..*",
+      paramLabel = "FILE",
+      description = "everything that came for one shot; folders are looked through")
+  private List<Path> files;
+
+  @Option(
+      names = "--rule",
+      paramLabel = "FACT=VALUE",
+      description = "a ruling, such as rate=24000/1001 or filmBack=36x24; may be repeated")
+  private Map<String, String> rules = new LinkedHashMap<>();
+
+  @Option(names = "--json", description = "print one JSON document")
+  private boolean json;
+
+  /** Done when nothing contradicts or all is ruled; 1 while a question is open. */
+  @Override
+  public Integer call() {
+    Rulings rulings = Rulings.NONE;
+    for (Map.Entry<String, String> e : rules.entrySet()) {
+      Fact fact =
+          Fact.of(e.getKey())
+              .orElseThrow(
+                  () -> InputError.words("there is no fact '" + e.getKey() + "'", "See --json"));
+      try {
+        rulings = rulings.with(fact, e.getValue());
+      } catch (IllegalArgumentException bad) {
+        throw InputError.words(bad.getMessage(), "");
+      }
+    }
+    ShotIntake intake = new ShotIntake();
+    for (Path f : files) {
+      intake.add(f, IntakeOptions.NONE, Progress.NONE);
+    }
+    Ledger ledger = LedgerMaker.of(intake.received(IntakeOptions.NONE), rulings);
+    var out = spec.commandLine().getOut();
+    if (json) {
+      out.println(Json.text(document(ledger)));
+    } else {
+      out.print(ledger.asText());
+    }
+    return ledger.open().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private static ObjectNode document(Ledger l) {
+    ObjectNode o = Json.object();
+    ArrayNode claims = o.putArray("claims");
+    for (Claim c : l.claims()) {
+      claims
+          .addObject()
+          .put("fact", c.fact().id())
+          .put("source", c.source())
+          .put("value", c.text())
+          .put("assumed", c.assumed())
+          .put("place", c.place());
+    }
+    ArrayNode conflicts = o.putArray("conflicts");
+    for (Conflict c : l.conflicts()) {
+      ObjectNode n = conflicts.addObject().put("fact", c.fact().id());
+      n.put("sentence", c.sentence()).put("proposal", c.proposal()).put("reason", c.reason());
+      n.put("ruled", c.ruled());
+      ArrayNode evidence = n.putArray("evidence");
+      for (Evidence e : c.evidence()) {
+        evidence
+            .addObject()
+            .put("reading", e.reading())
+            .put("ruling", e.ruling())
+            .put("medianPx", e.medianPx());
+      }
+    }
+    ObjectNode rulings = o.putObject("rulings");
+    l.rulings().texts().forEach((f, text) -> rulings.put(f.id(), text));
+    return o;
+  }
+}

@@ -1,0 +1,181 @@
+package flarvo.receive;
+
+import flarvo.format.FileNames;
+import flarvo.format.Said;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * Everything that came for one shot, read but not yet decided upon.
+ *
+ * @param base what the user said of the sender before any ruling
+ */
+public record ReceivedSet(
+    List<ReceivedFile> files,
+    List<PlateSequence> plates,
+    List<ShotLog> logs,
+    List<LensSheet> lenses,
+    IntakeOptions base,
+    List<Note> notes) {
+
+  public ReceivedSet {
+    files = List.copyOf(files);
+    plates = List.copyOf(plates);
+    logs = List.copyOf(logs);
+    lenses = List.copyOf(lenses);
+    notes = List.copyOf(notes);
+  }
+
+  /** The shot under some rulings. */
+  public Shot shot(String name, Rulings rulings) {
+    return shot(name, rulings.over(base));
+  }
+
+  /**
+   * The shot in the canonical space and in plate frames.
+   *
+   * @throws InputError when no camera came, or the picture's size is nowhere stated
+   */
+  public Shot shot(String name, IntakeOptions options) {
+    PictureSize picture = picture(options);
+    List<ShotCamera> cameras = new ArrayList<>();
+    List<TrackerSet> trackers = new ArrayList<>();
+    Observations observations = Observations.NONE;
+    for (ReceivedFile f : files) {
+      cameras.addAll(f.cameras(picture, options));
+      trackers.addAll(f.trackers(picture, options));
+      if (!f.scene().observations().isEmpty()) {
+        observations = f.scene().observations();
+      }
+    }
+    if (cameras.isEmpty()) {
+      throw noCamera(options);
+    }
+    ShotCamera first = cameras.get(0);
+    int plateFirst =
+        options
+            .plateFirst()
+            .orElse(plates.isEmpty() ? first.frames().first() : plates.get(0).frames().first());
+    int offset = plateFirst - first.frames().first();
+    return new Shot(
+        name,
+        picture,
+        rate(options),
+        first.frames().shifted(offset),
+        first.frames().first(),
+        cameras.stream().map(c -> c.shifted(offset)).toList(),
+        distinct(trackers),
+        observations,
+        plates,
+        Similarity.IDENTITY);
+  }
+
+  private InputError noCamera(IntakeOptions options) {
+    String file = files.isEmpty() ? "" : files.get(0).path().toString();
+    return options.camera().isPresent()
+        ? new InputError(
+            file,
+            "",
+            "there is no camera '" + options.camera().get() + "'",
+            "It has: "
+                + files.stream()
+                    .flatMap(f -> f.scene().cameras().stream())
+                    .map(c -> c.camera().name())
+                    .toList())
+        : new InputError(file, "", "there is no camera in it", "Add the camera's file");
+  }
+
+  PictureSize picture(IntakeOptions options) {
+    PictureSize size = statedPicture(options);
+    return options
+        .pixelAspect()
+        .map(a -> new PictureSize(size.width(), size.height(), a))
+        .orElse(size);
+  }
+
+  private PictureSize statedPicture(IntakeOptions options) {
+    if (options.size().isPresent()) {
+      return options.size().get();
+    }
+    Optional<PictureSize> plate =
+        plates.stream()
+            .filter(p -> p.role() == PlateRole.UNDISTORTED)
+            .findFirst()
+            .or(() -> plates.stream().findFirst())
+            .map(PlateSequence::size);
+    return plate
+        .or(() -> said(f -> f.scene().picture()))
+        .or(() -> logged(Fact.PICTURE_SIZE, PictureSize.class))
+        .orElseThrow(
+            () ->
+                new InputError(
+                    files.isEmpty() ? "" : files.get(0).path().toString(),
+                    "",
+                    "the picture's size is nowhere stated",
+                    "Give it with --size WxH, or add the plates"));
+  }
+
+  private Rate rate(IntakeOptions options) {
+    return options
+        .rate()
+        .or(() -> said(f -> f.scene().rate().filter(r -> !r.assumed())))
+        .or(() -> logged(Fact.RATE, Rate.class))
+        .or(() -> said(f -> f.scene().rate()))
+        .orElse(Rate.FPS_24);
+  }
+
+  private <T> Optional<T> logged(Fact fact, Class<T> type) {
+    return logs.stream()
+        .flatMap(l -> l.claims().stream())
+        .filter(c -> c.fact() == fact)
+        .map(Claim::value)
+        .filter(type::isInstance)
+        .map(type::cast)
+        .findFirst();
+  }
+
+  private <T> Optional<T> said(java.util.function.Function<ReceivedFile, Optional<Said<T>>> fact) {
+    List<Said<T>> all = files.stream().map(fact).flatMap(Optional::stream).toList();
+    return all.stream()
+        .filter(s -> !s.assumed())
+        .findFirst()
+        .or(() -> all.stream().findFirst())
+        .map(Said::value);
+  }
+
+  /** Names must tell trackers apart across all groups; a repeated one is numbered. */
+  private static List<TrackerSet> distinct(List<TrackerSet> sets) {
+    Set<String> seen = new HashSet<>();
+    boolean repeats = sets.stream().flatMap(s -> s.names().stream()).anyMatch(n -> !seen.add(n));
+    if (!repeats) {
+      return sets;
+    }
+    FileNames unique = new FileNames();
+    return sets.stream()
+        .map(
+            s -> {
+              double[] xyz = new double[3 * s.size()];
+              for (int i = 0; i < s.size(); i++) {
+                xyz[3 * i] = s.x(i);
+                xyz[3 * i + 1] = s.y(i);
+                xyz[3 * i + 2] = s.z(i);
+              }
+              return TrackerSet.of(s.name(), s.names().stream().map(unique::unique).toList(), xyz);
+            })
+        .toList();
+  }
+}

@@ -1,0 +1,116 @@
+package flarvo.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.scene.PlateRole;
+import flarvo.scene.Similarity;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What is kept beside and between sessions: unsaved work, recent projects, diary, found files. */
+class KeptWorkTest {
+
+  @TempDir private Path dir;
+
+  private ProjectFile project(Path file, String rate) {
+    return new ProjectFile(
+        file,
+        "P",
+        List.of(
+            new ProjectShot(
+                "s1",
+                List.of("in/camera.fbx", "in/tracks.csv"),
+                List.of(new ProjectShot.PlateFolder("a/plates", PlateRole.ORIGINAL)),
+                Optional.empty(),
+                Map.of("rate", rate),
+                Similarity.IDENTITY,
+                List.of(),
+                List.of())));
+  }
+
+  @Test
+  void unsavedWorkIsThereUntilItIsSaved() throws IOException {
+    Recovery r = new Recovery(dir.resolve("home"));
+    ProjectFile saved = project(dir.resolve("p.json"), "24");
+    saved.save();
+    assertThat(r.left(saved)).isEmpty();
+    r.keep(project(dir.resolve("p.json"), "25"));
+    assertThat(r.left(saved).orElseThrow().project().shots().get(0).rulings())
+        .containsEntry("rate", "25");
+    assertThat(r.left(project(dir.resolve("p.json"), "25"))).isEmpty();
+    assertThat(r.left(project(dir.resolve("other.json"), "24"))).isEmpty();
+    r.forget(saved.file());
+    assertThat(r.left(saved)).isEmpty();
+  }
+
+  @Test
+  void aKeptCopyThatWasCutOffIsNotOffered() throws IOException {
+    Recovery r = new Recovery(dir.resolve("home"));
+    ProjectFile p = project(dir.resolve("p.json"), "24");
+    r.keep(project(p.file(), "25"));
+    try (var files = Files.list(dir.resolve("home/recovery"))) {
+      Path copy = files.findFirst().orElseThrow();
+      Files.writeString(copy, Files.readString(copy).substring(0, 40));
+    }
+    assertThat(r.left(p)).isEmpty();
+  }
+
+  @Test
+  void recentProjectsComeLastFirstAndOnlyWhileTheyAreThere() throws IOException {
+    RecentProjects recent = new RecentProjects(dir);
+    for (int i = 0; i < 20; i++) {
+      recent.add(Files.writeString(dir.resolve("p" + i + ".json"), "{}"));
+    }
+    recent.add(dir.resolve("p15.json"));
+    assertThat(recent.list()).hasSize(12);
+    assertThat(recent.list().get(0)).isEqualTo(dir.resolve("p15.json"));
+    assertThat(recent.list().get(1)).isEqualTo(dir.resolve("p19.json"));
+    Files.delete(dir.resolve("p19.json"));
+    assertThat(recent.list()).doesNotContain(dir.resolve("p19.json")).hasSize(11);
+  }
+
+  @Test
+  void oneSearchFindsAllThatIsMissing() throws IOException {
+    ProjectFile p = project(dir.resolve("p.json"), "24");
+    Path moved = dir.resolve("elsewhere/deep");
+    for (String f : new String[] {"x/in/camera.fbx", "in/tracks.csv", "y/camera.fbx"}) {
+      Files.createDirectories(moved.resolve(f).getParent());
+      Files.writeString(moved.resolve(f), "x");
+    }
+    Files.createDirectories(moved.resolve("plates"));
+    Relink.Result r =
+        Relink.under(
+            p,
+            List.of("in/camera.fbx", "in/tracks.csv", "a/plates", "in/gone.abc"),
+            dir.resolve("elsewhere"),
+            Progress.NONE);
+    assertThat(r.lost()).containsExactly("in/gone.abc");
+    ProjectShot s = r.project().shots().get(0);
+    // Of two files of one name, the one whose folders are called as they were.
+    assertThat(s.files())
+        .containsExactly("elsewhere/deep/x/in/camera.fbx", "elsewhere/deep/in/tracks.csv");
+    assertThat(s.plates().get(0).path()).isEqualTo("elsewhere/deep/plates");
+  }
+
+  @Test
+  void aDiaryTellsNotesFromWhatWasDone() {
+    Diary d =
+        new Diary(List.of(), Clock.fixed(Instant.parse("2026-03-04T05:06:07Z"), ZoneOffset.UTC));
+    d.add("Rate is 25 · 0.31 px");
+    d.note("  ask tracking for the lens  ");
+    assertThat(Diary.asText("s1", d.entries(), ZoneOffset.UTC))
+        .isEqualTo(
+            "Diary of s1\n2026-03-04 05:06:07  Rate is 25 · 0.31 px\n"
+                + "2026-03-04 05:06:07  note: ask tracking for the lens\n");
+  }
+}

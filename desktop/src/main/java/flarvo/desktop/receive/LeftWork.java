@@ -1,0 +1,47 @@
+package flarvo.desktop.receive;
+
+import flarvo.desktop.session.Session;
+import flarvo.project.Recovery;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.StackPane;
+
+/** Offers work back that was not saved before the program ended. */
+public final class LeftWork extends HBox {
+
+  private static final DateTimeFormatter AT =
+      DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
+
+  private final Label text = new Label();
+
+  public LeftWork(Session session) {
+    super(10);
+    getStyleClass().add("left-work");
+    setAlignment(Pos.CENTER_LEFT);
+    setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
+    StackPane.setAlignment(this, Pos.TOP_CENTER);
+    Button back = new Button("Bring it back");
+    back.setId("bring-back");
+    back.getStyleClass().addAll("small-button", "accent");
+    back.setOnAction(e -> session.keeper().bringBack());
+    Button away = new Button("Throw it away");
+    away.getStyleClass().add("small-button");
+    away.setOnAction(e -> session.keeper().throwAway());
+    getChildren().addAll(text, back, away);
+    session.keeper().left().addListener((o, a, b) -> show(b));
+    show(null);
+  }
+
+  private void show(Recovery.Left left) {
+    setVisible(left != null);
+    setManaged(left != null);
+    if (left != null) {
+      text.setText("There is unsaved work of this project from " + AT.format(left.at()) + ".");
+    }
+  }
+}

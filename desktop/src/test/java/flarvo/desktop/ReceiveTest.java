@@ -1,0 +1,136 @@
+package flarvo.desktop;
+
+import static flarvo.desktop.WindowHarness.await;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.desktop.session.Session;
+import flarvo.project.ProjectFile;
+import flarvo.project.UserFolder;
+import flarvo.receive.Fact;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.Button;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.stage.Stage;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.framework.junit5.ApplicationExtension;
+import org.testfx.framework.junit5.Start;
+import org.testfx.framework.junit5.Stop;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** The demo's messy incoming files, dropped on a real window. */
+@ExtendWith(ApplicationExtension.class)
+class ReceiveTest {
+
+  private static final Path SHOT =
+      Path.of("../demo/meridian/mer_010_terrace").toAbsolutePath().normalize();
+
+  @TempDir static Path home;
+
+  private Session session;
+
+  @BeforeAll
+  static void ownHome() {
+    System.setProperty(UserFolder.PROPERTY, home.toString());
+  }
+
+  @Start
+  void start(Stage stage) {
+    session = new Session();
+    FlarvoApp.open(stage, session);
+    session.open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
+  }
+
+  @Stop
+  void stop() {
+    session.close();
+  }
+
+  private int open() {
+    return session.ledger().get() == null ? -1 : session.ledger().get().open().size();
+  }
+
+  private double errorPx() {
+    return session.errors().get() == null ? Double.NaN : session.errors().get().medianPx();
+  }
+
+  @Test
+  void takingAllProposalsMakesTheShotStickAndCanBeUndone(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    assertThat(errorPx()).isGreaterThan(100);
+    robot.clickOn("#take-all");
+    await(() -> open() == 0);
+    assertThat(errorPx()).isLessThan(0.5);
+    assertThat(session.state().get().shot().rate().toString()).isEqualTo("24000/1001");
+    assertThat(session.state().get().rulings().texts())
+        .containsEntry(Fact.FILM_BACK, "23.76x13.365")
+        .containsEntry(Fact.UP_AXIS, "+Z")
+        .containsEntry(Fact.UNIT, "m");
+    assertThat(robot.lookup("#take-all").queryAs(Button.class).isVisible()).isFalse();
+    robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
+    await(() -> open() == 5);
+    assertThat(errorPx()).isGreaterThan(100);
+    assertThat(session.redoTitle()).contains("take all proposals");
+  }
+
+  @Test
+  void aTypedRulingOverrulesAndNonsenseIsShownAsSuch(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    TextField rate = robot.lookup("#rule-rate").queryAs(TextField.class);
+    robot.clickOn(rate).write("parsec").type(KeyCode.ENTER);
+    assertThat(rate.getStyleClass()).contains("bad");
+    assertThat(open()).isEqualTo(5);
+    robot.clickOn(rate).press(KeyCode.CONTROL).type(KeyCode.A).release(KeyCode.CONTROL);
+    robot.write("30000/1001").type(KeyCode.ENTER);
+    await(() -> open() == 4);
+    assertThat(session.state().get().shot().rate().toString()).isEqualTo("30000/1001");
+    assertThat(session.ledger().get().conflict(Fact.RATE).orElseThrow().ruled()).isTrue();
+  }
+
+  @Test
+  void whatWasRuledIsSavedAsAProjectWithItsDiary(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    robot.clickOn("#take-all");
+    await(() -> open() == 0);
+    WaitForAsyncUtils.asyncFx(() -> session.note("ask tracking for the lens"));
+    Path file = home.resolve("p/project.json");
+    WaitForAsyncUtils.asyncFx(() -> session.saveAs(file));
+    await(() -> session.message().get().startsWith("Saved"));
+    ProjectFile p = ProjectFile.read(file);
+    assertThat(p.shots().get(0).files()).hasSize(5).noneMatch(f -> f.startsWith("/"));
+    assertThat(p.shots().get(0).rulings()).hasSize(5);
+    assertThat(p.shots().get(0).diary())
+        .extracting(d -> d.text())
+        .anyMatch(t -> t.startsWith("Take all proposals · ") && t.endsWith(" px"))
+        .contains("ask tracking for the lens");
+    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
+    await(() -> session.message().get().startsWith("Opened"));
+    await(() -> open() == 0);
+    assertThat(errorPx()).isLessThan(0.5);
+    assertThat(session.keeper().recent()).contains(file);
+  }
+
+  @Test
+  void unsavedWorkIsOfferedBack(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    Path file = home.resolve("q/project.json");
+    WaitForAsyncUtils.asyncFx(() -> session.saveAs(file));
+    await(() -> session.message().get().startsWith("Saved"));
+    robot.clickOn("#take-all");
+    await(() -> open() == 0);
+    Path kept = home.resolve("recovery");
+    await(() -> kept.toFile().list() != null && kept.toFile().list().length == 1);
+    // As after a crash: the project is opened again and the copy is still there.
+    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
+    await(() -> session.keeper().left().get() != null);
+    await(() -> open() == 5);
+    robot.clickOn("#bring-back");
+    await(() -> open() == 0);
+    assertThat(errorPx()).isLessThan(0.5);
+  }
+}

@@ -155,18 +155,21 @@ final class FbxCurve {
     double high = 1;
     double s = u;
     for (int k = 0; k < 80 && high - low > 1e-15; k++) {
-      double t = bezier(s, 0, w0, 1 - w1, 1);
-      if (t < u) {
+      double off = bezier(s, 0, w0, 1 - w1, 1) - u;
+      if (Math.abs(off) < 1e-15) {
+        break;
+      }
+      if (off < 0) {
         low = s;
       } else {
         high = s;
       }
       double slope = 3 * (1 - s) * (1 - s) * w0 + 6 * s * (1 - s) * (1 - w1 - w0) + 3 * s * s * w1;
-      double newton = s - (t - u) / slope;
-      s = slope > 1e-9 && newton > low && newton < high ? newton : (low + high) / 2;
-      if (t == u) {
-        break;
+      double newton = s - off / slope;
+      if (newton == s) {
+        break; // as near as numbers go
       }
+      s = slope > 1e-9 && newton > low && newton < high ? newton : (low + high) / 2;
     }
     return s;
   }

@@ -132,10 +132,13 @@ final class UsdLibrary {
     return new UsdPlace(place.file(), place.isPackaged() ? nested(place.entry(), entry) : entry);
   }
 
+  /** {@code a[b]} and c: {@code a[b[c]]}. */
   private static String nested(String outer, String inner) {
-    return outer.endsWith("]")
-        ? outer.substring(0, outer.length() - 1) + "[" + inner + "]]"
-        : outer + "[" + inner + "]";
+    int end = outer.length();
+    while (end > 0 && outer.charAt(end - 1) == ']') {
+      end--;
+    }
+    return outer.substring(0, end) + "[" + inner + "]" + outer.substring(end);
   }
 
   /** Where an asset path of a layer leads; empty where nothing is there. */
@@ -150,7 +153,11 @@ final class UsdLibrary {
   private Optional<UsdPlace> inPackage(UsdPlace from, String path) {
     // The innermost package's own entries; a path never leads out of it.
     int open = from.entry().lastIndexOf('[');
-    String package_ = open < 0 ? "" : from.entry().substring(0, open);
+    String around = "";
+    if (open >= 0) {
+      String closing = from.entry().substring(from.entry().indexOf(']', open) + 1);
+      around = from.entry().substring(0, open) + closing;
+    }
     String own = open < 0 ? from.entry() : from.entry().substring(open + 1).replace("]", "");
     int slash = own.lastIndexOf('/');
     String relative = normal((slash < 0 ? "" : own.substring(0, slash + 1)) + path);
@@ -158,7 +165,7 @@ final class UsdLibrary {
       if (candidate == null) {
         continue;
       }
-      String entry = package_.isEmpty() ? candidate : nestedClosed(package_, candidate);
+      String entry = around.isEmpty() ? candidate : nested(around, candidate);
       UsdPlace place = new UsdPlace(from.file(), entry);
       if (isThere(place)) {
         return Optional.of(place);
@@ -174,11 +181,6 @@ final class UsdLibrary {
     } catch (InputError none) {
       return false; // what is nowhere is reported by the caller
     }
-  }
-
-  private static String nestedClosed(String package_, String entry) {
-    long closing = package_.chars().filter(c -> c == '[').count() + 1;
-    return package_ + "[" + entry + "]".repeat((int) closing);
   }
 
   /** Without {@code .} and {@code ..}; null where it climbs out. */

@@ -7,6 +7,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.format.SceneFormat;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
@@ -44,15 +45,17 @@ class FbxForeignReaderTest {
   void theAssetImportLibrarySeesTheSamePixelsInEveryDialect() {
     Shot shot = TestShots.walk(24, 40, 11);
     for (Dialect d : Dialects.shipped().all()) {
-      assertThat(worst(shot, d)).as("foreign reader, %s", d).isLessThan(LIMIT_PX);
+      for (SceneFormat f : new SceneFormat[] {new FbxTextFormat(), new FbxBinaryFormat()}) {
+        assertThat(worst(shot, d, f)).as("foreign reader, %s, %s", f.id(), d).isLessThan(LIMIT_PX);
+      }
     }
   }
 
-  private double worst(Shot shot, Dialect d) {
-    Path file = dir.resolve(d.name() + ".fbx");
+  private double worst(Shot shot, Dialect d, SceneFormat format) {
+    Path file = dir.resolve(d.name() + "." + format.id() + ".fbx");
     Dispatcher.send(
         shot,
-        new Delivery("x", d, new FbxTextFormat(), Delivery.Contents.CAMERA_AND_TRACKERS, "x.fbx"),
+        new Delivery("x", d, format, Delivery.Contents.CAMERA_AND_TRACKERS, "x.fbx"),
         file,
         Progress.NONE);
     AIPropertyStore options = Assimp.aiCreatePropertyStore();

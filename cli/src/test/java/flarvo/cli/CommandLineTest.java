@@ -100,7 +100,16 @@ class CommandLineTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"usda,1e-4", "fbx,0.005", "csv,1e-6"})
+  @CsvSource({
+    "usda,1e-4",
+    "usdc,1e-4",
+    "usdz,1e-4",
+    "fbx,0.005",
+    "abc,1e-6",
+    "glb,0.005",
+    "gltf,0.005",
+    "csv,1e-6"
+  })
   void whatIsConvertedProvesAndGivesTheSamePixels(String extension, double limit)
       throws IOException {
     Path out = dir.resolve("d." + extension);
@@ -198,7 +207,7 @@ class CommandLineTest {
   void missingAndEmptyFiles() throws IOException {
     refused(convert(dir.resolve("none.usda")), "none.usda", "no such file");
     refused(convert(given("")), "given.usda", "empty");
-    refused(convert(dir), "no numbered pictures");
+    refused(convert(dir), "nothing in this folder");
     refused(run("inspect", dir.resolve("none.fbx")), "no such file");
     refused(run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "no such file");
     refused(run("prove", SOLVE, dir.resolve("no.usda"), "--to", "anim-yup-cm"), "no such file");
@@ -373,5 +382,63 @@ class CommandLineTest {
     run("convert", SOLVE, "--out", out, "--to", "engine-zup-left-cm");
     String text = run("prove", SOLVE, out, "--to", "engine-zup-left-cm").out();
     assertThat(text).startsWith("holds").contains("handedness", "firstFrame", "changed:");
+  }
+
+  private static final Path INCOMING = Path.of("../demo/meridian/mer_010_terrace/incoming");
+
+  @Test
+  void theLedgerTellsWhatContradictsAndProposes() throws Exception {
+    Result d = run("ledger", INCOMING, "--json");
+    assertThat(d.code()).isEqualTo(1);
+    JsonNode n = d.json();
+    assertThat(n.get("conflicts"))
+        .extracting(c -> c.get("fact").asText() + "=" + c.get("proposal").asText())
+        .containsExactly(
+            "rate=24000/1001", "firstFrame=1001", "upAxis=+Z", "unit=m", "filmBack=23.76x13.365");
+    JsonNode film = n.get("conflicts").get(4).get("evidence");
+    assertThat(film.get(0).get("medianPx").asDouble()).isLessThan(0.5);
+    assertThat(film.get(1).get("medianPx").asDouble()).isGreaterThan(10);
+    Result ruled =
+        run(
+            "ledger",
+            INCOMING,
+            "--rule",
+            "rate=24000/1001",
+            "--rule",
+            "firstFrame=1001",
+            "--rule",
+            "upAxis=+Z",
+            "--rule",
+            "unit=m",
+            "--rule",
+            "filmBack=23.76x13.365");
+    assertThat(ruled.code()).isZero();
+    assertThat(ruled.out()).contains("ruled: 24000/1001").contains("silent (assumed)");
+    refused(run("ledger", INCOMING, "--rule", "rate=soon"), "is no rate");
+    refused(run("ledger", INCOMING, "--rule", "colour=red"), "no fact 'colour'");
+  }
+
+  @Test
+  void fbxIsBinaryUnlessTextIsAskedFor() throws Exception {
+    Path binary = dir.resolve("b.fbx");
+    Path text = dir.resolve("t.fbx");
+    assertThat(run("convert", SOLVE, "--out", binary, "--to", "anim-yup-cm").code()).isZero();
+    assertThat(run("convert", SOLVE, "--out", text, "--to", "anim-yup-cm", "--fbx-text").code())
+        .isZero();
+    assertThat(run("inspect", binary, "--json").json().get("format").asText())
+        .isEqualTo("fbx-binary");
+    assertThat(run("inspect", text, "--json").json().get("format").asText()).isEqualTo("fbx-text");
+  }
+
+  @Test
+  void geometryIsPrintedForComparing() throws Exception {
+    JsonNode n = run("inspect", SOLVE, "--json", "--geometry").json();
+    assertThat(n.get("points")).hasSize(n.get("trackers").asInt());
+    JsonNode pose = n.get("cameras").get(0).get("poses").get(0);
+    double length = 0;
+    for (JsonNode x : pose.get("view")) {
+      length += x.asDouble() * x.asDouble();
+    }
+    assertThat(length).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-12));
   }
 }

@@ -16,6 +16,15 @@ public final class TextSource {
   private TextSource() {}
 
   public static String read(Path file, ReadLimits limits) {
+    return read(file, limits, false);
+  }
+
+  /** For formats whose words do not matter: what is no UTF-8 is taken letter by letter. */
+  public static String readAny(Path file, ReadLimits limits) {
+    return read(file, limits, true);
+  }
+
+  private static String read(Path file, ReadLimits limits, boolean anyLetters) {
     try {
       if (Files.isDirectory(file)) {
         throw new InputError(file.toString(), "", "this is a folder", "Name a file in it");
@@ -29,11 +38,18 @@ public final class TextSource {
             file.toString(), "", "the file is larger than " + limits.largestFile() + " bytes", "");
       }
       byte[] bytes = Files.readAllBytes(file);
-      return StandardCharsets.UTF_8
-          .newDecoder()
-          .onMalformedInput(CodingErrorAction.REPORT)
-          .decode(ByteBuffer.wrap(bytes))
-          .toString();
+      try {
+        return StandardCharsets.UTF_8
+            .newDecoder()
+            .onMalformedInput(CodingErrorAction.REPORT)
+            .decode(ByteBuffer.wrap(bytes))
+            .toString();
+      } catch (CharacterCodingException e) {
+        if (anyLetters) {
+          return new String(bytes, StandardCharsets.ISO_8859_1);
+        }
+        throw e;
+      }
     } catch (NoSuchFileException e) {
       throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
     } catch (CharacterCodingException e) {

@@ -55,6 +55,10 @@ final class FbxTextParser {
     in.skip(1);
     FbxNode node = new FbxNode(name, Integer.toString(start));
     inline();
+    if (in.peek() == ',') { // embedded media begin so, with their text on the next lines
+      in.skip(1);
+      blank();
+    }
     while (in.peek() != '{' && in.peek() != '}' && in.peek() != '\n' && !in.atEnd()) {
       if (in.peek() == ';') {
         in.skipLine();

@@ -19,6 +19,12 @@ final class GltfGuard {
       throw new InputError(
           file, "asset.version", "this is glTF 1; version 2 is read", "Save it again as 2.0");
     }
+    for (String e : orEmpty(g.getExtensionsRequired())) {
+      if (e != null && e.contains("compression")) {
+        throw new InputError(
+            file, "extensionsRequired", "it needs " + e + ", which is not read", "Save without it");
+      }
+    }
     for (Accessor a : orEmpty(g.getAccessors())) {
       if (a.getCount() == null || a.getCount() < 0 || a.getCount() > limits.mostNumbers() / 16) {
         throw new InputError(

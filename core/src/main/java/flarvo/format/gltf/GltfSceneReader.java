@@ -221,8 +221,8 @@ final class GltfSceneReader {
   private void camera(NodeModel n, String name, CameraModel camera) {
     CameraPerspectiveModel p = camera.getCameraPerspectiveModel();
     if (p == null || p.getYfov() == null) {
-      throw new InputError(
-          file, "camera " + name, "this camera is orthographic", "A solved camera is not");
+      out.notes.add(Note.ignored("camera " + name, "it is orthographic; a solved camera is not"));
+      return;
     }
     TreeSet<Double> keys = new TreeSet<>();
     for (NodeModel a = n; a != null; a = a.getParent()) {

@@ -60,7 +60,7 @@ public final class ObjFormat extends PointFormat {
     int faces = 0;
     int corners = 0;
     int line = 0;
-    for (String text : (Iterable<String>) TextSource.read(path, limits).lines()::iterator) {
+    for (String text : (Iterable<String>) TextSource.readAny(path, limits).lines()::iterator) {
       line++;
       if ((line & 0xFFF) == 0) {
         progress.step(0, 0);

@@ -172,7 +172,8 @@ class AbcSceneTest {
         switch (kind) {
           case 0 -> m.mul(new Matrix4d().scaling(x[0], x[1], x[2]));
           case 1 -> m.mul(new Matrix4d().translation(x[0], x[1], x[2]));
-          case 2 -> m.mul(new Matrix4d().rotation(angle, new Vector3d(x[0], x[1], x[2]).normalize()));
+          case 2 ->
+              m.mul(new Matrix4d().rotation(angle, new Vector3d(x[0], x[1], x[2]).normalize()));
           case 3 -> {
             for (int k = 0; k < 4; k++) { // rows for row vectors: the last column is 0 0 0 1
               v.set(v.size() - 16 + 4 * k + 3, k == 3 ? 1.0 : 0.0);
@@ -263,13 +264,16 @@ class AbcSceneTest {
   @Test
   void instancesRepeatTheirSourceAndCirclesAreRefused() throws IOException {
     Node stone = xform("stone", new double[] {16}, 0, new double[][] {{1, 2, 3}});
-    Node copy =
-        object("copy", "", "", new Geom().texts(".instanceSource", "/stone").alone());
+    Node copy = object("copy", "", "", new Geom().texts(".instanceSource", "/stone").alone());
     Node holder = xform("holder", new double[] {16}, 0, new double[][] {{10, 0, 0}}, copy);
     FileScene s = read(archive("", new double[0][], stone, holder));
     assertThat(s.trackerCount()).isEqualTo(2);
-    assertThat(s.trackers().stream().filter(t -> t.name().equals("holder")).findFirst()
-            .orElseThrow().position(0))
+    assertThat(
+            s.trackers().stream()
+                .filter(t -> t.name().equals("holder"))
+                .findFirst()
+                .orElseThrow()
+                .position(0))
         .isEqualTo(new Vec3(11, 2, 3));
   }
 
@@ -291,7 +295,9 @@ class AbcSceneTest {
     bytes[12] = 6;
     long values =
         out.group(
-            sample(AbcPod.FLOAT64, 1), sample(AbcPod.FLOAT64, 2), sample(AbcPod.FLOAT64, 3),
+            sample(AbcPod.FLOAT64, 1),
+            sample(AbcPod.FLOAT64, 2),
+            sample(AbcPod.FLOAT64, 3),
             sample(AbcPod.FLOAT64, 4));
     long group = out.group(values, out.data(bytes));
     ByteSource in = ByteSource.of("t", finished(group));

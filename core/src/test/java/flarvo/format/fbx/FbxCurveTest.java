@@ -14,7 +14,13 @@ class FbxCurveTest {
   private static final int WEIGHTED = 0x3000000;
 
   private static FbxCurve curve(
-      double[] seconds, double[] values, int flags, double right, double left, double w0, double w1) {
+      double[] seconds,
+      double[] values,
+      int flags,
+      double right,
+      double left,
+      double w0,
+      double w1) {
     FbxNode n = new FbxNode("AnimationCurve", "");
     double[] ticks = new double[seconds.length];
     for (int i = 0; i < ticks.length; i++) {

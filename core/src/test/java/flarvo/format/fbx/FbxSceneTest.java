@@ -40,8 +40,15 @@ class FbxSceneTest {
   }
 
   private static String model(int id, String name, String kind, String properties) {
-    return "Model: " + id + ", \"Model::" + name + "\", \"" + kind + "\" {\n Properties70: {\n"
-        + properties + " }\n}\n";
+    return "Model: "
+        + id
+        + ", \"Model::"
+        + name
+        + "\", \""
+        + kind
+        + "\" {\n Properties70: {\n"
+        + properties
+        + " }\n}\n";
   }
 
   private static String p(String name, Object... values) {
@@ -54,7 +61,10 @@ class FbxSceneTest {
 
   private static final String LENS =
       "NodeAttribute: 9, \"NodeAttribute::cam\", \"Camera\" {\n Properties70: {\n"
-          + p("FilmWidth", 1.417) + p("FilmHeight", 0.945) + p("FocalLength", 35) + " }\n}\n";
+          + p("FilmWidth", 1.417)
+          + p("FilmHeight", 0.945)
+          + p("FocalLength", 35)
+          + " }\n}\n";
 
   @Test
   void aCameraWithATargetLooksAtIt() throws IOException {
@@ -67,7 +77,8 @@ class FbxSceneTest {
     String connections =
         "C: \"OO\",9,1\nC: \"OO\",2,4\nC: \"OP\",2,1, \"LookAtProperty\"\n"
             + "C: \"OP\",3,1, \"UpVectorProperty\"\n";
-    Pose pose = read(objects, connections, Optional.empty()).cameras().get(0).camera().poses().at(0);
+    Pose pose =
+        read(objects, connections, Optional.empty()).cameras().get(0).camera().poses().at(0);
     Vec3 view = pose.rotation().apply(new Vec3(1, 0, 0));
     assertThat(view.minus(new Vec3(0.8, 0, 0.6)).length()).isLessThan(1e-12);
     Vec3 up = pose.rotation().apply(new Vec3(0, 1, 0));
@@ -76,18 +87,32 @@ class FbxSceneTest {
   }
 
   private static String take(int id, String name, int layer, int node, int curve, double to) {
-    return "AnimationStack: " + id + ", \"AnimStack::" + name + "\", \"\" {\n}\n"
-        + "AnimationLayer: " + layer + ", \"AnimLayer::l\", \"\" {\n}\n"
-        + "AnimationCurveNode: " + node + ", \"AnimCurveNode::T\", \"\" {\n}\n"
-        + "AnimationCurve: " + curve + ", \"AnimCurve::\", \"\" {\n KeyTime: *2 {\n a: 0,"
+    return "AnimationStack: "
+        + id
+        + ", \"AnimStack::"
+        + name
+        + "\", \"\" {\n}\n"
+        + "AnimationLayer: "
+        + layer
+        + ", \"AnimLayer::l\", \"\" {\n}\n"
+        + "AnimationCurveNode: "
+        + node
+        + ", \"AnimCurveNode::T\", \"\" {\n}\n"
+        + "AnimationCurve: "
+        + curve
+        + ", \"AnimCurve::\", \"\" {\n KeyTime: *2 {\n a: 0,"
         + FbxTime.TICKS_PER_SECOND
-        + "\n }\n KeyValueFloat: *2 {\n a: 0," + to + "\n }\n}\n";
+        + "\n }\n KeyValueFloat: *2 {\n a: 0,"
+        + to
+        + "\n }\n}\n";
   }
 
   @Test
   void oneOfSeveralTakesIsChosenByName() throws IOException {
     String objects =
-        model(1, "cam", "Camera", "") + LENS + take(20, "walk", 21, 22, 23, 10)
+        model(1, "cam", "Camera", "")
+            + LENS
+            + take(20, "walk", 21, 22, 23, 10)
             + take(30, "run", 31, 32, 33, 99);
     String connections =
         "C: \"OO\",9,1\nC: \"OO\",21,20\nC: \"OO\",22,21\nC: \"OP\",22,1, \"Lcl Translation\"\n"
@@ -127,8 +152,13 @@ class FbxSceneTest {
   @Test
   void geometryHasAPlaceOfItsOwnThatNobodyInherits() throws IOException {
     String objects =
-        model(1, "m", "Mesh", p("Lcl Translation", 10, 0, 0) + p("GeometricTranslation", 0, 5, 0)
-                + p("GeometricScaling", 2, 2, 2))
+        model(
+                1,
+                "m",
+                "Mesh",
+                p("Lcl Translation", 10, 0, 0)
+                    + p("GeometricTranslation", 0, 5, 0)
+                    + p("GeometricScaling", 2, 2, 2))
             + "Geometry: 2, \"Geometry::g\", \"Mesh\" {\n Vertices: *9 {\n a: 0,0,0,1,0,0,0,1,0\n }\n"
             + " PolygonVertexIndex: *3 {\n a: 0,1,-3\n }\n}\n"
             + model(3, "child", "Null", p("Lcl Translation", 1, 0, 0));

@@ -92,8 +92,7 @@ class UsdComposerTest {
         read(
             write(
                 "shot.usda",
-                HEAD.formatted("")
-                    + "def Xform \"Shot\" ( references = @./solve.usda@ ) { }"));
+                HEAD.formatted("") + "def Xform \"Shot\" ( references = @./solve.usda@ ) { }"));
     assertThat(s.cameras().get(0).camera().frames()).isEqualTo(new FrameRange(5, 10));
   }
 
@@ -112,8 +111,8 @@ class UsdComposerTest {
                       over "nothing" { int x = 1 }
                     }
                     """));
-    assertThat(s.cameras().get(0).camera().optics().at(110).focalLengthMm()).isCloseTo(
-        50, org.assertj.core.api.Assertions.within(1e-5));
+    assertThat(s.cameras().get(0).camera().optics().at(110).focalLengthMm())
+        .isCloseTo(50, org.assertj.core.api.Assertions.within(1e-5));
     assertThat(s.cameras().get(0).camera().frames()).isEqualTo(new FrameRange(110, 120));
     assertThat(s.trackers().get(0).position(0)).isEqualTo(new Vec3(7, 8, 9));
     assertThat(s.notes().toString()).contains("/Solve/nothing").contains("nothing defines it");
@@ -170,9 +169,7 @@ class UsdComposerTest {
     Path sub = write("s.usda", HEAD.formatted("subLayers = [@./s.usda@]\n"));
     assertThatThrownBy(() -> read(sub)).hasMessageContaining("sublayer of itself");
     Path inner =
-        write(
-            "i.usda",
-            HEAD.formatted("") + "def \"A\" { def \"B\" ( references = </A> ) { } }");
+        write("i.usda", HEAD.formatted("") + "def \"A\" { def \"B\" ( references = </A> ) { } }");
     assertThatThrownBy(() -> read(inner)).hasMessageContaining("itself");
   }
 
@@ -183,14 +180,17 @@ class UsdComposerTest {
     for (int i = 1; i < 40; i++) {
       s.append("def \"L").append(i).append("\" {\n");
       for (String c : new String[] {"a", "b", "c"}) {
-        s.append("  def \"").append(c).append("\" ( references = </L").append(i - 1).append("> ) { }\n");
+        s.append("  def \"")
+            .append(c)
+            .append("\" ( references = </L")
+            .append(i - 1)
+            .append("> ) { }\n");
       }
       s.append("}\n");
     }
     Path f = write("bomb.usda", s.toString());
     ReadLimits small = new ReadLimits(1 << 20, 64, 1000, 10_000, 20_000, 10);
-    assertThatThrownBy(
-            () -> Formats.recognise(f).read(f, Dialect.CANONICAL, small, Progress.NONE))
+    assertThatThrownBy(() -> Formats.recognise(f).read(f, Dialect.CANONICAL, small, Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("multiply");
   }
@@ -251,10 +251,10 @@ class UsdComposerTest {
   @Test
   void aPackageHoldsItsPartsAndPackagesMayNest() throws IOException {
     byte[] inner = zip(entries("solve.usda", SOLVE));
-    String root =
-        HEAD.formatted("") + "def Xform \"Shot\" ( references = @parts/inner.usdz@ ) { }";
+    String root = HEAD.formatted("") + "def Xform \"Shot\" ( references = @parts/inner.usdz@ ) { }";
     Path f =
-        Files.write(dir.resolve("a.usdz"), zip(entries("root.usda", root, "parts/inner.usdz", inner)));
+        Files.write(
+            dir.resolve("a.usdz"), zip(entries("root.usda", root, "parts/inner.usdz", inner)));
     FileScene s = read(f);
     assertThat(s.cameras()).hasSize(1);
     assertThat(camera(s, 20)).isEqualTo(new Vec3(11, 0, 0));

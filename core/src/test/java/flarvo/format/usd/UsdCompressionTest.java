@@ -26,11 +26,18 @@ class UsdCompressionTest {
   @Test
   void theLayoutIsAsDescribed() throws Exception {
     byte[] plain = {
-      1, 0, 0, 0, // the common difference
+      1,
+      0,
+      0,
+      0, // the common difference
       (byte) 0b11_10_01_00, // common, one byte, two bytes, four bytes
       5, // +5
-      0, 1, // +256
-      0, 0, 1, 0 // +65536
+      0,
+      1, // +256
+      0,
+      0,
+      1,
+      0 // +65536
     };
     int[] v = UsdCompression.unpackInts(UsdCompression.pack(plain), 4);
     assertThat(v).containsExactly(1, 6, 262, 65798);

@@ -81,41 +81,85 @@ public final class Observations {
 
   /** Collects rows in any order. A repeated tracker and frame is refused. */
   public static final class Builder {
-    private final Map<String, List<double[]>> rows = new LinkedHashMap<>();
+    /** Rows of one tracker, in the order in which they came. */
+    private static final class Rows {
+      int[] frame = new int[16];
+      double[] x = new double[16];
+      double[] y = new double[16];
+      int count;
+      boolean rising = true;
+
+      void add(int atFrame, double px, double py) {
+        if (count == frame.length) {
+          frame = Arrays.copyOf(frame, 2 * count);
+          x = Arrays.copyOf(x, 2 * count);
+          y = Arrays.copyOf(y, 2 * count);
+        }
+        rising &= count == 0 || atFrame > frame[count - 1];
+        frame[count] = atFrame;
+        x[count] = px;
+        y[count] = py;
+        count++;
+      }
+
+      void sort() {
+        if (rising) {
+          return;
+        }
+        Integer[] order = new Integer[count];
+        Arrays.setAll(order, i -> i);
+        int[] f = frame.clone();
+        double[] oldX = x.clone();
+        double[] oldY = y.clone();
+        Arrays.sort(order, (a, b) -> Integer.compare(f[a], f[b]));
+        for (int i = 0; i < count; i++) {
+          frame[i] = f[order[i]];
+          x[i] = oldX[order[i]];
+          y[i] = oldY[order[i]];
+        }
+      }
+    }
+
+    private final Map<String, Rows> rows = new LinkedHashMap<>();
+    private String lastName;
+    private Rows lastRows;
 
     public Builder add(String tracker, int atFrame, double px, double py) {
       if (!Double.isFinite(px) || !Double.isFinite(py)) {
         throw new IllegalArgumentException(
             "tracker '" + tracker + "' at frame " + atFrame + " is not finite");
       }
-      rows.computeIfAbsent(tracker, k -> new ArrayList<>()).add(new double[] {atFrame, px, py});
+      if (!tracker.equals(lastName)) {
+        lastName = tracker;
+        lastRows = rows.computeIfAbsent(tracker, k -> new Rows());
+      }
+      lastRows.add(atFrame, px, py);
       return this;
     }
 
     public Observations build() {
-      int total = rows.values().stream().mapToInt(List::size).sum();
+      int total = rows.values().stream().mapToInt(r -> r.count).sum();
       List<String> names = new ArrayList<>(rows.size());
       int[] start = new int[rows.size() + 1];
       int[] frame = new int[total];
       double[] x = new double[total];
       double[] y = new double[total];
       int k = 0;
-      for (Map.Entry<String, List<double[]>> e : rows.entrySet()) {
+      for (Map.Entry<String, Rows> e : rows.entrySet()) {
+        Rows r = e.getValue();
         start[names.size()] = k;
         names.add(e.getKey());
-        e.getValue().sort((a, b) -> Double.compare(a[0], b[0]));
-        int previous = Integer.MIN_VALUE;
-        for (double[] row : e.getValue()) {
-          frame[k] = (int) row[0];
-          if (frame[k] == previous) {
+        r.sort();
+        for (int i = 1; i < r.count; i++) {
+          if (r.frame[i] == r.frame[i - 1]) {
             throw new IllegalArgumentException(
-                "tracker '" + e.getKey() + "' is given twice at frame " + previous);
+                "tracker '" + e.getKey() + "' is given twice at frame " + r.frame[i]);
           }
-          previous = frame[k];
-          x[k] = row[1];
-          y[k] = row[2];
-          k++;
         }
+        System.arraycopy(r.frame, 0, frame, k, r.count);
+        System.arraycopy(r.x, 0, x, k, r.count);
+        System.arraycopy(r.y, 0, y, k, r.count);
+        k += r.count;
       }
       start[names.size()] = k;
       return new Observations(List.copyOf(names), start, frame, x, y);

@@ -6,13 +6,12 @@ import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
+import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Rate;
-import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
-import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -35,9 +34,7 @@ final class AbcSceneReader {
   private final AbcArchive archive;
   private final FileScene.Builder out = new FileScene.Builder();
   private final FileNames cameraNames = new FileNames();
-  private final FileNames trackerNames = new FileNames();
-  private final Map<String, List<String>> names = new LinkedHashMap<>();
-  private final Map<String, List<Double>> positions = new LinkedHashMap<>();
+  private final TrackerCollector trackers;
   private final Map<String, Integer> unknown = new TreeMap<>();
   private final Map<String, AbcArchive.AbcObject> byPath = new LinkedHashMap<>();
   private final Set<String> instancesAbove = new HashSet<>();
@@ -47,6 +44,7 @@ final class AbcSceneReader {
   AbcSceneReader(String file, AbcArchive archive, ReadLimits limits, Progress progress) {
     this.file = file;
     this.archive = archive;
+    this.trackers = new TrackerCollector(file);
     this.limits = limits;
     this.progress = progress;
   }
@@ -59,13 +57,7 @@ final class AbcSceneReader {
     for (AbcArchive.AbcObject o : root.children()) {
       visit(o, null, "", 1);
     }
-    names.forEach(
-        (group, list) ->
-            out.trackers.add(
-                TrackerSet.of(
-                    group,
-                    list,
-                    positions.get(group).stream().mapToDouble(Double::doubleValue).toArray())));
+    out.trackers.addAll(trackers.sets());
     unknown.forEach(
         (kind, n) -> out.notes.add(Note.ignored("", n + " × " + kind + " not understood")));
     if (!out.cameras.isEmpty()) {
@@ -224,7 +216,7 @@ final class AbcSceneReader {
       out.notes.add(Note.changed(o.path, "moves; taken as it stands at the first sample"));
     }
     Matrix4d m = node.world(start(node));
-    add(group, o.name, m.m30(), m.m31(), m.m32(), o.path);
+    trackers.add(group, o.name, m.m30(), m.m31(), m.m32(), "<" + o.path + ">");
   }
 
   private static double start(AbcNode node) {
@@ -244,7 +236,7 @@ final class AbcSceneReader {
       m.transformPosition(xyz[i], xyz[i + 1], xyz[i + 2], v);
       String id =
           ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
-      add(o.name, o.name + "_" + id, v.x, v.y, v.z, o.path);
+      trackers.add(o.name, o.name + "_" + id, v.x, v.y, v.z, "<" + o.path + ">");
     }
   }
 
@@ -278,17 +270,5 @@ final class AbcSceneReader {
 
   private static int[] whole(AbcCompound geom, String name) {
     return FileMesh.whole(geom.property(name).map(p -> p.numbers(0)).orElse(new double[0]));
-  }
-
-  private void add(String group, String name, double x, double y, double z, String path) {
-    if (!Double.isFinite(x) || !Double.isFinite(y) || !Double.isFinite(z)) {
-      throw new InputError(file, "<" + path + ">", "the position is not finite", "");
-    }
-    String set = group.isEmpty() ? "trackers" : group;
-    names.computeIfAbsent(set, k -> new ArrayList<>()).add(trackerNames.unique(name));
-    List<Double> xyz = positions.computeIfAbsent(set, k -> new ArrayList<>());
-    xyz.add(x);
-    xyz.add(y);
-    xyz.add(z);
   }
 }

@@ -9,18 +9,15 @@ import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
+import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
-import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -54,9 +51,7 @@ final class FbxSceneReader {
     FrameRange sceneRange = out.range == null ? null : out.range.value();
     FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames());
     FileNames cameraNames = new FileNames();
-    FileNames trackerNames = new FileNames();
-    Map<String, List<String>> names = new LinkedHashMap<>();
-    Map<String, List<Double>> xyz = new LinkedHashMap<>();
+    TrackerCollector trackers = new TrackerCollector(file);
     Map<String, Integer> others = new TreeMap<>();
     for (FbxObject o : scene.objects.values()) {
       progress.step(0, 0);
@@ -75,39 +70,22 @@ final class FbxSceneReader {
         }
         case "Null" -> {
           if (o.children.stream().noneMatch(c -> c.kind.equals("Model"))) {
-            tracker(o, trackerNames, names, xyz);
+            tracker(o, trackers);
           }
         }
         case "Mesh" -> mesh(o);
         default -> others.merge(o.subclass, 1, Integer::sum);
       }
     }
-    names.forEach(
-        (group, list) ->
-            out.trackers.add(
-                TrackerSet.of(
-                    group,
-                    list,
-                    xyz.get(group).stream().mapToDouble(Double::doubleValue).toArray())));
+    out.trackers.addAll(trackers.sets());
     others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
     return out.build();
   }
 
-  private void tracker(
-      FbxObject o,
-      FileNames unique,
-      Map<String, List<String>> names,
-      Map<String, List<Double>> xyz) {
-    String group = o.parent == null ? "trackers" : o.parent.name;
+  private static void tracker(FbxObject o, TrackerCollector trackers) {
     Matrix4d m = FbxTransform.world(o, 0);
-    if (!m.isFinite()) {
-      throw new InputError(file, "Model " + o.name, "the position is not finite", "");
-    }
-    names.computeIfAbsent(group, k -> new ArrayList<>()).add(unique.unique(o.name));
-    List<Double> list = xyz.computeIfAbsent(group, k -> new ArrayList<>());
-    list.add(m.m30());
-    list.add(m.m31());
-    list.add(m.m32());
+    String group = o.parent == null ? "" : o.parent.name;
+    trackers.add(group, o.name, m.m30(), m.m31(), m.m32(), "Model " + o.name);
   }
 
   /** The last corner of a face is stored as −1 − its point. */

@@ -18,6 +18,7 @@ import flarvo.format.FileScene;
 import flarvo.format.MatrixPose;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
+import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
@@ -28,12 +29,9 @@ import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
-import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -64,13 +62,12 @@ final class GltfSceneReader {
   private final FileScene.Builder out = new FileScene.Builder();
   private final IdentityHashMap<NodeModel, Map<String, GltfCurve>> curves = new IdentityHashMap<>();
   private final FileNames cameraNames = new FileNames();
-  private final FileNames trackerNames = new FileNames();
-  private final Map<String, List<String>> names = new LinkedHashMap<>();
-  private final Map<String, List<Double>> positions = new HashMap<>();
+  private final TrackerCollector trackers;
 
   GltfSceneReader(String file, GltfModel model, ReadLimits limits, Progress progress) {
     this.file = file;
     this.model = model;
+    this.trackers = new TrackerCollector(file);
     this.limits = limits;
     this.progress = progress;
   }
@@ -86,13 +83,7 @@ final class GltfSceneReader {
         visit(n, "", 1);
       }
     }
-    names.forEach(
-        (group, list) ->
-            out.trackers.add(
-                TrackerSet.of(
-                    group,
-                    list,
-                    positions.get(group).stream().mapToDouble(Double::doubleValue).toArray())));
+    out.trackers.addAll(trackers.sets());
     if (!out.cameras.isEmpty()) {
       out.range = Said.said(out.cameras.get(0).camera().frames(), "the times of the keys");
     }
@@ -291,19 +282,7 @@ final class GltfSceneReader {
 
   private void place(NodeModel n, String name, String group) {
     Matrix4d m = world(n, start());
-    if (!m.isFinite()) {
-      throw new InputError(file, "node " + name, "the position is not finite", "");
-    }
-    add(group, name, m.m30(), m.m31(), m.m32());
-  }
-
-  private void add(String group, String name, double x, double y, double z) {
-    String set = group.isEmpty() ? "trackers" : group;
-    names.computeIfAbsent(set, k -> new ArrayList<>()).add(trackerNames.unique(name));
-    List<Double> xyz = positions.computeIfAbsent(set, k -> new ArrayList<>());
-    xyz.add(x);
-    xyz.add(y);
-    xyz.add(z);
+    trackers.add(group, name, m.m30(), m.m31(), m.m32(), "node " + name);
   }
 
   private void mesh(NodeModel n, MeshModel mesh) {

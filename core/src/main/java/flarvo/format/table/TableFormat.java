@@ -74,7 +74,7 @@ public final class TableFormat implements SceneFormat {
     return text.lines()
         .filter(l -> !l.startsWith("#") && !l.isBlank())
         .findFirst()
-        .map(l -> List.of(l.strip().split(",", -1)))
+        .map(l -> List.of(l.strip().split("[" + TableFile.delimiterOf(l) + "]", -1)))
         .filter(h -> h.size() > 1 && h.stream().allMatch(c -> HEADER_CELL.matcher(c).matches()))
         .map(h -> h.stream().map(c -> c.strip().replace("\"", "")).toList())
         .map(h -> h.contains("frame") || h.contains("tracker"))

@@ -84,16 +84,22 @@ final class TableReader {
 
   private void observations(TableFile t) {
     Observations.Builder b = new Observations.Builder();
-    FrameRange range = null;
+    int tracker = t.column("tracker");
+    int x = t.column("x");
+    int y = t.column("y");
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    String name = "";
     for (int i = 0; i < t.rows(); i++) {
       progress.step(i, t.rows());
       int frame = t.whole(i, "frame");
-      b.add(t.text(i, "tracker"), frame, t.number(i, "x"), t.number(i, "y"));
-      range =
-          range == null
-              ? new FrameRange(frame, frame)
-              : new FrameRange(Math.min(range.first(), frame), Math.max(range.last(), frame));
+      String next = t.text(i, tracker, "tracker");
+      name = next.equals(name) ? name : next; // one text for a run of rows
+      b.add(name, frame, t.number(i, x, "x"), t.number(i, y, "y"));
+      first = Math.min(first, frame);
+      last = Math.max(last, frame);
     }
+    FrameRange range = new FrameRange(first, last);
     try {
       out.observations = b.build();
     } catch (IllegalArgumentException e) {

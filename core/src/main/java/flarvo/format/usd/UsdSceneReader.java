@@ -9,15 +9,13 @@ import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
+import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
-import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -36,9 +34,7 @@ final class UsdSceneReader {
   private final UsdEvaluator evaluator;
   private final FileScene.Builder out = new FileScene.Builder();
   private final FileNames cameraNames = new FileNames();
-  private final FileNames trackerNames = new FileNames();
-  private final Map<String, List<String>> names = new LinkedHashMap<>();
-  private final Map<String, List<Double>> positions = new LinkedHashMap<>();
+  private final TrackerCollector trackers;
   private final Map<String, Integer> unknown = new TreeMap<>();
   private UsdTime time;
   private UsdCameraReader cameras;
@@ -50,6 +46,7 @@ final class UsdSceneReader {
     this.limits = limits;
     this.progress = progress;
     this.evaluator = new UsdEvaluator(file);
+    this.trackers = new TrackerCollector(file);
   }
 
   /** Puts together what the layer points to, then evaluates. */
@@ -75,10 +72,7 @@ final class UsdSceneReader {
     for (UsdPrim p : layer.roots) {
       visit(p, null, "");
     }
-    for (Map.Entry<String, List<String>> e : names.entrySet()) {
-      double[] xyz = positions.get(e.getKey()).stream().mapToDouble(Double::doubleValue).toArray();
-      out.trackers.add(TrackerSet.of(e.getKey(), e.getValue(), xyz));
-    }
+    out.trackers.addAll(trackers.sets());
     unknown.forEach(
         (type, n) -> out.notes.add(Note.ignored("", n + " × " + type + " not understood")));
     if (out.range == null && !out.cameras.isEmpty()) {
@@ -141,7 +135,8 @@ final class UsdSceneReader {
       out.notes.add(Note.changed(node.prim.path, "moves; taken as it stands at the first frame"));
     }
     Matrix4d m = node.world(firstCode, file);
-    add(group, givenName(node.prim), m.m30(), m.m31(), m.m32(), node.prim.path);
+    trackers.add(
+        group, givenName(node.prim), m.m30(), m.m31(), m.m32(), "<" + node.prim.path + ">");
   }
 
   private void points(UsdNode node) {
@@ -164,7 +159,7 @@ final class UsdSceneReader {
     for (int i = 0; i < count; i++) {
       m.transformPosition(p[3 * i], p[3 * i + 1], p[3 * i + 2], v);
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
-      add(prim.name, name, v.x, v.y, v.z, prim.path);
+      trackers.add(prim.name, name, v.x, v.y, v.z, "<" + prim.path + ">");
     }
   }
 
@@ -193,18 +188,6 @@ final class UsdSceneReader {
     return prim.attribute(name).flatMap(UsdAttribute::any).orElse(null) instanceof UsdArray a
         ? FileMesh.whole(a.numbers())
         : new int[0];
-  }
-
-  private void add(String group, String name, double x, double y, double z, String path) {
-    if (!Double.isFinite(x) || !Double.isFinite(y) || !Double.isFinite(z)) {
-      throw new InputError(file, "<" + path + ">", "the position is not finite", "");
-    }
-    String set = group.isEmpty() ? "trackers" : group;
-    names.computeIfAbsent(set, k -> new ArrayList<>()).add(trackerNames.unique(name));
-    List<Double> xyz = positions.computeIfAbsent(set, k -> new ArrayList<>());
-    xyz.add(x);
-    xyz.add(y);
-    xyz.add(z);
   }
 
   private static String givenName(UsdPrim prim) {

@@ -1,11 +1,12 @@
 package flarvo.format.table;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static assertThatThrownBy;
 
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
 import flarvo.format.FileScene;
+import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.format.SceneFormatContract;
 import flarvo.report.InputError;
@@ -13,10 +14,12 @@ import flarvo.scene.Shot;
 import flarvo.scene.Vec3;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class TableFormatTest extends SceneFormatContract {
 
@@ -137,5 +140,35 @@ class TableFormatTest extends SceneFormatContract {
             () -> read(file(CAMERA + "1,0,0,0,0,0,0,35,36,24\n90000000,0,0,0,0,0,0,35,36,24\n")))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("spans");
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "tracker,frame,x,y\na,1,1.5,-2e1\na,3,4,5\n",
+        "tracker\tframe\tx\ty\r\na\t1\t1.5\t-20\r\n\r\na\t3\t4\t5\r\n",
+        "# from a spreadsheet\ntracker;frame;x;y\n# half-way\na;1;1,5;-20,0\na;3;4;5\n",
+        "\"tracker\";\"frame\";\"x\";\"y\"\n\"a\";1;\"1,5\";-20\na;3;4;5\n",
+        "y , x , frame , tracker\n -20 , 1.5 , 1 , a \n5,4,3,a\n"
+      })
+  void tablesOfEveryDelimiter(String text) throws IOException {
+    Path f = file(text);
+    assertThat(Formats.recognise(f).id()).isEqualTo("table");
+    var o = read(f).observations();
+    assertThat(o.size()).isEqualTo(2);
+    assertThat(o.x(o.row("a", 1))).isEqualTo(1.5);
+    assertThat(o.y(o.row("a", 1))).isEqualTo(-20);
+    assertThat(o.frame(o.row("a", 3))).isEqualTo(3);
+  }
+
+  @Test
+  void rowsComeInAnyOrderAndTwiceIsRefused() throws IOException {
+    var o = read(file("tracker,frame,x,y\nb,3,1,1\na,9,9,9\nb,1,2,2\nb,2,3,3\n")).observations();
+    assertThat(o.x(o.row("b", 1))).isEqualTo(2);
+    assertThat(o.x(o.row("b", 3))).isEqualTo(1);
+    assertThat(o.x(o.row("a", 9))).isEqualTo(9);
+    Path twice = file("tracker,frame,x,y\nb,3,1,1\na,9,9,9\nb,3,2,2\n");
+    assertThatThrownBy(() -> read(twice))
+        .hasMessageContaining("twice at frame 3");
   }
 }

@@ -10,8 +10,8 @@ import java.nio.file.Path;
 import java.util.Locale;
 
 /**
- * Reads files a few times each and prints the best time: {@code ReadOnce FILE…}. The peer check sets
- * it beside what another reader takes for the same file in the same run.
+ * Reads files a few times each and prints the best time: {@code ReadOnce FILE…}. The peer check
+ * sets it beside what another reader takes for the same file in the same run.
  */
 public final class ReadOnce {
 

@@ -2,9 +2,9 @@ package flarvo.format;
 
 import flarvo.report.InputError;
 import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 

@@ -78,7 +78,9 @@ final class TableFile {
       boolean blank = plain.substring(at, Math.min(end, at + 64)).isBlank() && isBlank(at, end);
       if (!blank && plain.charAt(at) != '#') {
         if (columns.isEmpty()) {
-          header(List.of(plain.substring(at, end).split(Pattern.quote(String.valueOf(delimiter)), -1)));
+          header(
+              List.of(
+                  plain.substring(at, end).split(Pattern.quote(String.valueOf(delimiter)), -1)));
         } else {
           if (rows == starts.length) {
             starts = Arrays.copyOf(starts, 2 * rows);

@@ -62,6 +62,9 @@ final class UsdPackage {
       throw in.error(
           at, "the entry '" + name + "' climbs out of the package", "Do not trust this file");
     }
+    if (name.isEmpty() || name.indexOf('[') >= 0 || name.indexOf(']') >= 0) {
+      throw in.garbled(at, "an entry is called '" + name + "', which no layer can name");
+    }
     if (name.endsWith("/")) {
       return;
     }

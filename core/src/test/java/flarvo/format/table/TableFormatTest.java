@@ -1,7 +1,7 @@
 package flarvo.format.table;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static assertThatThrownBy;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
@@ -168,7 +168,6 @@ class TableFormatTest extends SceneFormatContract {
     assertThat(o.x(o.row("b", 3))).isEqualTo(1);
     assertThat(o.x(o.row("a", 9))).isEqualTo(9);
     Path twice = file("tracker,frame,x,y\nb,3,1,1\na,9,9,9\nb,3,2,2\n");
-    assertThatThrownBy(() -> read(twice))
-        .hasMessageContaining("twice at frame 3");
+    assertThatThrownBy(() -> read(twice)).hasMessageContaining("twice at frame 3");
   }
 }

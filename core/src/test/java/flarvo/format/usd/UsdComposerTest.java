@@ -271,6 +271,17 @@ class UsdComposerTest {
     assertThat(read(reaching).cameras()).isEmpty();
   }
 
+  /** Found by mutation: an entry without a name stood for the package itself. */
+  @Test
+  void entriesThatNoLayerCanNameAreRefused() throws IOException {
+    for (String name : new String[] {"", "a[b].usda"}) {
+      Path f = Files.write(dir.resolve("e.usdz"), zip(entries(name, SOLVE)));
+      assertThatThrownBy(() -> read(f))
+          .isInstanceOf(InputError.class)
+          .hasMessageContaining("which no layer can name");
+    }
+  }
+
   @Test
   void tenPackagesInsideEachOtherAreTooMany() throws IOException {
     byte[] b = bytes(SOLVE);

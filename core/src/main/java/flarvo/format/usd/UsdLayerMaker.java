@@ -102,8 +102,8 @@ final class UsdLayerMaker {
     lens(prim, "focalLength", c.optics(), this::focalOnRoundedBack);
     lens(prim, "horizontalAperture", c.optics(), Optics::filmWidthMm);
     lens(prim, "verticalAperture", c.optics(), Optics::filmHeightMm);
-    lens(prim, "horizontalApertureOffset", c.optics(), o -> -o.principalXMm());
-    lens(prim, "verticalApertureOffset", c.optics(), o -> -o.principalYMm());
+    lens(prim, "horizontalApertureOffset", c.optics(), o -> 0 - o.principalXMm());
+    lens(prim, "verticalApertureOffset", c.optics(), o -> 0 - o.principalYMm());
     poses(prim, c.poses());
     return prim;
   }

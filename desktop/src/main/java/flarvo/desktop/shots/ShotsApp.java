@@ -6,6 +6,7 @@ import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
+import flarvo.project.UserFolder;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -48,6 +49,8 @@ public final class ShotsApp extends Application {
     int at = words.indexOf("--out");
     out = Path.of(at >= 0 && at + 1 < words.size() ? words.get(at + 1) : "docs/screenshots");
     stage = primary;
+    // The pictures show nothing of whoever makes them.
+    System.setProperty(UserFolder.PROPERTY, out.resolve(".home").toString());
     session = new Session();
     window = FlarvoApp.open(primary, session);
     plan(Path.of(words.get(0)));

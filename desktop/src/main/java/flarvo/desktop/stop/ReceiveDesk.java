@@ -144,7 +144,10 @@ public final class ReceiveDesk extends Desk {
   }
 
   private static String capital(String s) {
-    return s.isEmpty() ? s : s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1) + ".";
+    boolean name = s.split(" ", 2)[0].indexOf('.') > 0; // a file's name stays as it is
+    return name || s.isEmpty()
+        ? s + "."
+        : s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1) + ".";
   }
 
   private Node evidence(Conflict c, Evidence e) {

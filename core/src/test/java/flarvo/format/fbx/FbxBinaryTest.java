@@ -1,0 +1,160 @@
+package flarvo.format.fbx;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.format.ByteSink;
+import flarvo.format.ByteSource;
+import flarvo.format.ReadLimits;
+import flarvo.report.InputError;
+import flarvo.work.Progress;
+import java.util.function.Consumer;
+import java.util.zip.Deflater;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Records put together byte by byte, with offsets of 32 bits as older files have them. */
+class FbxBinaryTest {
+
+  private final ByteSink out = new ByteSink();
+
+  private void begin(int version) {
+    out.bytes(FbxBinary.MAGIC);
+    out.i32(version);
+  }
+
+  private void record(String name, int values, Consumer<ByteSink> body, Runnable inside) {
+    int start = out.position();
+    out.i32(0);
+    out.i32(values);
+    out.i32(0);
+    out.u8(name.length());
+    out.text(name);
+    int from = out.position();
+    body.accept(out);
+    out.put32(start + 8, out.position() - from);
+    if (inside != null) {
+      inside.run();
+      out.zeros(13);
+    }
+    out.put32(start, out.position());
+  }
+
+  private FbxNode parse() {
+    return new FbxBinaryParser(
+            ByteSource.of("t.fbx", out.toBytes()), ReadLimits.USUAL, Progress.NONE)
+        .parse();
+  }
+
+  private static void array(ByteSink b, int type, int length, int encoding, byte[] data) {
+    b.u8(type);
+    b.i32(length);
+    b.i32(encoding);
+    b.i32(data.length);
+    b.bytes(data);
+  }
+
+  private static byte[] floats(float... v) {
+    ByteSink b = new ByteSink();
+    for (float f : v) {
+      b.f32(f);
+    }
+    return b.toBytes();
+  }
+
+  private static byte[] deflated(byte[] plain) {
+    Deflater d = new Deflater();
+    d.setInput(plain);
+    d.finish();
+    byte[] buffer = new byte[plain.length + 64];
+    int n = d.deflate(buffer);
+    d.end();
+    return java.util.Arrays.copyOf(buffer, n);
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {7100, 7300, 7400})
+  void everyKindOfValueInNarrowRecords(int version) {
+    begin(version);
+    record(
+        "Top",
+        7,
+        b -> {
+          b.u8('Y');
+          b.u16(0xFFFE);
+          b.u8('C');
+          b.u8(1);
+          b.u8('I');
+          b.i32(-7);
+          b.u8('L');
+          b.i64(1L << 40);
+          b.u8('F');
+          b.f32(1.5f);
+          b.u8('D');
+          b.f64(0.1);
+          b.u8('S');
+          b.i32(8);
+          b.text("cam\0\u0001Mod");
+        },
+        () -> {
+          record("a", 1, b -> array(b, 'f', 3, 0, floats(1, 2, 3)), null);
+          record("b", 1, b -> array(b, 'f', 3, 1, deflated(floats(4, 5, 6))), null);
+        });
+    out.zeros(13);
+    FbxNode top = parse().children.get(0);
+    assertThat(top.values.subList(0, 6)).containsExactly(-2L, 1L, -7L, 1L << 40, 1.5, 0.1);
+    assertThat(FbxScene.plainName(top.text(6))).isEqualTo("cam");
+    assertThat(top.child("a").orElseThrow().array()).containsExactly(1, 2, 3);
+    assertThat(top.child("b").orElseThrow().array()).containsExactly(4, 5, 6);
+  }
+
+  @Test
+  void arraysThatLieAreRefused() {
+    begin(7300);
+    record("Top", 1, b -> array(b, 'd', 2_000_000_000, 1, new byte[20]), null);
+    out.zeros(13);
+    assertThatThrownBy(this::parse)
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("claims 2000000000")
+        .hasMessageContaining("byte offset");
+  }
+
+  @Test
+  void aPackedArrayOfNoiseIsRefusedWhenItIsAskedFor() {
+    begin(7300);
+    record("Top", 1, b -> array(b, 'f', 3, 1, new byte[] {9, 9, 9, 9, 9, 9, 9}), null);
+    out.zeros(13);
+    FbxNode top = parse().children.get(0);
+    assertThatThrownBy(top::array).isInstanceOf(InputError.class).hasMessageContaining("unpacked");
+  }
+
+  @Test
+  void recordsThatReachTooFarOrRunInEachOther() {
+    begin(7300);
+    record("Top", 0, b -> {}, () -> record("in", 0, b -> {}, null));
+    out.put32(FbxBinary.HEADER, 1 << 30);
+    assertThatThrownBy(this::parse).hasMessageContaining("reaches to offset 1073741824");
+  }
+
+  @Test
+  void depthAndVersionAreBounded() {
+    begin(7300);
+    deep(100);
+    out.zeros(13);
+    assertThatThrownBy(this::parse).hasMessageContaining("nested deeper than 64");
+    ByteSink old = new ByteSink();
+    old.bytes(FbxBinary.MAGIC);
+    old.i32(6100);
+    old.zeros(40);
+    assertThatThrownBy(
+            () ->
+                new FbxBinaryParser(
+                    ByteSource.of("o.fbx", old.toBytes()), ReadLimits.USUAL, Progress.NONE))
+        .hasMessageContaining("FBX version 6.1");
+  }
+
+  private void deep(int levels) {
+    record("n", 0, b -> {}, levels == 0 ? null : () -> deep(levels - 1));
+  }
+}

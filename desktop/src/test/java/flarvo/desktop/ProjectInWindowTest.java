@@ -1,0 +1,127 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.project.ProjectFile;
+import flarvo.project.ProjectShot;
+import flarvo.receive.Fact;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import javafx.scene.control.Label;
+import javafx.scene.control.ListView;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** Missing files, several shots, the diary and the ledger's text, in a real window. */
+class ProjectInWindowTest extends WindowHarness {
+
+  private Path project() {
+    return dir.resolve("project.json");
+  }
+
+  /** The demo itself beside its project file, for tests that move it about. */
+  private void ownCopy() throws IOException {
+    Path demo = Path.of("../demo/meridian").toAbsolutePath().normalize();
+    try (Stream<Path> all = Files.walk(demo.resolve("mer_010_terrace"))) {
+      for (Path f : (Iterable<Path>) all::iterator) {
+        Path to = dir.resolve(demo.relativize(f).toString());
+        if (Files.isDirectory(f)) {
+          Files.createDirectories(to);
+        } else {
+          Files.copy(f, to);
+        }
+      }
+    }
+    Files.copy(demo.resolve("project.json"), project(), StandardCopyOption.REPLACE_EXISTING);
+  }
+
+  @Test
+  void missingFilesAreSaidAndFoundInOneSearch(FxRobot robot) throws Exception {
+    ownCopy();
+    Path moved = dir.resolve("moved");
+    Files.move(dir.resolve("mer_010_terrace"), moved);
+    onWindow(() -> session.open(List.of(project())));
+    await(() -> !session.problem().get().isEmpty());
+    assertThat(session.problem().get())
+        .contains("7 files are not where the project says")
+        .contains("Find missing files");
+    await(() -> session.missing().size() == 7);
+    onWindow(() -> session.relink(dir));
+    await(() -> session.problem().get().isEmpty() && !session.loading().get());
+    await(() -> session.ledger().get() != null);
+    assertThat(session.state().get().shot().plates()).hasSize(2);
+    assertThat(session.errors().get().medianPx()).isLessThan(0.5);
+    onWindow(session::save);
+    await(() -> message(robot).startsWith("Saved"));
+    ProjectShot s = ProjectFile.read(project()).shots().get(0);
+    assertThat(s.files()).allMatch(f -> f.startsWith("moved/"));
+    assertThat(s.diary()).extracting(d -> d.text()).anyMatch(t -> t.contains("missing files"));
+  }
+
+  @Test
+  void anotherShotOfTheProjectIsOpenedFromTheFinder(FxRobot robot) throws Exception {
+    ownCopy();
+    ProjectFile p = ProjectFile.read(project());
+    ProjectShot first = p.shots().get(0);
+    List<ProjectShot> two = new ArrayList<>(p.shots());
+    two.add(
+        new ProjectShot(
+            "mer_010_solve",
+            List.of("mer_010_terrace/solve/mer_010_terrace_solve.usda"),
+            first.plates(),
+            java.util.Optional.of("track-zup"),
+            java.util.Map.of(),
+            first.level(),
+            List.of(),
+            List.of()));
+    p.withShots(two).save();
+    onWindow(() -> session.open(List.of(project())));
+    await(() -> session.project().isPresent() && session.project().get().shots().size() == 2);
+    await(() -> !session.loading().get());
+    robot.press(KeyCode.CONTROL).type(KeyCode.K).release(KeyCode.CONTROL);
+    robot.write("shot mer_010_solve").type(KeyCode.ENTER);
+    await(() -> session.state().get().shot().name().equals("mer_010_solve"));
+    await(() -> session.ledger().get() != null);
+    assertThat(session.ledger().get().conflict(Fact.RATE)).isEmpty();
+  }
+
+  @Test
+  void theDiaryShowsWhatWasDoneAndTakesNotes(FxRobot robot) throws Exception {
+    robot.clickOn("#rule-rate").press(KeyCode.CONTROL).type(KeyCode.A).release(KeyCode.CONTROL);
+    robot.write("25").type(KeyCode.ENTER);
+    await(() -> session.ledger().get().rulings().of(Fact.RATE).orElse("").equals("25"));
+    robot.press(KeyCode.CONTROL).type(KeyCode.D).release(KeyCode.CONTROL);
+    robot.write("rate came by phone").type(KeyCode.ENTER);
+    WaitForAsyncUtils.waitForFxEvents();
+    ListView<?> lines =
+        robot.lookup(n -> "Diary of the shot".equals(n.getAccessibleText())).query();
+    assertThat(lines.getItems()).hasSize(2);
+    assertThat(session.diary().entries().get(0).text()).startsWith("Rate is 25 · ");
+    assertThat(session.diary().entries().get(1).note()).isTrue();
+    robot.type(KeyCode.ESCAPE);
+    robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
+    await(() -> session.ledger().get().rulings().of(Fact.RATE).orElse("").contains("24000"));
+    assertThat(session.diary().entries()).hasSize(3);
+  }
+
+  @Test
+  void theLedgerIsCopiedAsText(FxRobot robot) throws Exception {
+    robot.clickOn("Copy as text");
+    String[] text = {""};
+    onWindow(() -> text[0] = Clipboard.getSystemClipboard().getString());
+    assertThat(text[0])
+        .startsWith("fact\t")
+        .contains("Film back\t36 × 24 mm")
+        .contains("ruled: 24000/1001");
+    Label mark = robot.from(robot.lookup("#fact-rate").queryAll()).lookup(".ledger-mark").query();
+    assertThat(mark.getText()).as("the mark tells by its shape").isEqualTo("=");
+  }
+}

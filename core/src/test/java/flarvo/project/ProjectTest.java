@@ -155,4 +155,35 @@ class ProjectTest {
         .isInstanceOf(InputError.class)
         .hasMessageContaining(cause);
   }
+
+  @Test
+  void projectsOfTheFirstVersionKeepTheirRulings() throws Exception {
+    Path f = dir.resolve("old.json");
+    Files.writeString(
+        f,
+        "{\"schema\":\"flarvo-project\",\"version\":1,\"name\":\"old\",\"shots\":[{\"name\":\"a\","
+            + "\"files\":[\"x.usda\"],\"plateFirst\":1001,\"rate\":\"24000/1001\"}]}");
+    ProjectFile p = ProjectFile.read(f);
+    assertThat(p.shots().get(0).rulings())
+        .isEqualTo(Map.of("firstFrame", "1001", "rate", "24000/1001"));
+    p.save();
+    assertThat(Files.readString(f)).contains("\"version\" : 2").contains("\"rulings\"");
+    assertThat(ProjectFile.read(f).shots().get(0)).isEqualTo(p.shots().get(0));
+  }
+
+  @ParameterizedTest
+  @CsvSource({"colour,red,no fact", "rate,soon,no rate", "filmBack,wide,no film back"})
+  void rulingsThatMeanNothingAreRefused(String fact, String value, String why) throws Exception {
+    Path f = dir.resolve("bad.json");
+    Files.writeString(
+        f,
+        "{\"schema\":\"flarvo-project\",\"version\":2,\"shots\":[{\"name\":\"a\",\"rulings\":{\""
+            + fact
+            + "\":\""
+            + value
+            + "\"}}]}");
+    assertThatThrownBy(() -> ProjectFile.read(f))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining(why);
+  }
 }

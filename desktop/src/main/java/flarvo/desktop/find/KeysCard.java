@@ -16,13 +16,15 @@ public final class KeysCard extends StackPane {
     {"← →", "one frame; ten with Shift"},
     {"Home End", "first and last frame"},
     {"[ ]", "in and out here"},
-    {"Tab", "picture or space"},
+    {"Tab", "picture or space; at Receive ledger or picture"},
     {"F", "frame the selection"},
     {"Ctrl+K", "find by name"},
     {"Ctrl+Z", "undo; redo with Shift"},
     {"Ctrl+C", "copy the picture, or the table that is worked in"},
     {"Ctrl+O", "open files"},
-    {"Ctrl+S", "save the project"},
+    {"Ctrl+S", "save the project; as another with Shift"},
+    {"Ctrl+R", "take all proposals of the ledger"},
+    {"Ctrl+D", "the shot's diary"},
     {"Ctrl+T", "dark or light"},
     {"Esc", "clear the selection"},
   };
@@ -33,7 +35,7 @@ public final class KeysCard extends StackPane {
     getStyleClass().add("overlay");
     setAlignment(Pos.CENTER);
     box.getStyleClass().add("pop-up");
-    box.setMaxSize(420, 420);
+    box.setMaxSize(480, 480);
     getChildren().add(box);
     setVisible(false);
     setManaged(false);

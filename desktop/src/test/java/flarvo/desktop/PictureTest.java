@@ -17,6 +17,7 @@ import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.scene.paint.Color;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.util.WaitForAsyncUtils;
@@ -60,6 +61,12 @@ class PictureTest extends WindowHarness {
     }
     assertThat(n).as("a white ring is drawn").isGreaterThan(15);
     return new Point2D(sx / n, sy / n);
+  }
+
+  /** At Receive the ledger stands where the picture is elsewhere. */
+  @BeforeEach
+  void goWhereThePictureIs() throws Exception {
+    onWindow(() -> session.stop().set(Stop.VET));
   }
 
   @Test

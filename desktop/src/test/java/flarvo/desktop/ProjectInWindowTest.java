@@ -54,6 +54,10 @@ class ProjectInWindowTest extends WindowHarness {
         .contains("7 files are not where the project says")
         .contains("Find missing files");
     await(() -> session.missing().size() == 7);
+    assertThat(session.project().orElseThrow().file())
+        .as("the open one stays")
+        .isEqualTo(project());
+    assertThat(session.state().get().shot().trackerCount()).isEqualTo(113);
     onWindow(() -> session.relink(dir));
     await(() -> session.problem().get().isEmpty() && !session.loading().get());
     await(() -> session.ledger().get() != null);
@@ -64,6 +68,14 @@ class ProjectInWindowTest extends WindowHarness {
     ProjectShot s = ProjectFile.read(project()).shots().get(0);
     assertThat(s.files()).allMatch(f -> f.startsWith("moved/"));
     assertThat(s.diary()).extracting(d -> d.text()).anyMatch(t -> t.contains("missing files"));
+  }
+
+  @Test
+  void aProjectThatIsNotThereIsAnErrorAndNotACrash(FxRobot robot) throws Exception {
+    onWindow(() -> session.open(List.of(dir.resolve("none.json"))));
+    await(() -> !session.problem().get().isEmpty());
+    assertThat(session.problem().get()).contains("no such file");
+    assertThat(session.state().get()).isNotNull();
   }
 
   @Test

@@ -5,7 +5,6 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
-import flarvo.format.TextSource;
 import flarvo.project.Diary;
 import flarvo.project.EditHistory;
 import flarvo.project.ProjectFile;
@@ -16,18 +15,13 @@ import flarvo.project.ShotEdit;
 import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
-import flarvo.receive.IntakeOptions;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
-import flarvo.receive.ReceivedSet;
-import flarvo.receive.Rulings;
-import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.List;
@@ -80,48 +74,24 @@ public final class Session {
   private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
   private final Keeper keeper = new Keeper(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
-  private List<String> missing = List.of();
+
+  /** What could not be opened because files are missing; the open shot is not touched by it. */
+  private Lost lost;
+
+  private record Lost(ProjectFile project, ProjectShot entry, List<String> files) {}
 
   /** Opens a project file, or makes a shot out of scene files, tables and plates. */
   public void open(List<Path> files) {
-    if (files.size() == 1 && isProject(files.get(0))) {
+    if (files.size() == 1 && Opening.isProject(files.get(0))) {
       open(files.get(0), () -> ProjectFile.read(files.get(0)));
       return;
     }
     begin();
     jobs.run(
         "Opening " + files.get(0).getFileName(),
-        p -> {
-          ShotIntake in = new ShotIntake();
-          files.forEach(f -> in.add(f, IntakeOptions.NONE, p));
-          ReceivedSet received = in.received(IntakeOptions.NONE);
-          Shot shot = received.shot(shotName(files), Rulings.NONE);
-          ShotState s = new ShotState(shot, List.of(), Optional.of(received), Rulings.NONE);
-          return new Opened(null, null, s);
-        },
+        p -> Opening.files(files, p),
         this::show,
         this::failed);
-  }
-
-  private static boolean isProject(Path file) {
-    return file.toString().endsWith(".json")
-        && new String(TextSource.head(file), StandardCharsets.UTF_8).contains("flarvo-project");
-  }
-
-  /** Several files are called by the folder they share. */
-  private static String shotName(List<Path> files) {
-    Path parent = files.get(0).toAbsolutePath().normalize().getParent();
-    boolean shared =
-        files.size() > 1
-            && parent.getFileName() != null
-            && files.stream().allMatch(f -> f.toAbsolutePath().normalize().startsWith(parent));
-    return shotName(shared ? parent : files.get(0));
-  }
-
-  private static String shotName(Path first) {
-    String n = first.getFileName().toString();
-    int dot = n.lastIndexOf('.');
-    return dot > 0 ? n.substring(0, dot) : n;
   }
 
   /** Opens a project as a copy of it says, under its own file's name. */
@@ -149,37 +119,20 @@ public final class Session {
     jobs.run("Opening " + name, p -> load(f, other, p), this::show, this::failed);
   }
 
-  private Opened load(ProjectFile f, ProjectShot shot, Progress p) {
-    ProjectLoader loader = new ProjectLoader(f, dialects);
-    List<String> gone = loader.missing(shot);
-    if (!gone.isEmpty()) {
-      Platform.runLater(
-          () -> {
-            project = f;
-            entry = shot;
-            missing = gone;
-          });
-      throw new InputError(
-          f.file().toString(),
-          "shot " + shot.name(),
-          gone.size()
-              + (gone.size() == 1 ? " file is" : " files are")
-              + " not where the project says, such as "
-              + gone.get(0),
-          "Name the folder that holds them with 'Find missing files'");
-    }
-    return new Opened(f, shot, loader.load(shot, p));
+  private Opening load(ProjectFile f, ProjectShot shot, Progress p) {
+    return Opening.shot(
+        f, shot, dialects, p, gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
   }
 
   /** Looks for everything that is missing under one folder, then opens the shot. */
   public void relink(Path folder) {
-    if (missing.isEmpty()) {
+    if (lost == null) {
       message.set("No files are missing");
       return;
     }
-    ProjectFile f = project;
-    String shot = entry.name();
-    List<String> gone = missing;
+    ProjectFile f = lost.project();
+    String shot = lost.entry().name();
+    List<String> gone = lost.files();
     begin();
     jobs.run(
         "Finding missing files",
@@ -201,7 +154,7 @@ public final class Session {
   private void begin() {
     loading.set(true);
     problem.set("");
-    missing = List.of();
+    lost = null;
   }
 
   private void failed(String why) {
@@ -210,30 +163,28 @@ public final class Session {
     message.set(why);
   }
 
-  private record Opened(ProjectFile project, ProjectShot entry, ShotState state) {}
-
-  private void show(Opened o) {
-    project = o.project;
-    entry = o.entry;
+  private void show(Opening o) {
+    project = o.project();
+    entry = o.entry();
     diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
-    history = new EditHistory(o.state);
+    history = new EditHistory(o.state());
     ledger.set(null);
     sendStates.clear();
     selection.clear();
-    playhead.setRange(o.state.shot().frames(), o.state.shot().rate());
-    setState(o.state);
-    playhead.frame().set(o.state.shot().frames().first());
+    playhead.setRange(o.state().shot().frames(), o.state().shot().rate());
+    setState(o.state());
+    playhead.frame().set(o.state().shot().frames().first());
     loading.set(false);
-    if (!o.state.deliveries().isEmpty()) {
-      chosen.set(o.state.deliveries().get(0));
+    if (!o.state().deliveries().isEmpty()) {
+      chosen.set(o.state().deliveries().get(0));
     }
     message.set(
         "Opened "
-            + o.state.shot().name()
+            + o.state().shot().name()
             + ": "
-            + o.state.shot().frames().count()
+            + o.state().shot().frames().count()
             + " frames, "
-            + o.state.shot().trackerCount()
+            + o.state().shot().trackerCount()
             + " trackers");
     keeper.opened();
   }
@@ -370,7 +321,7 @@ public final class Session {
     }
     String name = state.get().shot().name();
     ProjectShot shot = ProjectLoader.entryOf(file, name, state.get().received().get());
-    ProjectFile empty = new ProjectFile(file, shotName(file), List.of(shot));
+    ProjectFile empty = new ProjectFile(file, Opening.name(file), List.of(shot));
     ProjectShot full = new ProjectLoader(empty, dialects).store(shot, state.get(), diary.entries());
     entry = full;
     save(empty.withShots(List.of(full)));
@@ -527,7 +478,7 @@ public final class Session {
 
   /** Files of the project that were not found when it was opened last. */
   public List<String> missing() {
-    return missing;
+    return lost == null ? List.of() : lost.files();
   }
 
   /** What is kept between sessions: recent projects, and work that was not saved. */

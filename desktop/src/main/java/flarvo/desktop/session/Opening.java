@@ -1,0 +1,95 @@
+package flarvo.desktop.session;
+
+import flarvo.convention.Dialects;
+import flarvo.format.TextSource;
+import flarvo.project.ProjectFile;
+import flarvo.project.ProjectLoader;
+import flarvo.project.ProjectShot;
+import flarvo.project.ShotState;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+
+/**
+ * A shot that was opened, and the project it is of.
+ *
+ * @param project null for files that were dropped without one, and so is {@code entry}
+ */
+record Opening(ProjectFile project, ProjectShot entry, ShotState state) {
+
+  /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
+  static Opening files(List<Path> files, Progress progress) {
+    ShotIntake in = new ShotIntake();
+    files.forEach(f -> in.add(f, IntakeOptions.NONE, progress));
+    ReceivedSet received = in.received(IntakeOptions.NONE);
+    ShotState state =
+        new ShotState(
+            received.shot(name(files), Rulings.NONE),
+            List.of(),
+            Optional.of(received),
+            Rulings.NONE);
+    return new Opening(null, null, state);
+  }
+
+  /**
+   * Reads everything that a project names for a shot.
+   *
+   * @param missing told what is not where the project says, before the error is thrown
+   */
+  static Opening shot(
+      ProjectFile project,
+      ProjectShot shot,
+      Dialects dialects,
+      Progress progress,
+      Consumer<List<String>> missing) {
+    ProjectLoader loader = new ProjectLoader(project, dialects);
+    List<String> gone = loader.missing(shot);
+    if (!gone.isEmpty()) {
+      missing.accept(gone);
+      throw new InputError(
+          project.file().toString(),
+          "shot " + shot.name(),
+          gone.size()
+              + (gone.size() == 1 ? " file is" : " files are")
+              + " not where the project says, such as "
+              + gone.get(0),
+          "Name the folder that holds them with 'Find missing files'");
+    }
+    return new Opening(project, shot, loader.load(shot, progress));
+  }
+
+  /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */
+  static boolean isProject(Path file) {
+    try {
+      return file.toString().endsWith(".json")
+          && new String(TextSource.head(file), StandardCharsets.UTF_8).contains("flarvo-project");
+    } catch (InputError e) {
+      return false;
+    }
+  }
+
+  /** Several files are called by the folder they share. */
+  private static String name(List<Path> files) {
+    Path parent = files.get(0).toAbsolutePath().normalize().getParent();
+    boolean shared =
+        files.size() > 1
+            && parent.getFileName() != null
+            && files.stream().allMatch(f -> f.toAbsolutePath().normalize().startsWith(parent));
+    return name(shared ? parent : files.get(0));
+  }
+
+  /** A file's name without its extension. */
+  static String name(Path file) {
+    String n = file.getFileName().toString();
+    int dot = n.lastIndexOf('.');
+    return dot > 0 ? n.substring(0, dot) : n;
+  }
+}

@@ -286,6 +286,11 @@ public final class MainWindow {
     session.message().set("The diary was copied as text");
   }
 
+  /** Opens the shot's diary, as Ctrl+D does. */
+  public void openDiary() {
+    diary.open();
+  }
+
   /** Opens the finder, as Ctrl+K does. */
   public void openFinder() {
     find();

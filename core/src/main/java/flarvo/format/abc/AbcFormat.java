@@ -2,8 +2,6 @@ package flarvo.format.abc;
 
 import flarvo.convention.CameraAxes;
 import flarvo.convention.Dialect;
-import flarvo.convention.Handedness;
-import flarvo.convention.WorldAxes;
 import flarvo.format.ByteSource;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
@@ -14,7 +12,6 @@ import flarvo.work.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 
 /** Alembic in the Ogawa container, {@code .abc}. */
@@ -42,21 +39,7 @@ public final class AbcFormat implements SceneFormat {
 
   @Override
   public Settlement settle(Dialect wanted) {
-    List<Note> notes = new ArrayList<>();
-    WorldAxes world = wanted.world();
-    if (world.handedness() == Handedness.LEFT) {
-      world = world.mirrored();
-      notes.add(
-          Note.changed(
-              "handedness",
-              "Alembic is right-handed by custom; "
-                  + wanted.name()
-                  + " is left-handed and its importer mirrors the right axis"));
-    }
-    if (!wanted.camera().equals(CameraAxes.CANONICAL)) {
-      notes.add(Note.changed("camera axes", "Alembic cameras always look along -Z with +Y up"));
-    }
-    return new Settlement(wanted.withWorld(world).withCamera(CameraAxes.CANONICAL), notes);
+    return Settlement.rightHanded(wanted, CameraAxes.CANONICAL, "Alembic", " by custom");
   }
 
   @Override

@@ -2,17 +2,13 @@ package flarvo.format.fbx;
 
 import flarvo.convention.CameraAxes;
 import flarvo.convention.Dialect;
-import flarvo.convention.Handedness;
 import flarvo.convention.SignedAxis;
-import flarvo.convention.WorldAxes;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
 import flarvo.format.Settlement;
-import flarvo.report.Note;
 import flarvo.work.Progress;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -29,21 +25,7 @@ abstract class FbxFormat implements SceneFormat {
 
   @Override
   public final Settlement settle(Dialect wanted) {
-    List<Note> notes = new ArrayList<>();
-    WorldAxes world = wanted.world();
-    if (world.handedness() == Handedness.LEFT) {
-      world = world.mirrored();
-      notes.add(
-          Note.changed(
-              "handedness",
-              "FBX is written right-handed, as every importer expects; "
-                  + wanted.name()
-                  + " is left-handed and its importer mirrors the right axis"));
-    }
-    if (!wanted.camera().equals(CAMERA)) {
-      notes.add(Note.changed("camera axes", "FBX cameras always look along +X with +Y up"));
-    }
-    return new Settlement(wanted.withWorld(world).withCamera(CAMERA), notes);
+    return Settlement.rightHanded(wanted, CAMERA, "FBX", ", as every importer expects");
   }
 
   @Override

@@ -36,7 +36,7 @@ public final class LedgerView extends VBox {
 
   private static final double FACT = 122;
   private static final double RULING = 140;
-  private static final double SOURCE = 146;
+  private static final double SOURCE = 154;
 
   private final Session session;
   private final GridPane fixed = grid();

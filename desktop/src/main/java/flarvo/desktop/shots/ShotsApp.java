@@ -113,6 +113,21 @@ public final class ShotsApp extends Application {
         },
         always,
         "find");
+    step(
+        () -> {
+          session.open(incoming(project));
+          session.stop().set(Stop.RECEIVE);
+        },
+        () -> session.ledger().get() != null && !session.ledger().get().open().isEmpty(),
+        "");
+    step(
+        () -> {
+          session.takeProposals();
+          session.note("the film back came from the log; ask tracking to set it");
+          window.openDiary();
+        },
+        () -> session.ledger().get().open().isEmpty(),
+        "diary");
   }
 
   /** What a user drops on the window: the folder that came and the folder of plates. */

@@ -94,6 +94,14 @@ final class ClaimCollector {
     if (s.cameras().isEmpty()) {
       s.range().ifPresent(r -> range(source, r.value(), r.place(), r.assumed()));
     }
+    if (!s.takes().isEmpty()) {
+      claims.add(
+          Claim.said(Fact.TAKE, source, s.takes(), String.join(", ", s.takes()), "its stacks"));
+    }
+    if (!s.cameras().isEmpty()) {
+      List<String> names = s.cameras().stream().map(c -> c.camera().name()).toList();
+      claims.add(Claim.said(Fact.CAMERA, source, names, String.join(", ", names), "its cameras"));
+    }
     for (FileCamera c : s.cameras()) {
       camera(source, c, s.trackers());
     }
@@ -137,6 +145,12 @@ final class ClaimCollector {
               !c.filmBackStated(),
               c.filmBackStated() ? place : "the format's fallback"));
     }
+    if (c.verticalAngleOnly()) {
+      double angle = 2 * Math.toDegrees(Math.atan(o.filmHeightMm() / 2 / o.focalLengthMm()));
+      claims.add(Claim.said(Fact.FOCAL_LENGTH, source, angle, number(angle) + "° high", place));
+      move(source, c, trackers);
+      return;
+    }
     double[] focal = camera.optics().focalLengthRangeMm();
     boolean changing = focal[1] - focal[0] > 1e-6 * focal[0];
     claims.add(
@@ -149,7 +163,12 @@ final class ClaimCollector {
                 : number(focal[0]) + " mm",
             !c.focalLengthStated(),
             c.focalLengthStated() ? place : "the format's fallback"));
-    boolean tripod = isTripod(camera, trackers);
+    move(source, c, trackers);
+  }
+
+  private void move(String source, FileCamera c, List<TrackerSet> trackers) {
+    String place = "camera " + c.camera().name();
+    boolean tripod = isTripod(c.camera(), trackers);
     claims.add(
         Claim.said(Fact.MOVE, source, tripod, tripod ? "tripod" : "free", DATA + ": " + place));
   }

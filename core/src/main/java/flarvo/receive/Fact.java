@@ -10,6 +10,8 @@ import java.util.function.Function;
 
 /** What files make claims about. Those that can be ruled know how a ruling is spelled. */
 public enum Fact {
+  TAKE("take", "Take", Fact::named),
+  CAMERA("camera", "Camera", Fact::named),
   RATE("rate", "Rate", Rate::parse),
   FIRST_FRAME("firstFrame", "First frame", Fact::whole),
   LAST_FRAME("lastFrame", "Last frame", null),
@@ -63,6 +65,13 @@ public enum Fact {
 
   public static Optional<Fact> of(String id) {
     return Arrays.stream(values()).filter(f -> f.id.equals(id)).findFirst();
+  }
+
+  private static Object named(String text) {
+    if (text.isBlank()) {
+      throw new IllegalArgumentException("type a name");
+    }
+    return text;
   }
 
   private static Object whole(String text) {

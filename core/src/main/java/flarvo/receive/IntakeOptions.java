@@ -13,6 +13,7 @@ import java.util.OptionalInt;
  * What the user says about incoming files; each overrules what the files say.
  *
  * @param from how the sender speaks; where empty, the file's own words and its format's rules count
+ * @param take which take of the animation, where a file has several
  * @param camera name of the camera to take, where a file has several
  * @param plateFirst number of the first plate frame; the file's first frame is laid on it
  * @param up of files that are silent on it
@@ -24,6 +25,7 @@ public record IntakeOptions(
     Optional<Double> pixelAspect,
     Optional<Rate> rate,
     Optional<FilmBack> filmBack,
+    Optional<String> take,
     Optional<String> camera,
     OptionalInt plateFirst,
     Optional<SignedAxis> up,
@@ -37,52 +39,58 @@ public record IntakeOptions(
           Optional.empty(),
           Optional.empty(),
           Optional.empty(),
+          Optional.empty(),
           OptionalInt.empty(),
           Optional.empty(),
           Optional.empty());
 
   public IntakeOptions withFrom(Dialect d) {
     return new IntakeOptions(
-        Optional.of(d), size, pixelAspect, rate, filmBack, camera, plateFirst, up, unit);
+        Optional.of(d), size, pixelAspect, rate, filmBack, take, camera, plateFirst, up, unit);
   }
 
   public IntakeOptions withSize(PictureSize s) {
     return new IntakeOptions(
-        from, Optional.of(s), pixelAspect, rate, filmBack, camera, plateFirst, up, unit);
+        from, Optional.of(s), pixelAspect, rate, filmBack, take, camera, plateFirst, up, unit);
   }
 
   public IntakeOptions withPixelAspect(double a) {
     return new IntakeOptions(
-        from, size, Optional.of(a), rate, filmBack, camera, plateFirst, up, unit);
+        from, size, Optional.of(a), rate, filmBack, take, camera, plateFirst, up, unit);
   }
 
   public IntakeOptions withRate(Rate r) {
     return new IntakeOptions(
-        from, size, pixelAspect, Optional.of(r), filmBack, camera, plateFirst, up, unit);
+        from, size, pixelAspect, Optional.of(r), filmBack, take, camera, plateFirst, up, unit);
   }
 
   public IntakeOptions withFilmBack(FilmBack b) {
     return new IntakeOptions(
-        from, size, pixelAspect, rate, Optional.of(b), camera, plateFirst, up, unit);
+        from, size, pixelAspect, rate, Optional.of(b), take, camera, plateFirst, up, unit);
+  }
+
+  public IntakeOptions withTake(String name) {
+    return new IntakeOptions(
+        from, size, pixelAspect, rate, filmBack, Optional.of(name), camera, plateFirst, up, unit);
   }
 
   public IntakeOptions withCamera(String name) {
     return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, Optional.of(name), plateFirst, up, unit);
+        from, size, pixelAspect, rate, filmBack, take, Optional.of(name), plateFirst, up, unit);
   }
 
   public IntakeOptions withPlateFirst(int frame) {
     return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, camera, OptionalInt.of(frame), up, unit);
+        from, size, pixelAspect, rate, filmBack, take, camera, OptionalInt.of(frame), up, unit);
   }
 
   public IntakeOptions withUp(SignedAxis axis) {
     return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, camera, plateFirst, Optional.of(axis), unit);
+        from, size, pixelAspect, rate, filmBack, take, camera, plateFirst, Optional.of(axis), unit);
   }
 
   public IntakeOptions withUnit(LinearUnit u) {
     return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, camera, plateFirst, up, Optional.of(u));
+        from, size, pixelAspect, rate, filmBack, take, camera, plateFirst, up, Optional.of(u));
   }
 }

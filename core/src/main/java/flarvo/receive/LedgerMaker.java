@@ -21,6 +21,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Weighs claims: finds what contradicts, explains it, and proposes. Where 2D tracks are at hand a
@@ -76,6 +77,8 @@ public final class LedgerMaker {
 
   private void weigh() {
     pictureSize();
+    take();
+    whichCamera();
     firstFrame();
     silentAxesAndUnit();
     filmBack();
@@ -165,8 +168,63 @@ public final class LedgerMaker {
         .collect(Collectors.joining("; "));
   }
 
+  /** The camera that the shot has, under what is taken so far. */
   private Optional<FileCamera> camera() {
-    return set.files().stream().flatMap(f -> f.scene().cameras().stream()).findFirst();
+    IntakeOptions options = taken.over(set.base());
+    return cameras()
+        .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
+        .findFirst();
+  }
+
+  private Stream<FileCamera> cameras() {
+    return set.files(taken.over(set.base())).stream().flatMap(f -> f.scene().cameras().stream());
+  }
+
+  private void take() {
+    Optional<ReceivedFile> several =
+        set.files().stream().filter(f -> f.takes().size() > 1).findFirst();
+    if (several.isEmpty()) {
+      return;
+    }
+    Map<String, String> readings = new LinkedHashMap<>();
+    several.get().takes().keySet().forEach(t -> readings.put(t, t));
+    choice(
+        Fact.TAKE,
+        ClaimCollector.name(several.get()) + " holds " + readings.size() + " takes",
+        readings,
+        "it is the file's first");
+  }
+
+  private void whichCamera() {
+    List<FileCamera> all = cameras().toList();
+    if (all.size() < 2) {
+      return;
+    }
+    // Views that a program makes by itself stand still; the shot's camera has most keys.
+    FileCamera most = all.get(0);
+    for (FileCamera c : all) {
+      most = c.keys() > most.keys() ? c : most;
+    }
+    Map<String, String> readings = new LinkedHashMap<>();
+    readings.put(most.camera().name(), most.camera().name());
+    all.forEach(c -> readings.putIfAbsent(c.camera().name(), c.camera().name()));
+    choice(
+        Fact.CAMERA,
+        "the files hold " + all.size() + " cameras",
+        readings,
+        "it has the most keys (" + most.keys() + ")");
+  }
+
+  /** One of several: the first reading, unless another fits the tracks clearly better. */
+  private void choice(Fact fact, String sentence, Map<String, String> readings, String why) {
+    List<Evidence> evidence = trials.of(fact, readings);
+    String proposal = readings.keySet().iterator().next();
+    String reason = why;
+    if (!evidence.isEmpty() && evidence.get(0).medianPx() < BETTER * of(evidence, proposal)) {
+      proposal = evidence.get(0).ruling();
+      reason = "the 2D tracks fit it best";
+    }
+    conflict(fact, sentence, proposal, measured(reason, evidence), evidence);
   }
 
   private void firstFrame() {
@@ -251,24 +309,24 @@ public final class LedgerMaker {
     if (silent.isEmpty()) {
       return;
     }
-    String names = silent.stream().map(ClaimCollector::name).collect(Collectors.joining(", "));
     Optional<Claim> loggedUp = logged(Fact.UP_AXIS);
     Optional<Claim> loggedUnit = logged(Fact.UNIT);
     String bestUp = loggedUp.map(Claim::text).orElse("+Y");
     String bestUnit = loggedUnit.map(Claim::text).orElse("m");
     Map<Fact, List<Evidence>> evidence = new EnumMap<>(Fact.class);
-    double best = Double.MAX_VALUE;
+    double best =
+        trials.under(taken.with(Fact.UP_AXIS, bestUp).with(Fact.UNIT, bestUnit)).medianPx();
     for (String up : new String[] {"+Y", "+Z"}) {
       for (String unit : new String[] {"m", "cm", "mm", "inch", "foot"}) {
         double px = trials.under(taken.with(Fact.UP_AXIS, up).with(Fact.UNIT, unit)).medianPx();
-        if (px < best) {
+        // Equally good is no reason: a camera that only turns fits in any unit.
+        if (px < BETTER * best || Double.isNaN(best) && !Double.isNaN(px)) {
           best = px;
           bestUp = up;
           bestUnit = unit;
         }
       }
     }
-    boolean told = best < Double.MAX_VALUE;
     evidence.put(
         Fact.UP_AXIS,
         trials
@@ -279,24 +337,41 @@ public final class LedgerMaker {
       units.put(u, u);
     }
     evidence.put(Fact.UNIT, trials.under(taken.with(Fact.UP_AXIS, bestUp)).of(Fact.UNIT, units));
-    String why =
-        told ? "the 2D tracks fit best so" : loggedUp.isPresent() ? "the log says so" : "the usual";
-    conflict(
+    silence(
         Fact.UP_AXIS,
-        names + " does not say which axis is up",
+        silent.stream().filter(ReceivedFile::isSilentOnAxes).toList(),
+        " does not say which axis is up",
         bestUp,
-        measured(why, evidence.get(Fact.UP_AXIS)),
         evidence.get(Fact.UP_AXIS));
-    conflict(
+    silence(
         Fact.UNIT,
-        names + " does not say its unit",
+        silent.stream().filter(ReceivedFile::isSilentOnUnit).toList(),
+        " does not say its unit",
         bestUnit,
-        measured(
-            told
-                ? "the 2D tracks fit best so"
-                : loggedUnit.isPresent() ? "the log says so" : "the usual",
-            evidence.get(Fact.UNIT)),
         evidence.get(Fact.UNIT));
+  }
+
+  private void silence(
+      Fact fact, List<ReceivedFile> silent, String what, String best, List<Evidence> evidence) {
+    if (!silent.isEmpty()) {
+      String names = silent.stream().map(ClaimCollector::name).collect(Collectors.joining(", "));
+      conflict(
+          fact, names + what, best, measured(reason(evidence, logged(fact)), evidence), evidence);
+    }
+  }
+
+  /** Why a silent fact is proposed so: measured, or told, or the custom. */
+  private static String reason(List<Evidence> evidence, Optional<Claim> log) {
+    String otherwise =
+        log.map(c -> "the log says so (" + c.place() + ")").orElse("it is the usual one");
+    if (evidence.size() < 2) {
+      return otherwise;
+    }
+    double best = evidence.get(0).medianPx();
+    double next = evidence.get(1).medianPx();
+    return best < BETTER * next
+        ? "the 2D tracks fit best so"
+        : otherwise + "; the 2D tracks fit equally well otherwise";
   }
 
   private Optional<Claim> logged(Fact fact) {
@@ -307,7 +382,11 @@ public final class LedgerMaker {
 
   private void filmBack() {
     Optional<FileCamera> camera = camera();
-    if (camera.isEmpty() || camera.get().verticalAngleOnly()) {
+    if (camera.isEmpty()) {
+      return;
+    }
+    if (camera.get().verticalAngleOnly()) {
+      angleWithoutBack(camera.get());
       return;
     }
     PictureSize picture;
@@ -373,6 +452,26 @@ public final class LedgerMaker {
     conflict(Fact.FILM_BACK, sentence, proposal, measured(reason, evidence), evidence);
   }
 
+  /** An angle needs no film back to be seen through; a focal length in millimetres does. */
+  private void angleWithoutBack(FileCamera camera) {
+    Optional<Claim> log = logged(Fact.FILM_BACK);
+    if (log.isEmpty()) {
+      return;
+    }
+    FilmBack back = (FilmBack) log.get().value();
+    Optics o = camera.camera().optics().at(camera.camera().frames().first());
+    conflict(
+        Fact.FILM_BACK,
+        "the camera states an angle of view and no film back",
+        FilmBacks.exact(back),
+        String.format(
+            Locale.ROOT,
+            "the log names the film back (%s); the same angle is then a focal length of %.2f mm",
+            log.get().place(),
+            o.focalLengthMm() * back.heightMm() / o.filmHeightMm()),
+        List.of());
+  }
+
   private void rate() {
     List<Claim> all = about(Fact.RATE);
     Set<Object> values = new LinkedHashSet<>();
@@ -425,7 +524,7 @@ public final class LedgerMaker {
   private void focalLength() {
     Optional<Claim> log = logged(Fact.FOCAL_LENGTH);
     Optional<FileCamera> camera = camera();
-    if (log.isEmpty() || camera.isEmpty()) {
+    if (log.isEmpty() || camera.isEmpty() || camera.get().verticalAngleOnly()) {
       return;
     }
     double[] range = camera.get().camera().optics().focalLengthRangeMm();
@@ -465,6 +564,8 @@ public final class LedgerMaker {
     } catch (InputError e) {
       return out;
     }
+    shot.camera().ifPresent(c -> out.put(Fact.CAMERA, c.name()));
+    rulings.of(Fact.TAKE).ifPresent(t -> out.put(Fact.TAKE, t));
     out.put(Fact.RATE, shot.rate().toString());
     out.put(Fact.FIRST_FRAME, Integer.toString(shot.frames().first()));
     out.put(Fact.LAST_FRAME, Integer.toString(shot.frames().last()));

@@ -2,6 +2,7 @@ package flarvo.receive;
 
 import flarvo.convention.BackPolicy;
 import flarvo.convention.Dialect;
+import flarvo.convention.FilmFit;
 import flarvo.convention.LensShift;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
@@ -20,11 +21,34 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.nio.file.Path;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
-/** One file as it was read, and how its numbers are to be understood. */
-public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optional<Dialect> from) {
+/**
+ * One file as it was read, and how its numbers are to be understood.
+ *
+ * @param takes by name, where the file holds several takes of its animation; {@code scene} is one
+ */
+public record ReceivedFile(
+    Path path,
+    SceneFormat format,
+    FileScene scene,
+    Optional<Dialect> from,
+    Map<String, FileScene> takes) {
+
+  /** A file with more takes than this is read take by take, when it is asked for one. */
+  private static final int MOST_TAKES = 12;
+
+  public ReceivedFile {
+    takes = Collections.unmodifiableMap(new LinkedHashMap<>(takes));
+  }
+
+  public ReceivedFile(Path path, SceneFormat format, FileScene scene, Optional<Dialect> from) {
+    this(path, format, scene, from, Map.of());
+  }
 
   private static final WorldAxes Z_UP =
       new WorldAxes(SignedAxis.POSITIVE_X, SignedAxis.POSITIVE_Z, SignedAxis.POSITIVE_Y);
@@ -42,7 +66,22 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
     SceneFormat format = Formats.recognise(path);
     FileScene scene =
         format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, take, progress);
-    return new ReceivedFile(path, format, scene, from);
+    Map<String, FileScene> takes = new LinkedHashMap<>();
+    if (take.isEmpty() && scene.takes().size() > 1 && scene.takes().size() <= MOST_TAKES) {
+      for (String t : scene.takes()) {
+        takes.put(
+            t,
+            format.read(
+                path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, Optional.of(t), progress));
+      }
+    }
+    return new ReceivedFile(path, format, scene, from, takes);
+  }
+
+  /** The same file with another of its takes; a file without that take stays as it is. */
+  ReceivedFile taking(String take) {
+    FileScene other = takes.get(take);
+    return other == null ? this : new ReceivedFile(path, format, other, from, takes);
   }
 
   /**
@@ -139,8 +178,14 @@ public record ReceivedFile(Path path, SceneFormat format, FileScene scene, Optio
   private static Optics seen(
       Optics stated, FileCamera c, Dialect d, PictureSize picture, IntakeOptions options) {
     Optics o = stated;
-    if (c.verticalAngleOnly() && options.filmBack().isEmpty()) {
-      return o.withFilm(o.filmHeightMm() * picture.aspect(), o.filmHeightMm());
+    if (c.verticalAngleOnly()) {
+      Optics whole = o.withFilm(o.filmHeightMm() * picture.aspect(), o.filmHeightMm());
+      // The angle stays; a ruled film back only says which focal length that is.
+      return options
+          .filmBack()
+          .map(b -> FilmFit.WIDTH.covered(b, picture.aspect()).widthMm() / whole.filmWidthMm())
+          .map(whole::scaled)
+          .orElse(whole);
     }
     if (options.filmBack().isPresent()) {
       o = o.withFilm(options.filmBack().get().widthMm(), options.filmBack().get().heightMm());

@@ -55,7 +55,7 @@ public record ReceivedSet(
     List<ShotCamera> cameras = new ArrayList<>();
     List<TrackerSet> trackers = new ArrayList<>();
     Observations observations = Observations.NONE;
-    for (ReceivedFile f : files) {
+    for (ReceivedFile f : files(options)) {
       cameras.addAll(f.cameras(picture, options));
       trackers.addAll(f.trackers(picture, options));
       if (!f.scene().observations().isEmpty()) {
@@ -82,6 +82,13 @@ public record ReceivedSet(
         observations,
         plates,
         Similarity.IDENTITY);
+  }
+
+  /** The files with the take that is wanted. */
+  List<ReceivedFile> files(IntakeOptions options) {
+    return options.take().isEmpty()
+        ? files
+        : files.stream().map(f -> f.taking(options.take().get())).toList();
   }
 
   private InputError noCamera(IntakeOptions options) {

@@ -45,6 +45,8 @@ public record Rulings(Map<Fact, String> texts) {
       Object v = e.getKey().parse(e.getValue());
       o =
           switch (e.getKey()) {
+            case TAKE -> o.withTake((String) v);
+            case CAMERA -> o.withCamera((String) v);
             case RATE -> o.withRate((Rate) v);
             case FIRST_FRAME -> o.withPlateFirst((Integer) v);
             case PICTURE_SIZE -> o.withSize((PictureSize) v);

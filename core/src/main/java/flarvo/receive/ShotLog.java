@@ -43,7 +43,9 @@ public final class ShotLog {
   private static final Pattern UP = Pattern.compile("\\b([xyz])[- ]up\\b");
   private static final Pattern UNIT =
       Pattern.compile(
-          "\\bunits?\\W{0,3}(mm|cm|m|inch|foot|metres?|meters?|centimet(?:re|er)s?)\\b");
+          "\\bunits?\\W{0,3}(mm|cm|m|inch|foot|feet)\\b"
+              + "|(?<!\\d)(?<!\\d )\\b(metres?|meters?|centimet(?:re|er)s?|millimet(?:re|er)s?"
+              + "|inches|feet)\\b");
   private static final Pattern FIELDS =
       Pattern.compile("\\b(progressive|upper field first|lower field first|interlaced)\\b");
 
@@ -131,12 +133,21 @@ public final class ShotLog {
         UNIT,
         line,
         m -> {
-          String w = m.group(1);
-          LinearUnit u =
-              LinearUnit.parse(w.startsWith("met") ? "m" : w.startsWith("cent") ? "cm" : w);
+          LinearUnit u = LinearUnit.parse(unit(m.group(1) != null ? m.group(1) : m.group(2)));
           add(Fact.UNIT, u, u.toString(), place);
         });
     find(FIELDS, line, m -> add(Fact.FIELD_ORDER, m.group(1), m.group(1), place));
+  }
+
+  /** A unit's short name, from how people write it out. */
+  private static String unit(String word) {
+    return word.startsWith("met")
+        ? "m"
+        : word.startsWith("cent")
+            ? "cm"
+            : word.startsWith("mill")
+                ? "mm"
+                : word.startsWith("inch") ? "inch" : word.equals("feet") ? "foot" : word;
   }
 
   private void rate(String text, String place) {

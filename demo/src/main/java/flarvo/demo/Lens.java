@@ -12,6 +12,10 @@ package flarvo.demo;
  */
 record Lens(double k1, double k2) {
 
+  boolean bends() {
+    return k1 != 0 || k2 != 0;
+  }
+
   double factor(double r2) {
     return 1 + r2 * (k1 + r2 * k2);
   }

@@ -16,20 +16,23 @@ final class PlateRenderer {
 
   private PlateRenderer() {}
 
-  static BufferedImage render(int frame, boolean undistorted) {
-    PictureSize size = TerraceTruth.PICTURE;
+  static BufferedImage render(ShotTruth shot, int frame, boolean undistorted) {
+    PictureSize size = ShotTruth.PICTURE;
     int w = size.width();
     int h = size.height();
     BufferedImage image = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
+    TerraceScene[] scenes = new TerraceScene[SAMPLES];
     double[][] eyes = new double[SAMPLES][];
     double[][] rows = new double[SAMPLES][];
     for (int s = 0; s < SAMPLES; s++) {
-      Pose p = TerraceTruth.poseAt(frame + ((s + 0.5) / SAMPLES - 0.5) * SHUTTER);
+      double moment = frame + ((s + 0.5) / SAMPLES - 0.5) * SHUTTER;
+      Pose p = shot.poseAt(moment);
+      scenes[s] = new TerraceScene().at(shot, moment);
       eyes[s] = new double[] {p.position().x(), p.position().y(), p.position().z()};
       rows[s] = p.rotation().toRows();
     }
-    double focal = TerraceTruth.OPTICS.focalLengthMm() / TerraceTruth.OPTICS.filmWidthMm() * w;
-    TerraceScene scene = new TerraceScene();
+    double focal = shot.optics().focalLengthMm() / shot.optics().filmWidthMm() * w;
+    Lens lens = shot.lens();
     double[] rgb = new double[3];
     for (int y = 0; y < h; y++) {
       for (int x = 0; x < w; x++) {
@@ -43,11 +46,11 @@ final class PlateRenderer {
           double cy = sy - h / 2.0;
           if (!undistorted) {
             double half = w / 2.0;
-            double k = TerraceTruth.LENS.factor((cx * cx + cy * cy) / (half * half));
+            double k = lens.factor((cx * cx + cy * cy) / (half * half));
             cx *= k;
             cy *= k;
           }
-          ray(scene, eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, rgb);
+          ray(scenes[s], eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, rgb);
         }
         image.setRGB(x, y, pixel(rgb, x, y, frame));
       }

@@ -1,5 +1,9 @@
 package flarvo.demo;
 
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.List;
+
 /**
  * What stands on the terrace, as shapes that a ray can meet, with their textures. Written with
  * plain numbers, because a hundred million rays pass through here.
@@ -38,10 +42,27 @@ final class TerraceScene {
     static final int PLASTER = 1;
   }
 
+  private final Cart cart = new Cart();
+  private final double[] cartColour = new double[3];
+  private double[] cartRows; // null in shots without the cart
+  private Vec3 cartPlace;
+  private double cartTurned;
   private double nx;
   private double ny;
   private double nz;
   private int hitBox;
+
+  /** Puts what moves where it is at that moment. */
+  TerraceScene at(ShotTruth shot, double frame) {
+    shot.cartAt(frame)
+        .ifPresent(
+            p -> {
+              cartRows = p.rotation().toRows();
+              cartPlace = p.position();
+              cartTurned = p.position().x() / 0.15;
+            });
+    return this;
+  }
 
   /** Distance along a unit ray to the nearest surface; {@link #FAR} for the sky. */
   double distance(double ox, double oy, double oz, double dx, double dy, double dz) {
@@ -70,7 +91,68 @@ final class TerraceScene {
       }
     }
     best = gnomon(ox, oy, oz, dx, dy, dz, best);
-    return dome(ox, oy, oz, dx, dy, dz, best);
+    best = dome(ox, oy, oz, dx, dy, dz, best);
+    return cartRows == null ? best : cart(ox, oy, oz, dx, dy, dz, best);
+  }
+
+  private double cart(
+      double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    double[] m = cartRows;
+    double px = ox - cartPlace.x();
+    double py = oy - cartPlace.y();
+    double pz = oz - cartPlace.z();
+    double t =
+        cart.distance(
+            m[0] * px + m[3] * py + m[6] * pz,
+            m[1] * px + m[4] * py + m[7] * pz,
+            m[2] * px + m[5] * py + m[8] * pz,
+            m[0] * dx + m[3] * dy + m[6] * dz,
+            m[1] * dx + m[4] * dy + m[7] * dz,
+            m[2] * dx + m[5] * dy + m[8] * dz,
+            best);
+    if (t < best) {
+      hitBox = -7;
+      double[] n = cart.normal;
+      set(
+          m[0] * n[0] + m[1] * n[1] + m[2] * n[2],
+          m[3] * n[0] + m[4] * n[1] + m[5] * n[2],
+          m[6] * n[0] + m[7] * n[1] + m[8] * n[2]);
+    }
+    return t;
+  }
+
+  /** Asked before shadows are, because they meet the cart too. */
+  private double[] cartColour(double x, double y, double z) {
+    double[] m = cartRows;
+    double px = x - cartPlace.x();
+    double py = y - cartPlace.y();
+    double pz = z - cartPlace.z();
+    cart.colour(
+        m[0] * px + m[3] * py + m[6] * pz,
+        m[1] * px + m[4] * py + m[7] * pz,
+        m[2] * px + m[5] * py + m[8] * pz,
+        cartTurned,
+        cartColour);
+    return cartColour;
+  }
+
+  /** The upper corners of everything built on the terrace. */
+  static List<Vec3> tops() {
+    List<Vec3> list = new ArrayList<>();
+    for (double[] b : BOXES) {
+      for (int corner = 0; corner < 4; corner++) {
+        list.add(new Vec3((corner & 1) == 0 ? b[0] : b[3], b[4], (corner & 2) == 0 ? b[2] : b[5]));
+      }
+    }
+    return list;
+  }
+
+  /** A point of the dome, by its bearing from +x towards +z and its height in radians. */
+  static Vec3 onDome(double bearing, double height) {
+    return new Vec3(
+        DOME_X + DOME_RADIUS * StrictMath.cos(height) * StrictMath.cos(bearing),
+        DOME_Y + DOME_RADIUS * StrictMath.sin(height),
+        DOME_Z + DOME_RADIUS * StrictMath.cos(height) * StrictMath.sin(bearing));
   }
 
   private void set(double x, double y, double z) {
@@ -191,6 +273,11 @@ final class TerraceScene {
     double b;
     if (what == -2) {
       double[] c = ground(x, z);
+      r = c[0];
+      g = c[1];
+      b = c[2];
+    } else if (what == -7) {
+      double[] c = cartColour(x, y, z);
       r = c[0];
       g = c[1];
       b = c[2];

@@ -2,26 +2,19 @@ package flarvo.demo;
 
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
-import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
-import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
-import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
-import java.util.Optional;
 
-/**
- * Shot {@code mer_010_terrace} as it really was: a hand-held walk round a stone sundial. The origin
- * lies on the ground under the sundial, metres, +Y up.
- */
-public final class TerraceTruth {
+/** Shot {@code mer_010_terrace}: a hand-held walk round the stone sundial. */
+public final class TerraceTruth extends ShotTruth {
+
+  static final TerraceTruth SHOT = new TerraceTruth();
 
   public static final FrameRange FRAMES = new FrameRange(1001, 1096);
-  public static final Rate RATE = Rate.NTSC_24;
-  public static final PictureSize PICTURE = PictureSize.of(960, 540);
-  public static final Optics OPTICS = Optics.centred(17.5, 23.76, 13.365);
+  public static final PictureSize PICTURE = ShotTruth.PICTURE;
 
   /** Side of a flagstone, joint included. */
   public static final double FLAGSTONE_METRES = 0.6;
@@ -36,8 +29,37 @@ public final class TerraceTruth {
 
   private TerraceTruth() {}
 
-  /** The camera at any moment; {@code frame} may lie between frames, for motion blur. */
-  static Pose poseAt(double frame) {
+  public static ShotCamera camera() {
+    return SHOT.solvedCamera();
+  }
+
+  @Override
+  String name() {
+    return "mer_010_terrace";
+  }
+
+  @Override
+  FrameRange frames() {
+    return FRAMES;
+  }
+
+  @Override
+  Rate rate() {
+    return Rate.NTSC_24;
+  }
+
+  @Override
+  Optics optics() {
+    return Optics.centred(17.5, FILM_WIDTH_MM, FILM_HEIGHT_MM);
+  }
+
+  @Override
+  Lens lens() {
+    return LENS;
+  }
+
+  @Override
+  Pose poseAt(double frame) {
     double s = (frame - FRAMES.first()) / (FRAMES.count() - 1);
     double angle = -0.62 + 1.15 * s + 0.04 * wave(frame, 31, 0.3);
     double radius = WALK_RADIUS - 0.35 * s + 0.05 * wave(frame, 43, 1.1);
@@ -54,27 +76,5 @@ public final class TerraceTruth {
             -0.25);
     double roll = 0.008 * wave(frame, 33, 0.7) + 0.003 * wave(frame, 8.9, 2.9);
     return new Pose(eye, lookAt(eye, target, roll));
-  }
-
-  public static ShotCamera camera() {
-    return new ShotCamera(
-        "terrace_cam",
-        PoseTrack.of(FRAMES, TerraceTruth::poseAt),
-        OpticsTrack.constant(FRAMES, OPTICS),
-        Optional.empty());
-  }
-
-  private static double wave(double frame, double period, double phase) {
-    return StrictMath.sin(2 * Math.PI * frame / period + phase);
-  }
-
-  private static Rotation lookAt(Vec3 eye, Vec3 target, double roll) {
-    Vec3 back = eye.minus(target).normalized();
-    Vec3 flat = new Vec3(0, 1, 0).cross(back).normalized();
-    Vec3 upright = back.cross(flat);
-    Vec3 right = flat.times(StrictMath.cos(roll)).plus(upright.times(StrictMath.sin(roll)));
-    Vec3 up = back.cross(right);
-    return Rotation.fromRows(
-        right.x(), up.x(), back.x(), right.y(), up.y(), back.y(), right.z(), up.z(), back.z());
   }
 }

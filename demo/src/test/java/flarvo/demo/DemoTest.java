@@ -15,7 +15,15 @@ import flarvo.project.ProjectLoader;
 import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.Ledger;
+import flarvo.receive.LedgerMaker;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
+import flarvo.receive.ShotIntake;
+import flarvo.scene.Optics;
 import flarvo.scene.Pinhole;
+import flarvo.scene.Pose;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -37,6 +45,8 @@ import org.junit.jupiter.api.io.TempDir;
 class DemoTest {
 
   private static final Path MERIDIAN = Path.of("meridian");
+  private static final List<ShotTruth> SHOTS =
+      List.of(TerraceTruth.SHOT, DomeTruth.SHOT, CartTruth.SHOT);
   private static Shot terrace;
 
   @TempDir private Path dir;
@@ -64,22 +74,67 @@ class DemoTest {
 
   @Test
   void thePlatesAreRenderedFromTheTruth() {
-    for (boolean undistorted : new boolean[] {false, true}) {
-      Path made = dir.resolve("p.jpg");
-      DemoWriter.plate(made, 1033, undistorted);
-      PlateImage a = PlateReader.read(made);
-      PlateImage b =
-          PlateReader.read(
-              MERIDIAN.resolve(
-                  "mer_010_terrace/plates/"
-                      + (undistorted ? "undistorted/terrace_undist" : "original/terrace")
-                      + ".1033.jpg"));
-      // Encoders may differ between Java builds; the pictures may not.
-      long sum = 0;
-      for (int i = 0; i < a.argb().length; i++) {
-        sum += Math.abs((a.argb()[i] >> 8 & 255) - (b.argb()[i] >> 8 & 255));
+    for (ShotTruth shot : SHOTS) {
+      for (boolean undistorted : new boolean[] {false, true}) {
+        if (undistorted && !shot.lens().bends()) {
+          continue;
+        }
+        int frame = shot.frames().first() + 32;
+        Path made = dir.resolve("p.jpg");
+        DemoWriter.plate(made, shot, frame, undistorted);
+        PlateImage a = PlateReader.read(made);
+        PlateImage b =
+            PlateReader.read(MERIDIAN.resolve(DemoWriter.plateName(shot, frame, undistorted)));
+        // Encoders may differ between Java builds; the pictures may not.
+        long sum = 0;
+        for (int i = 0; i < a.argb().length; i++) {
+          sum += Math.abs((a.argb()[i] >> 8 & 255) - (b.argb()[i] >> 8 & 255));
+        }
+        assertThat((double) sum / a.argb().length).as(shot.name()).isLessThan(0.5);
       }
-      assertThat((double) sum / a.argb().length).isLessThan(0.5);
+    }
+  }
+
+  /** What came for each shot contradicts itself; the proposals alone lead back to the truth. */
+  @Test
+  void everyShotsIncomingFilesAreSettledByTheProposals() {
+    for (ShotTruth truth : SHOTS) {
+      Path folder = MERIDIAN.resolve(truth.name());
+      ReceivedSet set =
+          new ShotIntake()
+              .add(folder.resolve("incoming"), IntakeOptions.NONE, Progress.NONE)
+              .add(folder.resolve("plates"), IntakeOptions.NONE, Progress.NONE)
+              .received(IntakeOptions.NONE);
+      Ledger l = LedgerMaker.of(set, Rulings.NONE);
+      assertThat(l.open()).as(truth.name()).hasSizeGreaterThanOrEqualTo(5);
+      Shot shot = set.shot(truth.name(), l.proposals());
+      assertThat(shot.rate()).isEqualTo(truth.rate());
+      assertThat(shot.frames()).isEqualTo(truth.frames());
+      Optics o = shot.camera().orElseThrow().optics().at(truth.frames().first());
+      assertThat(o.focalLengthMm() / o.filmWidthMm())
+          .isCloseTo(truth.optics().focalLengthMm() / truth.optics().filmWidthMm(), within(1e-4));
+      assertThat(o.filmWidthMm()).isCloseTo(ShotTruth.FILM_WIDTH_MM, within(1e-6));
+      assertThat(Reprojection.of(shot).orElseThrow().medianPx()).as(truth.name()).isLessThan(0.5);
+      assertThat(LedgerMaker.of(set, l.proposals()).open()).as(truth.name()).isEmpty();
+    }
+  }
+
+  /** The project's stored rulings and levels put each solve where the truth is. */
+  @Test
+  void everyShotOfTheProjectStandsInItsTruth() {
+    ProjectFile p = ProjectFile.read(MERIDIAN.resolve("project.json"));
+    assertThat(p.shots()).hasSameSizeAs(SHOTS);
+    for (int i = 0; i < SHOTS.size(); i++) {
+      ShotTruth truth = SHOTS.get(i);
+      ShotState s = new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(i), Progress.NONE);
+      Shot level = s.shot().levelled();
+      ShotCamera solved = truth.solvedCamera();
+      for (int f : new int[] {truth.frames().first(), truth.frames().last()}) {
+        Pose is = level.camera().orElseThrow().poses().at(f);
+        Pose was = solved.poses().at(f);
+        assertThat(is.position().minus(was.position()).length()).as(truth.name()).isLessThan(0.003);
+        assertThat(is.rotation().angleTo(was.rotation())).as(truth.name()).isLessThan(1e-5);
+      }
     }
   }
 

@@ -54,7 +54,7 @@ public final class AbcFormat implements SceneFormat {
   @Override
   public FileScene read(Path file, Dialect from, ReadLimits limits, Progress progress) {
     AbcArchive archive = new AbcArchive(ByteSource.open(file, limits), limits);
-    return new AbcSceneReader(file.toString(), archive, limits, progress).read();
+    return new AbcSceneReader(file.toString(), archive, from, limits, progress).read();
   }
 
   @Override

@@ -1,6 +1,8 @@
 package flarvo.format.abc;
 
+import flarvo.convention.Dialect;
 import flarvo.convention.Handedness;
+import flarvo.convention.SignedAxis;
 import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
@@ -38,18 +40,24 @@ final class AbcSceneReader {
   private final Map<String, Integer> unknown = new TreeMap<>();
   private final Map<String, AbcArchive.AbcObject> byPath = new LinkedHashMap<>();
   private final Set<String> instancesAbove = new HashSet<>();
+  private final Dialect from;
   private AbcCameraReader cameras;
   private int objects;
 
-  AbcSceneReader(String file, AbcArchive archive, ReadLimits limits, Progress progress) {
+  AbcSceneReader(
+      String file, AbcArchive archive, Dialect from, ReadLimits limits, Progress progress) {
     this.file = file;
     this.archive = archive;
+    this.from = from;
     this.trackers = new TrackerCollector(file);
     this.limits = limits;
     this.progress = progress;
   }
 
   FileScene read() {
+    if (from.equals(Dialect.CANONICAL)) { // nobody said how the sender speaks
+      out.up = Said.assumed(SignedAxis.POSITIVE_Y, "the format's custom");
+    }
     out.handedness = Said.assumed(Handedness.RIGHT, "the format's custom");
     out.rate = rate();
     cameras = new AbcCameraReader(file, out.rate.value(), limits, out.notes);

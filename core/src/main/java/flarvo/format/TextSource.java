@@ -13,6 +13,9 @@ import java.nio.file.Path;
 /** Reads a text file whole, within limits, with one clear error for everything that can fail. */
 public final class TextSource {
 
+  /** Most bytes that {@link #head} returns. */
+  public static final int HEAD = 4096;
+
   private TextSource() {}
 
   public static String read(Path file, ReadLimits limits) {
@@ -78,7 +81,7 @@ public final class TextSource {
   /** First bytes of a file, for recognition. */
   public static byte[] head(Path file) {
     try (var in = Files.newInputStream(file)) {
-      return in.readNBytes(4096);
+      return in.readNBytes(HEAD);
     } catch (NoSuchFileException e) {
       throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
     } catch (IOException e) {

@@ -8,6 +8,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
+import flarvo.format.table.TableMapping;
+import flarvo.format.table.TableMappingJson;
 import flarvo.receive.Fact;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
@@ -29,15 +31,15 @@ import java.util.OptionalInt;
 import java.util.function.Function;
 
 /**
- * A project on disk: one JSON document of schema {@code flarvo-project}, version 2; version 1 is
- * read too.
+ * A project on disk: one JSON document of schema {@code flarvo-project}, version 3; versions 1 and
+ * 2 are read too.
  *
  * @param file where it lies; its folder is what paths are relative to
  */
 public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
 
   private static final String SCHEMA = "flarvo-project";
-  private static final int VERSION = 2;
+  private static final int VERSION = 3;
   private static final String ADVICE = "The schema is described in docs/project.md";
   private static final ObjectMapper MAPPER =
       new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
@@ -109,11 +111,12 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     return new ProjectShot(
         required(n, "name"),
         list(n.path("files"), JsonNode::asText),
+        mappings(n),
         list(
             n.path("plates"),
             p ->
                 new ProjectShot.PlateFolder(
-                    required(p, "path"), PlateRole.of(required(p, "role")))),
+                    required(p, "path"), PlateRole.of(required(p, "role")), text(p, "pattern"))),
         text(n, "from"),
         rulings(n),
         level(n.path("level")),
@@ -135,6 +138,14 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
                     instant(required(d, "at")),
                     required(d, "text"),
                     d.path("note").asBoolean(false))));
+  }
+
+  private static Map<String, TableMapping> mappings(JsonNode n) {
+    Map<String, TableMapping> out = new LinkedHashMap<>();
+    for (JsonNode m : n.path("mappings")) {
+      out.put(required(m, "file"), TableMappingJson.read(m));
+    }
+    return out;
   }
 
   /** Version 1 kept two of them as members of their own. */
@@ -169,8 +180,19 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     o.put("name", s.name());
     ArrayNode files = o.putArray("files");
     s.files().forEach(files::add);
+    if (!s.mappings().isEmpty()) {
+      ArrayNode mappings = o.putArray("mappings");
+      for (String f : s.files()) {
+        if (s.mappings().containsKey(f)) {
+          mappings.addObject().put("file", f).setAll(TableMappingJson.write(s.mappings().get(f)));
+        }
+      }
+    }
     ArrayNode plates = o.putArray("plates");
-    s.plates().forEach(p -> plates.addObject().put("path", p.path()).put("role", p.role().word()));
+    for (ProjectShot.PlateFolder p : s.plates()) {
+      ObjectNode n = plates.addObject().put("path", p.path()).put("role", p.role().word());
+      p.pattern().ifPresent(t -> n.put("pattern", t));
+    }
     s.from().ifPresent(f -> o.put("from", f));
     if (!s.rulings().isEmpty()) {
       ObjectNode rulings = o.putObject("rulings");

@@ -5,13 +5,16 @@ import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
+import flarvo.format.table.TableMapping;
 import flarvo.plate.PlateFinder;
 import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
 import flarvo.work.Progress;
 import java.nio.file.Files;
@@ -23,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 
 /** Between the project file's names and the live shot. */
 public final class ProjectLoader {
@@ -44,10 +48,15 @@ public final class ProjectLoader {
     ShotIntake intake = new ShotIntake();
     for (ProjectShot.PlateFolder p : entry.plates()) {
       progress.step(0, entry.plates().size() + entry.files().size());
-      intake.add(PlateFinder.find(resolve(p.path())).get(0).withRole(p.role()));
+      intake.add(plates(p));
     }
     for (String f : entry.files()) {
-      intake.add(resolve(f), base, progress);
+      TableMapping mapping = entry.mappings().get(f);
+      if (mapping == null) {
+        intake.add(resolve(f), base, progress);
+      } else {
+        intake.add(resolve(f), mapping, base, progress);
+      }
     }
     Rulings rulings = Rulings.NONE;
     for (Map.Entry<String, String> e : entry.rulings().entrySet()) {
@@ -61,18 +70,42 @@ public final class ProjectLoader {
         rulings);
   }
 
+  private PlateSequence plates(ProjectShot.PlateFolder p) {
+    List<PlateSequence> found = PlateFinder.find(resolve(p.path()));
+    return found.stream()
+        .filter(s -> p.pattern().map(s.pattern()::equals).orElse(true))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new InputError(
+                    project.file().toString(),
+                    "plates " + p.path(),
+                    "there is no sequence " + p.pattern().orElse("") + " in the folder",
+                    "It has: " + found.stream().map(PlateSequence::pattern).toList()))
+        .withRole(p.role());
+  }
+
   /** An entry for a shot that came in without a project. */
   public static ProjectShot entryOf(Path projectFile, String name, ReceivedSet received) {
     Path folder = projectFile.toAbsolutePath().normalize().getParent();
     List<String> files = new ArrayList<>();
-    received.files().forEach(f -> files.add(relative(folder, f.path())));
+    Map<String, TableMapping> mappings = new LinkedHashMap<>();
+    for (ReceivedFile f : received.files()) {
+      files.add(relative(folder, f.path()));
+      f.mapping().ifPresent(m -> mappings.put(relative(folder, f.path()), m));
+    }
+    received.unmapped().forEach(f -> files.add(relative(folder, f)));
     received.lenses().forEach(l -> files.add(relative(folder, l.path())));
     received.logs().forEach(l -> files.add(relative(folder, l.path())));
     return new ProjectShot(
         name,
         files,
+        mappings,
         received.plates().stream()
-            .map(p -> new ProjectShot.PlateFolder(relative(folder, p.folder()), p.role()))
+            .map(
+                p ->
+                    new ProjectShot.PlateFolder(
+                        relative(folder, p.folder()), p.role(), Optional.of(p.pattern())))
             .toList(),
         received.base().from().map(Dialect::name),
         Map.of(),
@@ -132,10 +165,15 @@ public final class ProjectLoader {
 
   /** The entry again, with what was decided since. */
   public ProjectShot store(ProjectShot entry, ShotState state, List<DiaryEntry> diary) {
+    ProjectShot came =
+        state.received().map(r -> entryOf(project.file(), entry.name(), r)).orElse(entry);
+    // The file keeps its order as long as it names the same files.
+    boolean same = Set.copyOf(came.files()).equals(Set.copyOf(entry.files()));
     return new ProjectShot(
         entry.name(),
-        entry.files(),
-        entry.plates(),
+        same ? entry.files() : came.files(),
+        came.mappings(),
+        came.plates(),
         entry.from(),
         texts(state.rulings()),
         state.shot().level(),

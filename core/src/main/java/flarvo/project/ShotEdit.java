@@ -2,6 +2,7 @@ package flarvo.project;
 
 import flarvo.dispatch.Delivery;
 import flarvo.receive.Fact;
+import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.scene.Similarity;
 import java.util.ArrayList;
@@ -86,6 +87,14 @@ public sealed interface ShotEdit {
     @Override
     public String title() {
       return "take all proposals";
+    }
+  }
+
+  /** Other files, or the same files read otherwise. */
+  record Receive(ReceivedSet received, String title) implements ShotEdit {
+    @Override
+    public ShotState apply(ShotState s) {
+      return s.withReceived(received);
     }
   }
 

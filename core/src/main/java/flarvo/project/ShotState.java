@@ -35,6 +35,11 @@ public record ShotState(
     return new ShotState(shot, d, received, rulings);
   }
 
+  /** The shot made anew from other files; rulings and level stay. */
+  public ShotState withReceived(ReceivedSet r) {
+    return new ShotState(shot, deliveries, Optional.of(r), rulings).withRulings(rulings);
+  }
+
   /** The shot made anew from what came in, under other rulings; its level stays. */
   public ShotState withRulings(Rulings r) {
     Shot made =

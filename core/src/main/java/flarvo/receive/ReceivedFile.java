@@ -14,6 +14,8 @@ import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
 import flarvo.format.SceneFormat;
+import flarvo.format.table.MappedTable;
+import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -30,6 +32,7 @@ import java.util.Optional;
 /**
  * One file as it was read, and how its numbers are to be understood.
  *
+ * @param mapping what the columns of a table are that does not say it itself
  * @param takes by name, where the file holds several takes of its animation; {@code scene} is one
  */
 public record ReceivedFile(
@@ -37,7 +40,8 @@ public record ReceivedFile(
     SceneFormat format,
     FileScene scene,
     Optional<Dialect> from,
-    Map<String, FileScene> takes) {
+    Map<String, FileScene> takes,
+    Optional<TableMapping> mapping) {
 
   /** A file with more takes than this is read take by take, when it is asked for one. */
   private static final int MOST_TAKES = 12;
@@ -47,7 +51,7 @@ public record ReceivedFile(
   }
 
   public ReceivedFile(Path path, SceneFormat format, FileScene scene, Optional<Dialect> from) {
-    this(path, format, scene, from, Map.of());
+    this(path, format, scene, from, Map.of(), Optional.empty());
   }
 
   private static final WorldAxes Z_UP =
@@ -75,13 +79,21 @@ public record ReceivedFile(
                 path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, Optional.of(t), progress));
       }
     }
-    return new ReceivedFile(path, format, scene, from, takes);
+    return new ReceivedFile(path, format, scene, from, takes, Optional.empty());
+  }
+
+  /** Reads a table as a mapping says. */
+  public static ReceivedFile read(
+      Path path, TableMapping mapping, Optional<Dialect> from, Progress progress) {
+    FileScene scene = MappedTable.read(path, mapping, ReadLimits.USUAL, progress);
+    return new ReceivedFile(
+        path, Formats.byId("table"), scene, from, Map.of(), Optional.of(mapping));
   }
 
   /** The same file with another of its takes; a file without that take stays as it is. */
   ReceivedFile taking(String take) {
     FileScene other = takes.get(take);
-    return other == null ? this : new ReceivedFile(path, format, other, from, takes);
+    return other == null ? this : new ReceivedFile(path, format, other, from, takes, mapping);
   }
 
   /**

@@ -13,6 +13,7 @@ import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -22,6 +23,7 @@ import java.util.Set;
 /**
  * Everything that came for one shot, read but not yet decided upon.
  *
+ * @param unmapped tables whose columns nobody has named yet; nothing of them is in the shot
  * @param base what the user said of the sender before any ruling
  */
 public record ReceivedSet(
@@ -29,15 +31,37 @@ public record ReceivedSet(
     List<PlateSequence> plates,
     List<ShotLog> logs,
     List<LensSheet> lenses,
+    List<Path> unmapped,
     IntakeOptions base,
     List<Note> notes) {
 
   public ReceivedSet {
+    unmapped = List.copyOf(unmapped);
     files = List.copyOf(files);
     plates = List.copyOf(plates);
     logs = List.copyOf(logs);
     lenses = List.copyOf(lenses);
     notes = List.copyOf(notes);
+  }
+
+  /** The same with a file more, or in the place of the one that was read from there before. */
+  public ReceivedSet with(ReceivedFile file) {
+    List<ReceivedFile> all = new ArrayList<>(files);
+    int at = 0;
+    while (at < all.size() && !all.get(at).path().equals(file.path())) {
+      at++;
+    }
+    if (at < all.size()) {
+      all.set(at, file);
+    } else {
+      all.add(file);
+    }
+    List<Path> open = unmapped.stream().filter(p -> !p.equals(file.path())).toList();
+    return new ReceivedSet(all, plates, logs, lenses, open, base, notes);
+  }
+
+  public ReceivedSet withPlates(List<PlateSequence> p) {
+    return new ReceivedSet(files, p, logs, lenses, unmapped, base, notes);
   }
 
   /** The shot under some rulings. */
@@ -106,7 +130,7 @@ public record ReceivedSet(
         : new InputError(file, "", "there is no camera in it", "Add the camera's file");
   }
 
-  PictureSize picture(IntakeOptions options) {
+  public PictureSize picture(IntakeOptions options) {
     PictureSize size = statedPicture(options);
     return options
         .pixelAspect()

@@ -1,18 +1,25 @@
 package flarvo.receive;
 
 import flarvo.format.Formats;
+import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
+import flarvo.format.table.TableGuess;
+import flarvo.format.table.TableMapping;
 import flarvo.plate.PlateFinder;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 
 /** Puts one shot together from the files that came for it: scenes, tables, logs and plates. */
@@ -26,6 +33,20 @@ public final class ShotIntake {
   private final List<ShotLog> logs = new ArrayList<>();
   private final List<LensSheet> lenses = new ArrayList<>();
   private final List<Note> notes = new ArrayList<>();
+  private final List<Path> tables = new ArrayList<>();
+  private final Function<String, Optional<TableMapping>> known;
+  private Progress last = Progress.NONE;
+
+  public ShotIntake() {
+    this(text -> Optional.empty());
+  }
+
+  /**
+   * @param known a mapping that was saved for tables like this text, where there is one
+   */
+  public ShotIntake(Function<String, Optional<TableMapping>> known) {
+    this.known = known;
+  }
 
   /**
    * Takes in a file by its content, the plates that a picture belongs to, or all that lies in a
@@ -48,10 +69,27 @@ public final class ShotIntake {
     return this;
   }
 
+  /** A table as a mapping says. */
+  public ShotIntake add(Path path, TableMapping mapping, IntakeOptions options, Progress progress) {
+    files.add(ReceivedFile.read(path, mapping, options.from(), progress));
+    return this;
+  }
+
+  /** By its beginning, without the line that the beginning cuts off. */
+  private static boolean isTable(byte[] head) {
+    String text = new String(head, StandardCharsets.UTF_8);
+    int end = text.lastIndexOf('\n');
+    boolean whole = end > 0 && head.length == TextSource.HEAD;
+    return ShotLog.recognises(head) && TableGuess.isTable(whole ? text.substring(0, end) : text);
+  }
+
   private void file(Path path, IntakeOptions options, Progress progress) {
     byte[] head = TextSource.head(path);
+    last = progress;
     if (LensSheet.recognises(head)) {
       lenses.add(LensSheet.read(path));
+    } else if (!Formats.isKnown(head) && isTable(head)) {
+      tables.add(path); // read when everything is here: it may need the picture's size
     } else if (!Formats.isKnown(head) && !Formats.isExtension(path) && ShotLog.recognises(head)) {
       logs.add(ShotLog.read(path));
     } else {
@@ -95,7 +133,52 @@ public final class ShotIntake {
   }
 
   public ReceivedSet received(IntakeOptions base) {
-    return new ReceivedSet(files, plates, logs, lenses, base, notes);
+    List<Path> unmapped = new ArrayList<>();
+    ReceivedSet set = set(unmapped, base);
+    Optional<PictureSize> picture;
+    try {
+      picture = Optional.of(set.picture(base));
+    } catch (InputError e) {
+      picture = Optional.empty();
+    }
+    for (Path t : tables) {
+      table(t, picture, base, unmapped);
+    }
+    tables.clear();
+    return set(unmapped, base);
+  }
+
+  private ReceivedSet set(List<Path> unmapped, IntakeOptions base) {
+    return new ReceivedSet(files, plates, logs, lenses, unmapped, base, notes);
+  }
+
+  /** Read as it was mapped before, or as it looks; else left for the user to map. */
+  private void table(
+      Path path, Optional<PictureSize> picture, IntakeOptions base, List<Path> unmapped) {
+    String text = TextSource.read(path, ReadLimits.USUAL);
+    Optional<TableMapping> saved = known.apply(text);
+    TableMapping m = saved.orElseGet(() -> TableGuess.of(text)).withPicture(picture);
+    String name = path.getFileName().toString();
+    if (m.kind().isEmpty()) {
+      unmapped.add(path);
+      notes.add(Note.ignored(name, m.lacks() + "; say which column is what"));
+      return;
+    }
+    try {
+      ReceivedFile f = ReceivedFile.read(path, m, base.from(), last);
+      files.add(f);
+      notes.addAll(f.scene().notes());
+      notes.add(
+          Note.assumed(
+              name,
+              m.kind().get().word()
+                  + (saved.isPresent()
+                      ? " by the saved mapping '" + m.name() + "'"
+                      : " by the look of the columns")));
+    } catch (InputError e) {
+      unmapped.add(path);
+      notes.add(Note.ignored(name, e.reason() + "; say which column is what"));
+    }
   }
 
   public List<Note> notes() {

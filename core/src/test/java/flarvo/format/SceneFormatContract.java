@@ -3,6 +3,7 @@ package flarvo.format;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.HostileFiles;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
@@ -17,13 +18,9 @@ import flarvo.scene.Vec3;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.util.Random;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -125,22 +122,8 @@ public abstract class SceneFormatContract {
     byte[] whole =
         Files.readAllBytes(
             send(TestShots.walk(12, 9, 1), Dialects.shipped().get("track-zup"), "whole"));
-    int last = whole.length;
-    while (Character.isWhitespace(whole[last - 1])) {
-      last--; // only line ends may be missing
-    }
-    for (int i = 1; i <= 200; i++) {
-      int cut = (int) ((long) (last - 1) * i / 200);
-      Path file = dir.resolve("cut" + format().extensions().get(0));
-      Files.write(file, java.util.Arrays.copyOf(whole, cut));
-      if (readsTheSame(cut, whole)) {
-        continue;
-      }
-      assertThatThrownBy(() -> read(file))
-          .as("cut at %d of %d", cut, whole.length)
-          .isInstanceOf(InputError.class)
-          .hasMessageContaining(file.toString());
-    }
+    Path file = dir.resolve("cut" + format().extensions().get(0));
+    HostileFiles.cutOff(whole, file, cut -> readsTheSame(cut, whole), this::read);
   }
 
   /** Where a format ends in a part that repeats what came before, cutting it off loses nothing. */
@@ -153,29 +136,7 @@ public abstract class SceneFormatContract {
     byte[] whole =
         Files.readAllBytes(
             send(TestShots.walk(4, 4, 1), Dialects.shipped().get("track-zup"), "whole"));
-    Random random = new Random(7);
-    Path file = dir.resolve("garbled" + format().extensions().get(0));
-    for (int i = 0; i < 10_000; i++) {
-      byte[] bad = whole.clone();
-      for (int k = 0; k < 1 + random.nextInt(6); k++) {
-        bad[random.nextInt(bad.length)] = mutation(random);
-      }
-      Files.write(file, bad);
-      Assertions.assertTimeoutPreemptively(
-          Duration.ofSeconds(2),
-          () -> {
-            try {
-              read(file);
-            } catch (InputError expected) {
-              assertThat(expected.getMessage()).doesNotContain("\n");
-            }
-          });
-    }
-  }
-
-  private static byte mutation(Random r) {
-    byte[] likely = "{}[]()\":,*#=0-9eN\n\0\u007f".getBytes(StandardCharsets.UTF_8);
-    return r.nextBoolean() ? likely[r.nextInt(likely.length)] : (byte) r.nextInt(256);
+    HostileFiles.garbled(whole, dir.resolve("garbled" + format().extensions().get(0)), this::read);
   }
 
   @Test

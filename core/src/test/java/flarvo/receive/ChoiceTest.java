@@ -130,11 +130,18 @@ class ChoiceTest {
     takes.put("rehearsal", bad.scene());
     takes.put("final", good.scene());
     ReceivedFile both =
-        new ReceivedFile(bad.path(), bad.format(), bad.scene(), Optional.empty(), takes);
+        new ReceivedFile(
+            bad.path(), bad.format(), bad.scene(), Optional.empty(), takes, Optional.empty());
     ReceivedFile seen = ReceivedFile.read(tracks(), Optional.empty(), Progress.NONE);
     ReceivedSet set =
         new ReceivedSet(
-            List.of(both, seen), List.of(), List.of(), List.of(), IntakeOptions.NONE, List.of());
+            List.of(both, seen),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            IntakeOptions.NONE,
+            List.of());
     Ledger l = LedgerMaker.of(set, Rulings.NONE);
     assertThat(l.conflict(Fact.TAKE).orElseThrow().proposal()).isEqualTo("final");
     assertThat(set.shot("s", l.proposals()).camera().orElseThrow().poses().at(1010).position())

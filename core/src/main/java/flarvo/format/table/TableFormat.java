@@ -39,6 +39,13 @@ public final class TableFormat implements SceneFormat {
   /** A column's name; prose has longer cells with blanks in them. */
   private static final Pattern HEADER_CELL = Pattern.compile("\\s*\"?[a-z_][\\w.()]*\"?\\s*");
 
+  /** Columns by which a table is known without a mapping. */
+  private static final List<List<String>> KNOWN =
+      List.of(
+          List.of("tracker", "frame", "x", "y"),
+          List.of("tracker", "x", "y", "z"),
+          List.of("frame", "tx", "ty", "tz", "rx", "ry", "rz"));
+
   private static final String COMPANION = ".trackers.csv";
   private static final List<String> COLUMNS =
       List.of(
@@ -77,7 +84,7 @@ public final class TableFormat implements SceneFormat {
         .map(l -> List.of(l.strip().split("[" + TableFile.delimiterOf(l) + "]", -1)))
         .filter(h -> h.size() > 1 && h.stream().allMatch(c -> HEADER_CELL.matcher(c).matches()))
         .map(h -> h.stream().map(c -> c.strip().replace("\"", "")).toList())
-        .map(h -> h.contains("frame") || h.contains("tracker"))
+        .map(h -> KNOWN.stream().anyMatch(h::containsAll))
         .orElse(false);
   }
 

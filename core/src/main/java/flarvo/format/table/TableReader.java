@@ -11,10 +11,8 @@ import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
-import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
-import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
@@ -25,9 +23,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.function.Function;
 
 /** Camera rows, tracker positions or 2D tracks, told apart by the header. */
@@ -123,53 +119,36 @@ final class TableReader {
   }
 
   private void camera(TableFile t) {
-    TreeMap<Integer, Integer> rowOf = new TreeMap<>();
-    for (int i = 0; i < t.rows(); i++) {
-      int frame = t.whole(i, "frame");
-      if (rowOf.put(frame, i) != null) {
-        throw t.error(i, "frame", "frame " + frame + " is given twice");
-      }
-    }
-    FrameRange frames = range(t, rowOf);
     boolean film = t.has("film_width_mm", "film_height_mm");
     boolean focal = t.has("focal_mm");
-    PoseTrack poses = PoseTrack.of(frames, f -> pose(t, rowOf, f));
-    OpticsTrack optics = OpticsTrack.of(frames, f -> optics(t, rowOf, f, film, focal));
+    SparseCamera rows = new SparseCamera();
+    for (int i = 0; i < t.rows(); i++) {
+      progress.step(i, t.rows());
+      int frame = t.whole(i, "frame");
+      if (!rows.add(frame, rowPose(t, i), optics(t, i, film, focal))) {
+        throw t.error(i, "frame", "frame " + frame + " is given twice");
+      }
+      if (rows.span() > limits.mostFrames()) {
+        throw t.error(i, "frame", "the table spans " + rows.span() + " frames");
+      }
+    }
     out.cameras.add(
         new FileCamera(
-            new ShotCamera(t.comment("camera").orElse("camera"), poses, optics, Optional.empty()),
+            new ShotCamera(
+                t.comment("camera").orElse("camera"),
+                rows.poses(),
+                rows.optics(),
+                Optional.empty()),
             t.rows(),
             0,
             film,
             focal));
-    out.range = Said.said(frames, "column frame");
-    if (rowOf.size() < frames.count()) {
+    out.range = Said.said(rows.frames(), "column frame");
+    if (rows.given() < rows.span()) {
       out.notes.add(
           Note.assumed(
-              "camera",
-              (frames.count() - rowOf.size()) + " frames without a row are interpolated"));
+              "camera", rows.span() - rows.given() + " frames without a row are interpolated"));
     }
-  }
-
-  private FrameRange range(TableFile t, TreeMap<Integer, Integer> rowOf) {
-    long count = (long) rowOf.lastKey() - rowOf.firstKey() + 1;
-    if (count > limits.mostFrames()) {
-      throw t.error(rowOf.get(rowOf.lastKey()), "frame", "the table spans " + count + " frames");
-    }
-    return new FrameRange(rowOf.firstKey(), rowOf.lastKey());
-  }
-
-  private Pose pose(TableFile t, TreeMap<Integer, Integer> rowOf, int frame) {
-    Map.Entry<Integer, Integer> before = rowOf.floorEntry(frame);
-    Map.Entry<Integer, Integer> after = rowOf.ceilingEntry(frame);
-    Pose a = rowPose(t, before.getValue());
-    if (before.getKey() == frame) {
-      return a;
-    }
-    Pose b = rowPose(t, after.getValue());
-    double u = (frame - before.getKey()) / (double) (after.getKey() - before.getKey());
-    return new Pose(
-        a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
   }
 
   private Pose rowPose(TableFile t, int row) {
@@ -182,9 +161,7 @@ final class TableReader {
     return new Pose(new Vec3(t.number(row, "tx"), t.number(row, "ty"), t.number(row, "tz")), r);
   }
 
-  private Optics optics(
-      TableFile t, TreeMap<Integer, Integer> rowOf, int frame, boolean film, boolean focal) {
-    int row = rowOf.floorEntry(frame).getValue();
+  private Optics optics(TableFile t, int row, boolean film, boolean focal) {
     double width = film ? t.number(row, "film_width_mm") : from.film().assumed().widthMm();
     double height = film ? t.number(row, "film_height_mm") : from.film().assumed().heightMm();
     try {

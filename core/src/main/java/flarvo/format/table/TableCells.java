@@ -1,0 +1,158 @@
+package flarvo.format.table;
+
+import flarvo.report.InputError;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+
+/** A table's text cut into rows and cells as a layout says. A cell does not reach over lines. */
+public final class TableCells {
+
+  private static final Pattern BLANKS = Pattern.compile("\\s+");
+
+  private final String file;
+  private final String text;
+  private final TableLayout layout;
+  private int[] starts = new int[256];
+  private int[] lines = new int[256];
+  private int rows;
+  private List<String> header = List.of();
+
+  public TableCells(String file, String text, TableLayout layout) {
+    this.file = file;
+    this.text = text;
+    this.layout = layout;
+    int skipped = 0;
+    int line = 0;
+    boolean named = !layout.header();
+    for (int at = 0; at < text.length(); ) {
+      int end = text.indexOf('\n', at);
+      end = end < 0 ? text.length() : end;
+      line++;
+      if (counts(text, at, end)) {
+        if (skipped < layout.skip()) {
+          skipped++;
+        } else if (!named) {
+          header = cells(text.substring(at, end), line);
+          named = true;
+        } else {
+          keep(at, line);
+        }
+      }
+      at = end + 1;
+    }
+  }
+
+  /** Neither blank nor a comment. */
+  static boolean counts(String text, int from, int to) {
+    for (int i = from; i < to; i++) {
+      if (text.charAt(i) > ' ') {
+        return text.charAt(i) != '#';
+      }
+    }
+    return false;
+  }
+
+  private void keep(int at, int line) {
+    if (rows == starts.length) {
+      starts = Arrays.copyOf(starts, 2 * rows);
+      lines = Arrays.copyOf(lines, 2 * rows);
+    }
+    starts[rows] = at;
+    lines[rows++] = line;
+  }
+
+  public int rows() {
+    return rows;
+  }
+
+  /** Names of the columns; empty where the layout has none. */
+  public List<String> header() {
+    return header;
+  }
+
+  /** Cells of a row, without blanks around them. */
+  public List<String> row(int row) {
+    int end = text.indexOf('\n', starts[row]);
+    return cells(text.substring(starts[row], end < 0 ? text.length() : end), lines[row]);
+  }
+
+  private List<String> cells(String line, int number) {
+    List<String> out = new ArrayList<>();
+    switch (layout.between()) {
+      case BLANKS -> out.addAll(List.of(BLANKS.split(line.strip())));
+      case FIXED -> {
+        int from = 0;
+        for (int i = 0; i <= layout.cuts().size(); i++) {
+          int to = i < layout.cuts().size() ? layout.cuts().get(i) : line.length();
+          from = Math.min(from, line.length());
+          to = Math.max(from, Math.min(to, line.length()));
+          out.add(line.substring(from, to).strip());
+          from = to;
+        }
+      }
+      case COMMA, SEMICOLON, TAB -> split(line, number, out);
+    }
+    return out;
+  }
+
+  private void split(String line, int number, List<String> out) {
+    if (line.indexOf('"') >= 0) {
+      quoted(line, number, out);
+      return;
+    }
+    int from = 0;
+    for (int i = line.indexOf(layout.between().sign); i >= 0; ) {
+      out.add(line.substring(from, i).strip());
+      from = i + 1;
+      i = line.indexOf(layout.between().sign, from);
+    }
+    out.add(line.substring(from).strip());
+  }
+
+  private void quoted(String line, int number, List<String> out) {
+    CSVFormat format =
+        CSVFormat.RFC4180.builder().setTrim(true).setDelimiter(layout.between().sign).get();
+    try (CSVParser parser = CSVParser.parse(line.strip(), format)) {
+      parser.forEach(r -> r.forEach(out::add));
+    } catch (IOException | java.io.UncheckedIOException | IllegalStateException e) {
+      throw new InputError(
+          file, "line " + number, "the quotation marks do not close", "Mend the table", e);
+    }
+  }
+
+  /**
+   * A number as the layout writes them.
+   *
+   * @return NaN where the cell holds none
+   */
+  static double number(String cell, boolean decimalComma) {
+    String t = decimalComma ? cell.replace(',', '.') : cell;
+    // The library's own parser takes more than numbers, such as a final d or f.
+    if (t.isEmpty() || t.length() > 60 || Character.isLetter(t.charAt(t.length() - 1))) {
+      return Double.NaN;
+    }
+    try {
+      return Double.parseDouble(t);
+    } catch (NumberFormatException e) {
+      return Double.NaN;
+    }
+  }
+
+  InputError error(int row, int column, String cause) {
+    String name =
+        column < header.size() && !header.get(column).isEmpty()
+            ? header.get(column)
+            : Integer.toString(column + 1);
+    return new InputError(
+        file, "line " + lines[row] + ", column " + name, cause, "Mend the table or its mapping");
+  }
+
+  String file() {
+    return file;
+  }
+}

@@ -1,0 +1,422 @@
+package flarvo.format.table;
+
+import flarvo.convention.AngleUnit;
+import flarvo.convention.LinearUnit;
+import flarvo.format.table.TableLayout.Between;
+import flarvo.report.InputError;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Suggests what a table means, from its header where it has one and from its numbers. */
+public final class TableGuess {
+
+  /** Lines looked at. */
+  private static final int SAMPLE = 60;
+
+  /** Share of lines that must be cut alike for text to be a table. */
+  private static final double ALIKE = 0.7;
+
+  private static final Pattern IN_BRACKETS = Pattern.compile("[\\[(]\\s*([^\\])]*?)\\s*[\\])]");
+  private static final Pattern DECIMAL_COMMA = Pattern.compile("[-+]?\\d+,\\d+");
+  private static final Pattern COUNT = Pattern.compile("[-+]?\\d{1,9}");
+
+  /** Frame, position and rotation. */
+  private static final int CAMERA_COLUMNS = 7;
+
+  private static final List<ColumnRole> CAMERA_ROLES =
+      List.of(
+          ColumnRole.X,
+          ColumnRole.Y,
+          ColumnRole.Z,
+          ColumnRole.TURN_X,
+          ColumnRole.TURN_Y,
+          ColumnRole.TURN_Z,
+          ColumnRole.FOCAL,
+          ColumnRole.FILM_WIDTH,
+          ColumnRole.FILM_HEIGHT);
+
+  private static final Map<String, ColumnRole> WORDS = new HashMap<>();
+
+  static {
+    words(ColumnRole.TRACKER, "tracker track name point pointname id feature marker label pt");
+    words(ColumnRole.FRAME, "frame frames framenumber frameno frm fr f");
+    words(ColumnRole.PIXEL_X, "px pixelx xpx xpixel u screenx imagex x2d 2dx");
+    words(ColumnRole.PIXEL_Y, "py pixely ypx ypixel v screeny imagey y2d 2dy");
+    words(ColumnRole.X, "x tx posx positionx translatex translationx xpos camx camerax x3d");
+    words(ColumnRole.Y, "y ty posy positiony translatey translationy ypos camy cameray y3d");
+    words(ColumnRole.Z, "z tz posz positionz translatez translationz zpos camz cameraz z3d");
+    words(ColumnRole.TURN_X, "rx rotx rotationx rotatex xrot tilt pitch");
+    words(ColumnRole.TURN_Y, "ry roty rotationy rotatey yrot pan yaw heading");
+    words(ColumnRole.TURN_Z, "rz rotz rotationz rotatez zrot roll");
+    words(
+        ColumnRole.FOCAL,
+        "focal focalmm focallength focallengthmm fl fov hfov vfov aov focalpx focalpixels lens");
+    words(
+        ColumnRole.FILM_WIDTH,
+        "filmwidth filmwidthmm filmbackwidth sensorwidth backwidth aperturewidth horizontalaperture"
+            + " apertureh");
+    words(
+        ColumnRole.FILM_HEIGHT,
+        "filmheight filmheightmm filmbackheight sensorheight backheight apertureheight"
+            + " verticalaperture aperturev");
+  }
+
+  private static void words(ColumnRole role, String list) {
+    for (String w : list.split(" ")) {
+      WORDS.put(w, role);
+    }
+  }
+
+  private TableGuess() {}
+
+  /** Whether text is cut into rows alike that hold numbers. */
+  public static boolean isTable(String text) {
+    return cut(sample(text))
+        .filter(c -> c.columns >= 2 && c.lines >= 2 && c.numbers > 0.3)
+        .isPresent();
+  }
+
+  private record Cut(Between between, int columns, int lines, double alike, double numbers) {}
+
+  private static List<String> sample(String text) {
+    List<String> out = new ArrayList<>();
+    for (int at = 0; at < text.length() && out.size() < SAMPLE; ) {
+      int end = text.indexOf('\n', at);
+      end = end < 0 ? text.length() : end;
+      if (TableCells.counts(text, at, end)) {
+        out.add(text.substring(at, end));
+      }
+      at = end + 1;
+    }
+    return out;
+  }
+
+  private static Optional<Cut> cut(List<String> lines) {
+    Cut best = null;
+    for (Between b : List.of(Between.TAB, Between.SEMICOLON, Between.COMMA, Between.BLANKS)) {
+      Cut c = cut(lines, b);
+      if (c.columns > 1
+          && c.alike >= ALIKE
+          && (best == null || c.alike * c.numbers > best.alike * best.numbers + 1e-9)) {
+        best = c;
+      }
+    }
+    return Optional.ofNullable(best);
+  }
+
+  private static Cut cut(List<String> lines, Between between) {
+    try {
+      return measure(
+          lines,
+          between,
+          new TableCells("", String.join("\n", lines), TableLayout.of(between, 0, false, false)));
+    } catch (InputError e) {
+      return new Cut(between, 0, 0, 0, 0); // quotation marks that are none when cut like this
+    }
+  }
+
+  private static Cut measure(List<String> lines, Between between, TableCells cells) {
+    Map<Integer, Integer> counts = new TreeMap<>();
+    for (int i = 0; i < cells.rows(); i++) {
+      counts.merge(cells.row(i).size(), 1, Integer::sum);
+    }
+    int columns = 0;
+    int most = 0;
+    for (Map.Entry<Integer, Integer> e : counts.entrySet()) {
+      if (e.getValue() >= most) {
+        most = e.getValue();
+        columns = e.getKey();
+      }
+    }
+    int numbers = 0;
+    int all = 0;
+    for (int i = 0; i < cells.rows(); i++) {
+      List<String> row = cells.row(i);
+      if (row.size() == columns) {
+        for (String cell : row) {
+          all++;
+          numbers += isNumber(cell) ? 1 : 0;
+        }
+      }
+    }
+    return new Cut(
+        between,
+        columns,
+        most,
+        lines.isEmpty() ? 0 : most / (double) lines.size(),
+        all == 0 ? 0 : numbers / (double) all);
+  }
+
+  private static boolean isNumber(String cell) {
+    return !Double.isNaN(TableCells.number(cell, false)) || DECIMAL_COMMA.matcher(cell).matches();
+  }
+
+  /** Fixed columns begin where a blank column of the text ends. */
+  public static List<Integer> cuts(String text) {
+    List<String> lines = sample(text);
+    int width = lines.stream().mapToInt(String::length).max().orElse(0);
+    List<Integer> out = new ArrayList<>();
+    boolean blank = false;
+    boolean seen = false;
+    for (int i = 0; i < width; i++) {
+      int at = i;
+      boolean empty =
+          lines.stream().allMatch(l -> at >= l.length() || Character.isWhitespace(l.charAt(at)));
+      if (blank && !empty && seen) {
+        out.add(i);
+      }
+      seen |= !empty;
+      blank = empty;
+    }
+    return out;
+  }
+
+  /** The likeliest mapping; its {@link TableMapping#lacks} says what the user must still add. */
+  public static TableMapping of(String text) {
+    List<String> lines = sample(text);
+    Optional<Cut> cut = cut(lines);
+    Between between;
+    int skip = 0;
+    List<Integer> cuts = List.of();
+    if (cut.isPresent()) {
+      between = cut.get().between;
+      int columns = cut.get().columns;
+      TableCells all =
+          new TableCells("", String.join("\n", lines), TableLayout.of(between, 0, false, false));
+      while (skip < all.rows() - 1 && all.row(skip).size() != columns) {
+        skip++;
+      }
+    } else {
+      between = Between.FIXED;
+      cuts = cuts(text);
+    }
+    TableLayout layout = new TableLayout(between, skip, false, false, cuts);
+    TableCells cells = new TableCells("", String.join("\n", lines), layout);
+    boolean header = hasHeader(cells);
+    boolean comma =
+        between != Between.COMMA
+            && lines.stream()
+                .anyMatch(l -> Pattern.compile("(?<![\\d.])\\d+,\\d+(?![\\d.])").matcher(l).find());
+    layout = layout.withHeader(header).withDecimalComma(comma);
+    return columns(String.join("\n", lines), layout);
+  }
+
+  private static boolean hasHeader(TableCells cells) {
+    if (cells.rows() < 2) {
+      return false;
+    }
+    long first = cells.row(0).stream().filter(TableGuess::isNumber).count();
+    long second = cells.row(1).stream().filter(TableGuess::isNumber).count();
+    return first == 0 && second > 0;
+  }
+
+  /** Roles for a layout that is known. */
+  public static TableMapping columns(String text, TableLayout layout) {
+    TableCells cells = new TableCells("", String.join("\n", sample(text, layout)), layout);
+    int width = cells.header().size();
+    for (int i = 0; i < cells.rows(); i++) {
+      width = Math.max(width, cells.row(i).size());
+    }
+    List<TableColumn> unused = new ArrayList<>();
+    for (int i = 0; i < width; i++) {
+      unused.add(TableColumn.UNUSED);
+    }
+    TableMapping m = TableMapping.of(layout, unused);
+    m = layout.header() ? byHeader(m, cells) : m;
+    if (m.kind().isEmpty()) {
+      TableMapping guess = byNumbers(m, cells);
+      boolean none = m.columns().stream().allMatch(c -> c.role() == ColumnRole.NONE);
+      m = none || guess.kind().isPresent() && !layout.header() ? guess : m;
+    }
+    return scale(m, cells);
+  }
+
+  private static List<String> sample(String text, TableLayout layout) {
+    List<String> lines = sample(text);
+    return lines.size() > layout.skip() ? lines : List.of();
+  }
+
+  private static TableMapping byHeader(TableMapping blank, TableCells cells) {
+    TableMapping m = blank;
+    List<String> words = new ArrayList<>();
+    List<String> brackets = new ArrayList<>();
+    for (String h : cells.header()) {
+      Matcher b = IN_BRACKETS.matcher(h.toLowerCase(Locale.ROOT));
+      brackets.add(b.find() ? b.group(1) : "");
+      String word =
+          IN_BRACKETS
+              .matcher(h.toLowerCase(Locale.ROOT))
+              .replaceAll("")
+              .replaceAll("[^\\p{L}\\p{N}]", "");
+      words.add(word);
+    }
+    Set<ColumnRole> taken = EnumSet.noneOf(ColumnRole.class);
+    for (int i = 0; i < words.size(); i++) {
+      ColumnRole role = WORDS.getOrDefault(words.get(i), ColumnRole.NONE);
+      // Without a z that is called alike, x and y lie in the picture.
+      String third = words.get(i).replaceFirst("[xy]", "z");
+      boolean flat = !words.contains(third);
+      role = flat && role == ColumnRole.X ? ColumnRole.PIXEL_X : role;
+      role = flat && role == ColumnRole.Y ? ColumnRole.PIXEL_Y : role;
+      if (role == ColumnRole.NONE || !taken.add(role)) {
+        continue;
+      }
+      m = m.withColumn(i, TableColumn.of(role));
+      m = units(m, role, words.get(i), brackets.get(i));
+    }
+    return m;
+  }
+
+  private static TableMapping units(TableMapping m, ColumnRole role, String word, String unit) {
+    if (role == ColumnRole.FOCAL) {
+      boolean pixels = word.contains("px") || word.contains("pixel") || unit.startsWith("p");
+      return word.equals("vfov")
+          ? m.withFocal(FocalReading.VERTICAL_ANGLE)
+          : word.contains("fov") || word.equals("aov") || unit.startsWith("deg")
+              ? m.withFocal(FocalReading.HORIZONTAL_ANGLE)
+              : pixels ? m.withFocal(FocalReading.PIXELS) : m;
+    }
+    if (EnumSet.of(ColumnRole.TURN_X, ColumnRole.TURN_Y, ColumnRole.TURN_Z).contains(role)) {
+      return unit.startsWith("rad") ? m.withAngles(AngleUnit.RADIANS, m.order()) : m;
+    }
+    if (EnumSet.of(ColumnRole.X, ColumnRole.Y, ColumnRole.Z).contains(role) && !unit.isEmpty()) {
+      try {
+        return m.withSpace(Optional.of(LinearUnit.parse(unit)), m.up());
+      } catch (IllegalArgumentException e) {
+        return m; // a word in brackets that is no unit
+      }
+    }
+    return m;
+  }
+
+  private static TableMapping byNumbers(TableMapping blank, TableCells cells) {
+    TableMapping m = blank;
+    int rows = cells.rows();
+    int width = blank.columns().size();
+    if (rows == 0) {
+      return m;
+    }
+    double[][] values = new double[width][rows];
+    for (int i = 0; i < rows; i++) {
+      List<String> row = cells.row(i);
+      for (int c = 0; c < width; c++) {
+        values[c][i] =
+            c < row.size()
+                ? TableCells.number(row.get(c), blank.layout().decimalComma())
+                : Double.NaN;
+      }
+    }
+    int text = -1;
+    List<Integer> counts = new ArrayList<>(); // whole numbers before the first that is none
+    List<Integer> numbers = new ArrayList<>();
+    for (int c = 0; c < width; c++) {
+      if (Arrays.stream(values[c]).allMatch(Double::isNaN)) {
+        text = text < 0 ? c : text;
+      } else if (numbers.isEmpty() && isCount(cells, c)) {
+        counts.add(c);
+      } else {
+        numbers.add(c);
+      }
+    }
+    boolean camera = text < 0 && counts.size() + numbers.size() >= CAMERA_COLUMNS;
+    if (camera && !counts.isEmpty() && changes(values[counts.get(0)]) == rows - 1) {
+      m = m.withColumn(counts.remove(0), TableColumn.of(ColumnRole.FRAME));
+    } else {
+      if (text >= 0) {
+        m = m.withColumn(text, TableColumn.of(ColumnRole.TRACKER));
+      } else if (counts.size() > 1) {
+        // Two counts: the one that changes less often names the tracker.
+        int id = changes(values[counts.get(0)]) <= changes(values[counts.get(1)]) ? 0 : 1;
+        m = m.withColumn(counts.remove(id), TableColumn.of(ColumnRole.TRACKER));
+      } else if (counts.size() == 1 && numbers.size() == 3) {
+        m = m.withColumn(counts.remove(0), TableColumn.of(ColumnRole.TRACKER));
+      }
+      if (!counts.isEmpty()) {
+        m = m.withColumn(counts.remove(0), TableColumn.of(ColumnRole.FRAME));
+      }
+      camera = false;
+    }
+    List<ColumnRole> roles =
+        camera
+            ? CAMERA_ROLES
+            : m.has(ColumnRole.FRAME)
+                ? List.of(ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y)
+                : List.of(ColumnRole.X, ColumnRole.Y, ColumnRole.Z);
+    numbers.addAll(0, counts);
+    for (int i = 0; i < Math.min(roles.size(), numbers.size()); i++) {
+      m = m.withColumn(numbers.get(i), TableColumn.of(roles.get(i)));
+    }
+    return m;
+  }
+
+  private static boolean isCount(TableCells cells, int column) {
+    for (int i = 0; i < cells.rows(); i++) {
+      List<String> row = cells.row(i);
+      if (column >= row.size() || !COUNT.matcher(row.get(column)).matches()) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static int changes(double[] v) {
+    int n = 0;
+    for (int i = 1; i < v.length; i++) {
+      n += v[i] != v[i - 1] ? 1 : 0;
+    }
+    return n;
+  }
+
+  /** Numbers near 1 are shares of the picture. */
+  private static TableMapping scale(TableMapping m, TableCells cells) {
+    if (!m.has(ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y)) {
+      return m;
+    }
+    double least = 0;
+    double most = 0;
+    for (int i = 0; i < cells.rows(); i++) {
+      List<String> row = cells.row(i);
+      for (int c = 0; c < Math.min(row.size(), m.columns().size()); c++) {
+        ColumnRole r = m.columns().get(c).role();
+        double v = TableCells.number(row.get(c), m.layout().decimalComma());
+        if ((r == ColumnRole.PIXEL_X || r == ColumnRole.PIXEL_Y) && !Double.isNaN(v)) {
+          least = Math.min(least, v);
+          most = Math.max(most, v);
+        }
+      }
+    }
+    PixelReading p = m.pixels();
+    if (Math.max(most, -least) <= 1.5) {
+      p = p.withScale(least < -0.55 ? PixelReading.Scale.HALF_EACH : PixelReading.Scale.EACH);
+      p = least < -0.05 ? p.withOrigin(PixelReading.Origin.CENTRE) : p;
+    } else if (least < -0.05 * most) {
+      p = p.withOrigin(PixelReading.Origin.CENTRE);
+    }
+    return m.withPixels(p);
+  }
+
+  /** What tables of one maker have in common: the names of columns, or how many there are. */
+  public static String signature(String text, TableLayout layout) {
+    TableCells cells = new TableCells("", String.join("\n", sample(text, layout)), layout);
+    if (layout.header()) {
+      return layout.between().word() + ": " + String.join(", ", cells.header());
+    }
+    StringBuilder kinds = new StringBuilder(layout.between().word()).append(":");
+    if (cells.rows() > 0) {
+      for (String cell : cells.row(0)) {
+        kinds.append(isNumber(cell) ? " number" : " word");
+      }
+    }
+    return kinds.toString();
+  }
+}

@@ -27,14 +27,25 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.function.Function;
 
 /** Between the project file's names and the live shot. */
 public final class ProjectLoader {
 
   private final ProjectFile project;
   private final Dialects dialects;
+  private final Function<String, Optional<TableMapping>> known;
 
   public ProjectLoader(ProjectFile project, Dialects dialects) {
+    this(project, dialects, text -> Optional.empty());
+  }
+
+  /**
+   * @param known a mapping that was saved for tables like this text, where there is one
+   */
+  public ProjectLoader(
+      ProjectFile project, Dialects dialects, Function<String, Optional<TableMapping>> known) {
+    this.known = known;
     this.project = project;
     this.dialects = dialects;
   }
@@ -45,7 +56,7 @@ public final class ProjectLoader {
     if (entry.from().isPresent()) {
       base = base.withFrom(dialects.get(entry.from().get()));
     }
-    ShotIntake intake = new ShotIntake();
+    ShotIntake intake = new ShotIntake(known);
     for (ProjectShot.PlateFolder p : entry.plates()) {
       progress.step(0, entry.plates().size() + entry.files().size());
       intake.add(plates(p));

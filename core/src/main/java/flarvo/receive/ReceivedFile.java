@@ -14,6 +14,7 @@ import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.Said;
 import flarvo.format.SceneFormat;
+import flarvo.format.TextSource;
 import flarvo.format.table.MappedTable;
 import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
@@ -85,7 +86,13 @@ public record ReceivedFile(
   /** Reads a table as a mapping says. */
   public static ReceivedFile read(
       Path path, TableMapping mapping, Optional<Dialect> from, Progress progress) {
-    FileScene scene = MappedTable.read(path, mapping, ReadLimits.USUAL, progress);
+    return read(path, TextSource.read(path, ReadLimits.USUAL), mapping, from, progress);
+  }
+
+  /** The same with the table's text at hand. */
+  public static ReceivedFile read(
+      Path path, String text, TableMapping mapping, Optional<Dialect> from, Progress progress) {
+    FileScene scene = MappedTable.read(path.toString(), text, mapping, ReadLimits.USUAL, progress);
     return new ReceivedFile(
         path, Formats.byId("table"), scene, from, Map.of(), Optional.of(mapping));
   }

@@ -60,6 +60,13 @@ public record ReceivedSet(
     return new ReceivedSet(all, plates, logs, lenses, open, base, notes);
   }
 
+  /** Tables that wait for a mapping, then those that have one. */
+  public List<Path> tables() {
+    List<Path> out = new ArrayList<>(unmapped);
+    files.stream().filter(f -> f.mapping().isPresent()).map(ReceivedFile::path).forEach(out::add);
+    return out;
+  }
+
   public ReceivedSet withPlates(List<PlateSequence> p) {
     return new ReceivedSet(files, p, logs, lenses, unmapped, base, notes);
   }

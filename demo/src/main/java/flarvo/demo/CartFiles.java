@@ -14,7 +14,10 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 
-/** What came for the cart: a camera without film back at 30, points without axis or unit. */
+/**
+ * What came for the cart: a camera without film back at 30, points without axis or unit, tracks
+ * without a header.
+ */
 final class CartFiles {
 
   private static final String NAME = CartTruth.SHOT.name();
@@ -27,7 +30,7 @@ final class CartFiles {
     Dialect camera = Dialects.shipped().get("anim-yup-m");
     Dialect points = Dialects.shipped().get("track-yup").withUnit(LinearUnit.CENTIMETRE);
     String in = "incoming/" + NAME;
-    ShotFiles.tracks(tracks.observations(), ',', shot.resolve(in + "_tracks.csv"));
+    ShotFiles.bareTracks(tracks.observations(), shot.resolve(in + "_tracks.txt"));
     ShotFiles.send(
         solved,
         camera.withFrames(camera.frames().withFirstFrame(0).withRate(Rate.FPS_30)),
@@ -48,7 +51,7 @@ final class CartFiles {
   static ProjectShot entry() {
     return DemoWriter.entry(
         NAME,
-        List.of("camera.glb", "points.csv", "tracks.csv", "log.txt"),
+        List.of("camera.glb", "points.csv", "tracks.txt", "log.txt"),
         List.of(new ProjectShot.PlateFolder(NAME + "/plates/original", PlateRole.ORIGINAL)),
         Map.of(
             Fact.FIRST_FRAME.id(), "1",

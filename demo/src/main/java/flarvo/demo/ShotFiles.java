@@ -110,6 +110,24 @@ final class ShotFiles {
     text(file, text.toString());
   }
 
+  /** 2D tracks without a header, in shares of the picture: nothing says what is what. */
+  static void bareTracks(Observations o, Path file) {
+    StringBuilder text = new StringBuilder();
+    for (String n : o.names()) {
+      for (int r = o.firstRow(n); r < o.endRow(n); r++) {
+        text.append(
+            String.format(
+                Locale.ROOT,
+                "%s %4d %.7f %.7f\n",
+                n,
+                o.frame(r),
+                o.x(r) / ShotTruth.PICTURE.width(),
+                o.y(r) / ShotTruth.PICTURE.height()));
+      }
+    }
+    text(file, text.toString());
+  }
+
   /** Points in a table that says neither axis nor unit. */
   static void points(Shot solved, Dialect spoken, char between, Path file) {
     SpaceChange change = spoken.spaceChange(solved.picture());

@@ -12,6 +12,7 @@ import flarvo.desktop.manifest.ManifestPane;
 import flarvo.desktop.picture.PictureView;
 import flarvo.desktop.proof.DriftGraph;
 import flarvo.desktop.proof.ProofDesk;
+import flarvo.desktop.receive.ColumnsView;
 import flarvo.desktop.receive.DiaryCard;
 import flarvo.desktop.receive.LedgerView;
 import flarvo.desktop.receive.LeftWork;
@@ -19,6 +20,7 @@ import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceView;
 import flarvo.desktop.status.StatusBar;
+import flarvo.desktop.stop.ColumnsDesk;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.ReceiveDesk;
 import flarvo.desktop.stop.VetDesk;
@@ -67,6 +69,8 @@ public final class MainWindow {
   private final KeysCard keys = new KeysCard();
   private final Label empty = new Label();
   private final LedgerView ledger;
+  private final ColumnsView columns;
+  private ScrollPane columnsDesk;
   private final LeftWork leftWork;
   private final DiaryCard diary;
 
@@ -82,8 +86,9 @@ public final class MainWindow {
     space.setFocusTraversable(true);
     ledger = new LedgerView(session);
     ledger.setFocusTraversable(true);
+    columns = new ColumnsView(session);
     leftWork = new LeftWork(session);
-    viewers.getChildren().addAll(picture, space, ledger, empty, leftWork);
+    viewers.getChildren().addAll(picture, space, ledger, empty, columns, leftWork);
     split.setOrientation(Orientation.VERTICAL);
     frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
     frame.setLeft(new ManifestPane(session));
@@ -97,6 +102,7 @@ public final class MainWindow {
     session.stop().addListener((o, a, b) -> arrange());
     session.spaceShown().addListener((o, a, b) -> arrange());
     session.viewersShown().addListener((o, a, b) -> arrange());
+    session.columns().table().addListener((o, a, b) -> arrange());
     session
         .state()
         .addListener(
@@ -143,9 +149,11 @@ public final class MainWindow {
     boolean shown = session.spaceShown().get();
     boolean viewing = picture.isFocused() || space.isFocused() || ledger.isFocused();
     boolean weighing = stop == Stop.RECEIVE && session.state().get() != null;
-    ledger.setVisible(weighing && !session.viewersShown().get());
-    picture.setVisible(!shown && !ledger.isVisible());
-    space.setVisible(shown && !ledger.isVisible());
+    boolean naming = stop == Stop.RECEIVE && session.columns().table().get() != null;
+    columns.setVisible(naming);
+    ledger.setVisible(weighing && !naming && !session.viewersShown().get());
+    picture.setVisible(!shown && !ledger.isVisible() && !naming);
+    space.setVisible(shown && !ledger.isVisible() && !naming);
     // The viewers never leave the window, so that neither focus nor drawing is lost.
     if (stop != Stop.DISPATCH) {
       split.getItems().remove(board);
@@ -157,12 +165,19 @@ public final class MainWindow {
       graph = new DriftGraph(session);
     }
     centre.setBottom(stop == Stop.PROOF ? graph : null);
-    frame.setRight(desks.computeIfAbsent(stop, s -> scroll(desk(s))));
+    frame.setRight(naming ? columnsDesk() : desks.computeIfAbsent(stop, s -> scroll(desk(s))));
     if (viewing) {
       (ledger.isVisible() ? ledger : shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();
+  }
+
+  private ScrollPane columnsDesk() {
+    if (columnsDesk == null) {
+      columnsDesk = scroll(new ColumnsDesk(session));
+    }
+    return columnsDesk;
   }
 
   private DispatchBoard board() {
@@ -300,6 +315,18 @@ public final class MainWindow {
     finder.open();
   }
 
+  /** Text that was copied elsewhere comes in as a table. */
+  void paste() {
+    Clipboard c = Clipboard.getSystemClipboard();
+    if (c.hasFiles()) {
+      session.open(c.getFiles().stream().map(File::toPath).toList());
+    } else if (c.hasString()) {
+      session.columns().paste(c.getString());
+    } else {
+      session.message().set("The clipboard holds neither files nor text");
+    }
+  }
+
   /** The picture or space as it stands, as an image. */
   void copyPicture() {
     ClipboardContent c = new ClipboardContent();
@@ -370,6 +397,10 @@ public final class MainWindow {
     list.add(new Action("Save the project", "Ctrl+S", this::save));
     list.add(new Action("Save the project as", "Ctrl+Shift+S", this::saveAs));
     list.add(new Action("Take all proposals of the ledger", "Ctrl+R", session::takeProposals));
+    list.add(new Action("Paste a table", "Ctrl+V", this::paste));
+    for (Path t : session.tables()) {
+      list.add(new Action("Columns of " + t.getFileName(), "", () -> session.columns().open(t)));
+    }
     list.add(new Action("Copy the ledger as text", "", ledger::copy));
     list.add(new Action("Copy the diary as text", "", this::copyDiary));
     list.add(new Action("Open the diary", "Ctrl+D", diary::open));

@@ -55,6 +55,12 @@ final class WindowKeys {
           window.copyPicture();
         }
       }
+      case V -> {
+        if (focus instanceof TextInputControl) {
+          return false;
+        }
+        window.paste();
+      }
       case K -> window.find();
       case Z -> {
         if (e.isShiftDown()) {
@@ -92,7 +98,7 @@ final class WindowKeys {
       return false;
     }
     if (focus instanceof TextInputControl) {
-      if (e.getCode() == KeyCode.ESCAPE) {
+      if (e.getCode() == KeyCode.ESCAPE && session.columns().table().get() == null) {
         window.picture().requestFocus();
         return true;
       }
@@ -114,7 +120,13 @@ final class WindowKeys {
       case OPEN_BRACKET -> head.setIn();
       case CLOSE_BRACKET -> head.setOut();
       case F -> window.frameSelection();
-      case ESCAPE -> session.selection().clear();
+      case ESCAPE -> {
+        if (session.columns().table().get() != null) {
+          session.columns().close();
+        } else {
+          session.selection().clear();
+        }
+      }
       case ENTER -> {
         return sendChosen(focus);
       }

@@ -17,6 +17,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
@@ -76,6 +78,31 @@ class ReceiveTest {
     await(() -> open() == 5);
     assertThat(errorPx()).isGreaterThan(100);
     assertThat(session.redoTitle()).contains("take all proposals");
+  }
+
+  /** What came for the other shots is as messy, each in its own way. */
+  @ParameterizedTest
+  @CsvSource({"mer_020_dome,25,0,72,+Z,mm", "mer_030_cart,30000/1001,1,60,+Y,cm"})
+  void everyShotOfTheDemoIsSettledByItsProposals(
+      String name, String rate, int first, int count, String up, String unit, FxRobot robot)
+      throws Exception {
+    await(() -> open() == 5);
+    Path shot = SHOT.resolveSibling(name);
+    WaitForAsyncUtils.asyncFx(
+        () -> session.open(List.of(shot.resolve("incoming"), shot.resolve("plates"))));
+    await(() -> session.message().get().startsWith("Opened") && open() == 5);
+    await(() -> session.state().get().shot().name().equals(name));
+    robot.clickOn("#take-all");
+    await(() -> open() == 0);
+    assertThat(errorPx()).isLessThan(0.5);
+    var s = session.state().get().shot();
+    assertThat(s.rate().toString()).isEqualTo(rate);
+    assertThat(s.frames().first()).isEqualTo(first);
+    assertThat(s.frames().count()).isEqualTo(count);
+    assertThat(session.state().get().rulings().texts())
+        .containsEntry(Fact.FILM_BACK, "23.76x13.365")
+        .containsEntry(Fact.UP_AXIS, up)
+        .containsEntry(Fact.UNIT, unit);
   }
 
   @Test

@@ -3,7 +3,7 @@ package flarvo.format.table;
 /** What a column of a table holds. */
 public enum ColumnRole {
   NONE("not used", ""),
-  TRACKER("tracker name", "tracker"),
+  TRACKER("tracker", "tracker"),
   FRAME("frame", "frame"),
   PIXEL_X("2D x", "px"),
   PIXEL_Y("2D y", "py"),

@@ -25,6 +25,7 @@ public final class KeysCard extends StackPane {
     {"Ctrl+S", "save the project; as another with Shift"},
     {"Ctrl+R", "take all proposals of the ledger"},
     {"Ctrl+D", "the shot's diary"},
+    {"Ctrl+V", "paste a table, or copied files"},
     {"Ctrl+T", "dark or light"},
     {"Esc", "clear the selection"},
   };

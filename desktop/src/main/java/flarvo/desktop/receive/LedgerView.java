@@ -255,7 +255,9 @@ public final class LedgerView extends VBox {
   /** Whether a claim is not what was ruled, or not what is proposed. */
   private static boolean disagrees(Ledger l, Fact f, Claim c, Conflict conflict) {
     if (f == Fact.UP_AXIS || f == Fact.UNIT) {
-      return c.assumed(); // each file's own word counts for itself; the ruling is for silent ones
+      return "silent"
+          .equals(
+              c.value()); // each file's own word counts for itself; the ruling is for silent ones
     }
     String ruling = l.rulings().of(f).orElse(conflict.proposal());
     try {

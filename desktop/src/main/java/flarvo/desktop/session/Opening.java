@@ -2,11 +2,13 @@ package flarvo.desktop.session;
 
 import flarvo.convention.Dialects;
 import flarvo.format.TextSource;
+import flarvo.format.table.TableMapping;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.project.ShotState;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
@@ -17,26 +19,41 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Function;
 
 /**
  * A shot that was opened, and the project it is of.
  *
+ * @param state null where nothing makes a shot before the user says what a table holds
+ * @param waiting what came then; else null
  * @param project null for files that were dropped without one, and so is {@code entry}
  */
-record Opening(ProjectFile project, ProjectShot entry, ShotState state) {
+record Opening(ProjectFile project, ProjectShot entry, ShotState state, ReceivedSet waiting) {
 
   /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
-  static Opening files(List<Path> files, Progress progress) {
-    ShotIntake in = new ShotIntake();
+  static Opening files(
+      List<Path> files, Function<String, Optional<TableMapping>> known, Progress progress) {
+    ShotIntake in = new ShotIntake(known);
     files.forEach(f -> in.add(f, IntakeOptions.NONE, progress));
     ReceivedSet received = in.received(IntakeOptions.NONE);
-    ShotState state =
+    boolean camera = received.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
+    return !camera && !received.unmapped().isEmpty()
+        ? new Opening(null, null, null, received)
+        : of(received, name(files));
+  }
+
+  /** Makes a shot of files that are read already. */
+  static Opening of(ReceivedSet received) {
+    return of(received, name(received.files().stream().map(ReceivedFile::path).toList()));
+  }
+
+  private static Opening of(ReceivedSet received, String name) {
+    return new Opening(
+        null,
+        null,
         new ShotState(
-            received.shot(name(files), Rulings.NONE),
-            List.of(),
-            Optional.of(received),
-            Rulings.NONE);
-    return new Opening(null, null, state);
+            received.shot(name, Rulings.NONE), List.of(), Optional.of(received), Rulings.NONE),
+        null);
   }
 
   /**
@@ -48,9 +65,10 @@ record Opening(ProjectFile project, ProjectShot entry, ShotState state) {
       ProjectFile project,
       ProjectShot shot,
       Dialects dialects,
+      Function<String, Optional<TableMapping>> known,
       Progress progress,
       Consumer<List<String>> missing) {
-    ProjectLoader loader = new ProjectLoader(project, dialects);
+    ProjectLoader loader = new ProjectLoader(project, dialects, known);
     List<String> gone = loader.missing(shot);
     if (!gone.isEmpty()) {
       missing.accept(gone);
@@ -63,7 +81,7 @@ record Opening(ProjectFile project, ProjectShot entry, ShotState state) {
               + gone.get(0),
           "Name the folder that holds them with 'Find missing files'");
     }
-    return new Opening(project, shot, loader.load(shot, progress));
+    return new Opening(project, shot, loader.load(shot, progress), null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

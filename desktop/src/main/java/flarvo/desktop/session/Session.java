@@ -17,6 +17,7 @@ import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
+import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
@@ -73,6 +74,7 @@ public final class Session {
   private ProjectShot entry;
   private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
   private final Keeper keeper = new Keeper(this);
+  private final Columns columns = new Columns(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
 
   /** What could not be opened because files are missing; the open shot is not touched by it. */
@@ -89,7 +91,7 @@ public final class Session {
     begin();
     jobs.run(
         "Opening " + files.get(0).getFileName(),
-        p -> Opening.files(files, p),
+        p -> Opening.files(files, columns::suggest, p),
         this::show,
         this::failed);
   }
@@ -119,9 +121,20 @@ public final class Session {
     jobs.run("Opening " + name, p -> load(f, other, p), this::show, this::failed);
   }
 
+  /** Makes a shot of files that were read one by one. */
+  void receive(ReceivedSet set) {
+    begin();
+    jobs.run("Opening", p -> Opening.of(set), this::show, this::failed);
+  }
+
   private Opening load(ProjectFile f, ProjectShot shot, Progress p) {
     return Opening.shot(
-        f, shot, dialects, p, gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
+        f,
+        shot,
+        dialects,
+        columns::suggest,
+        p,
+        gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
   }
 
   /** Looks for everything that is missing under one folder, then opens the shot. */
@@ -164,6 +177,13 @@ public final class Session {
   }
 
   private void show(Opening o) {
+    if (o.state() == null) {
+      loading.set(false);
+      message.set("There is no camera yet; say what the columns of this table are");
+      columns.open(o.waiting().unmapped().get(0), o.waiting());
+      return;
+    }
+    columns.close();
     project = o.project();
     entry = o.entry();
     diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
@@ -479,6 +499,18 @@ public final class Session {
   /** Files of the project that were not found when it was opened last. */
   public List<String> missing() {
     return lost == null ? List.of() : lost.files();
+  }
+
+  /** Tables of the shot that are read by a mapping, or wait for one. */
+  public List<Path> tables() {
+    return state.get() == null
+        ? List.of()
+        : state.get().received().map(ReceivedSet::tables).orElse(List.of());
+  }
+
+  /** The table whose columns are being named. */
+  public Columns columns() {
+    return columns;
   }
 
   /** What is kept between sessions: recent projects, and work that was not saved. */

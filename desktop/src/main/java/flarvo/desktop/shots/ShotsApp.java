@@ -76,9 +76,19 @@ public final class ShotsApp extends Application {
         () -> session.open(incoming(project)),
         () -> session.ledger().get() != null && !session.ledger().get().open().isEmpty(),
         "receive-open");
+    for (String shot : List.of("mer_020_dome", "mer_030_cart")) {
+      step(
+          () -> session.open(incoming(project, shot)),
+          () -> isOpen(shot) && !session.ledger().get().open().isEmpty(),
+          "receive-" + shot.substring(8));
+    }
+    step(
+        () -> session.columns().open(session.tables().get(0)),
+        () -> session.columns().outcome().get() != null,
+        "columns");
     step(
         () -> session.open(List.of(project)),
-        () -> session.ledger().get() != null && session.ledger().get().open().isEmpty(),
+        () -> isOpen("mer_010_terrace") && session.ledger().get().open().isEmpty(),
         "");
     step(
         () -> {
@@ -130,9 +140,17 @@ public final class ShotsApp extends Application {
         "diary");
   }
 
-  /** What a user drops on the window: the folder that came and the folder of plates. */
+  private boolean isOpen(String shot) {
+    return session.ledger().get() != null && session.state().get().shot().name().equals(shot);
+  }
+
   private static List<Path> incoming(Path project) {
-    Path shot = project.resolveSibling("mer_010_terrace");
+    return incoming(project, "mer_010_terrace");
+  }
+
+  /** What a user drops on the window: the folder that came and the folder of plates. */
+  private static List<Path> incoming(Path project, String name) {
+    Path shot = project.resolveSibling(name);
     return List.of(shot.resolve("incoming"), shot.resolve("plates"));
   }
 

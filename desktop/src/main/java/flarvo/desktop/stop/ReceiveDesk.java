@@ -9,7 +9,9 @@ import flarvo.receive.Evidence;
 import flarvo.receive.Fact;
 import flarvo.receive.FilmBacks;
 import flarvo.receive.Ledger;
+import flarvo.receive.ReceivedSet;
 import flarvo.report.Note;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -32,6 +34,7 @@ public final class ReceiveDesk extends Desk {
   private final VBox cards = new VBox(8);
   private final VBox notes = new VBox(4);
   private final Label notesHead = heading("What the readers noted");
+  private final VBox tables = new VBox(4);
 
   public ReceiveDesk(Session session) {
     super("Receive");
@@ -40,7 +43,7 @@ public final class ReceiveDesk extends Desk {
     takeAll.getStyleClass().addAll("small-button", "accent");
     takeAll.setMaxWidth(Double.MAX_VALUE);
     takeAll.setOnAction(e -> session.takeProposals());
-    getChildren().addAll(takeAll, cards, notesHead, notes);
+    getChildren().addAll(takeAll, tables, cards, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
     session.ledger().addListener((o, a, b) -> fill());
     session.loading().addListener((o, a, b) -> fill());
@@ -51,6 +54,7 @@ public final class ReceiveDesk extends Desk {
   private void fill() {
     cards.getChildren().clear();
     notes.getChildren().clear();
+    tables.getChildren().clear();
     Ledger l = session.ledger().get();
     boolean shown = l != null && session.problem().get().isEmpty();
     takeAll.setVisible(shown && !l.open().isEmpty());
@@ -77,12 +81,42 @@ public final class ReceiveDesk extends Desk {
       return;
     }
     say(sentence(l));
+    tables(session.state().get().received().orElseThrow());
     l.conflicts().forEach(c -> cards.getChildren().add(card(c, l)));
     List<Note> all = session.state().get().received().orElseThrow().notes();
     notesHead.setVisible(!all.isEmpty());
     notesHead.setManaged(!all.isEmpty());
     for (Note n : all) {
       notes.getChildren().add(wrapped(n.toString(), "note"));
+    }
+  }
+
+  /** A table that nobody described comes first: without it, questions stay unmeasured. */
+  private void tables(ReceivedSet set) {
+    for (Path t : set.tables()) {
+      boolean waits = set.unmapped().contains(t);
+      Button b = new Button("Columns");
+      b.setId("columns-of-" + t.getFileName().toString().replace('.', '-'));
+      b.getStyleClass().add("small-button");
+      b.setAccessibleText("Columns of " + t.getFileName());
+      b.setOnAction(e -> session.columns().open(t));
+      Label name = new Label(t.getFileName().toString());
+      name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
+      Region gap = new Region();
+      HBox.setHgrow(gap, Priority.ALWAYS);
+      HBox head = new HBox(6, name, gap, b);
+      head.setAlignment(Pos.CENTER_LEFT);
+      VBox box =
+          new VBox(
+              4,
+              head,
+              wrapped(
+                  waits
+                      ? "Nobody has said yet what its columns are."
+                      : "It does not say what its columns are; it is read by a mapping.",
+                  "reason"));
+      box.getStyleClass().addAll("card", waits ? "open" : "settled");
+      tables.getChildren().add(box);
     }
   }
 

@@ -24,6 +24,7 @@ class ArchitectureTest {
     "com.fasterxml..",
     "org.apache.commons.csv..",
     "net.jpountz..",
+    "org.bytedeco..",
     "de.javagl..",
     "org.slf4j..",
     "com.google.errorprone.."
@@ -75,7 +76,8 @@ class ArchitectureTest {
         "flarvo.convention..",
         "flarvo.report..",
         "flarvo.work..");
-    mayKnow("flarvo.plate..", "flarvo.scene..", "flarvo.report..");
+    mayKnow(
+        "flarvo.plate..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow("flarvo.vet..", "flarvo.scene..");
     noClasses()
         .that()

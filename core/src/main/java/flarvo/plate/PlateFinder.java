@@ -23,7 +23,7 @@ public final class PlateFinder {
 
   /** The last run of digits before the extension is the frame number. */
   private static final Pattern NUMBERED =
-      Pattern.compile("^(.*?)(-?\\d{1,9})(\\.(?i:jpe?g|png|tiff?))$");
+      Pattern.compile("^(.*?)(-?\\d{1,9})(\\.(?i:jpe?g|png|tiff?|exr))$");
 
   private record Stem(String prefix, String suffix) implements Comparable<Stem> {
     @Override
@@ -33,7 +33,7 @@ public final class PlateFinder {
     }
   }
 
-  private static final Pattern PICTURE = Pattern.compile(".*\\.(?i:jpe?g|png|tiff?)$");
+  private static final Pattern PICTURE = Pattern.compile(".*\\.(?i:jpe?g|png|tiff?|exr)$");
 
   private PlateFinder() {}
 
@@ -101,15 +101,29 @@ public final class PlateFinder {
             missing,
             PictureSize.of(1, 1),
             role(folder, stem));
-    PictureSize size = PlateReader.size(blank.file(range.first()));
+    PlateHeader head = PlateReader.header(blank.file(range.first()));
     return new PlateSequence(
-        folder, stem.prefix, n.padding(), stem.suffix, range, missing, size, blank.role());
+        folder,
+        stem.prefix,
+        n.padding(),
+        stem.suffix,
+        range,
+        missing,
+        head.size(),
+        blank.role(),
+        head.facts());
   }
 
   /** A guess from the names that people use; a claim that the user can overrule. */
   private static PlateRole role(Path folder, Stem stem) {
     String words = (folder.getFileName() + "/" + stem.prefix).toLowerCase(Locale.ROOT);
-    return words.contains("undist") ? PlateRole.UNDISTORTED : PlateRole.ORIGINAL;
+    return words.contains("undist")
+        ? PlateRole.UNDISTORTED
+        : words.contains("keyed") || words.contains("matte")
+            ? PlateRole.KEYED
+            : words.contains("proxy") || words.contains("proxies")
+                ? PlateRole.PROXY
+                : PlateRole.ORIGINAL;
   }
 
   private static final class Numbers {

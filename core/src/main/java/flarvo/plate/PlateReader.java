@@ -7,6 +7,9 @@ import java.awt.Graphics2D;
 import java.awt.image.BufferedImage;
 import java.awt.image.DataBufferInt;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Iterator;
@@ -14,10 +17,7 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 
-/**
- * Reads JPEG, PNG and TIFF pictures of 8 and 16 bits. The size is checked before anything is
- * decoded.
- */
+/** Reads JPEG, PNG, TIFF and OpenEXR pictures. The size is checked before anything is decoded. */
 public final class PlateReader {
 
   private static final long MOST_PIXELS = 200_000_000L;
@@ -28,8 +28,26 @@ public final class PlateReader {
 
   private PlateReader() {}
 
-  public static PictureSize size(Path file) {
-    return withReader(file, (reader) -> checkedSize(file, reader));
+  /** Size, depth, alpha and what else a picture says of itself. */
+  static PlateHeader header(Path file) {
+    return isExr(file)
+        ? ExrHeader.read(file)
+        : withReader(
+            file,
+            reader -> {
+              PictureSize size = checkedSize(file, reader);
+              return ImageFacts.of(file, reader, size);
+            });
+  }
+
+  private static boolean isExr(Path file) {
+    try (InputStream in = Files.newInputStream(file)) {
+      byte[] b = in.readNBytes(4);
+      return b.length == 4
+          && ByteBuffer.wrap(b).order(ByteOrder.LITTLE_ENDIAN).getInt() == ExrHeader.MAGIC;
+    } catch (IOException e) {
+      return false; // said where the file is opened in earnest
+    }
   }
 
   public static PlateImage read(PlateSequence plates, int frame) {
@@ -37,6 +55,9 @@ public final class PlateReader {
   }
 
   public static PlateImage read(Path file) {
+    if (isExr(file)) {
+      return ExrPicture.read(file);
+    }
     return withReader(
         file,
         reader -> {
@@ -61,7 +82,7 @@ public final class PlateReader {
             file.toString(),
             "byte offset 0",
             "this is no picture",
-            "JPEG, PNG and TIFF are known here");
+            "JPEG, PNG, TIFF and OpenEXR are known here");
       }
       ImageReader reader = readers.next();
       try {

@@ -7,6 +7,7 @@ import flarvo.format.Said;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PlateFacts;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
@@ -207,6 +208,15 @@ final class ClaimCollector {
           Claim.said(
               Fact.PIXEL_ASPECT, source, size.pixelAspect(), number(size.pixelAspect()), "header"));
     }
+    PlateFacts facts = p.facts();
+    String first = "header of the first picture";
+    if (facts.bits() > 0) {
+      claims.add(Claim.said(Fact.BIT_DEPTH, source, facts.depth(), facts.depth(), first));
+      claims.add(
+          Claim.said(Fact.ALPHA, source, facts.alpha(), facts.alpha() ? "yes" : "no", first));
+    }
+    facts.rate().ifPresent(r -> claims.add(Claim.said(Fact.RATE, source, r, r.toString(), first)));
+    facts.timecode().ifPresent(t -> claims.add(Claim.said(Fact.TIMECODE, source, t, t, first)));
     claims.add(
         new Claim(
             Fact.UNDISTORTED,

@@ -26,6 +26,9 @@ public enum Fact {
   MOVE("move", "Kind of move", null),
   FIELD_ORDER("fieldOrder", "Field order", null),
   LENS("lens", "Lens", null),
+  BIT_DEPTH("bitDepth", "Bit depth", null),
+  ALPHA("alpha", "Alpha", null),
+  TIMECODE("timecode", "Timecode", null),
   UNDISTORTED("undistorted", "Undistorted", null);
 
   private final String id;

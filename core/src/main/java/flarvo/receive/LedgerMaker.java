@@ -129,17 +129,20 @@ public final class LedgerMaker {
   }
 
   private void pictureSize() {
-    List<Claim> said = said(Fact.PICTURE_SIZE);
+    // A proxy is smaller on purpose.
+    Set<String> proxies =
+        set.plates().stream()
+            .filter(p -> p.role() == PlateRole.PROXY)
+            .map(ClaimCollector::name)
+            .collect(Collectors.toSet());
+    List<Claim> said =
+        said(Fact.PICTURE_SIZE).stream().filter(c -> !proxies.contains(c.source())).toList();
     Set<Object> sizes = new LinkedHashSet<>();
     said.forEach(c -> sizes.add(PictureSize.of(size(c).width(), size(c).height())));
     if (sizes.size() < 2) {
       return;
     }
-    Optional<PlateSequence> plate =
-        set.plates().stream()
-            .filter(p -> p.role() == PlateRole.UNDISTORTED)
-            .findFirst()
-            .or(() -> set.plates().stream().findFirst());
+    Optional<PlateSequence> plate = set.mainPlate();
     String proposal = plate.map(p -> p.size().toString()).orElse(said.get(0).text());
     Map<String, String> readings = new LinkedHashMap<>();
     sizes.forEach(s -> readings.put(s.toString(), s.toString()));
@@ -229,8 +232,7 @@ public final class LedgerMaker {
 
   private void firstFrame() {
     Optional<FrameRange> keyed = camera().map(c -> c.camera().frames());
-    Optional<FrameRange> plates =
-        set.plates().isEmpty() ? Optional.empty() : Optional.of(set.plates().get(0).frames());
+    Optional<FrameRange> plates = set.mainPlate().map(PlateSequence::frames);
     Optional<FrameRange> target =
         plates.or(
             () ->

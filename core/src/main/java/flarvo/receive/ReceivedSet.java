@@ -100,7 +100,7 @@ public record ReceivedSet(
     int plateFirst =
         options
             .plateFirst()
-            .orElse(plates.isEmpty() ? first.frames().first() : plates.get(0).frames().first());
+            .orElse(mainPlate().map(PlateSequence::frames).orElse(first.frames()).first());
     int offset = plateFirst - first.frames().first();
     return new Shot(
         name,
@@ -145,16 +145,23 @@ public record ReceivedSet(
         .orElse(size);
   }
 
+  /** The sequence that the trackers belong to; a proxy is smaller, and a keyed one may be cut. */
+  Optional<PlateSequence> mainPlate() {
+    for (PlateRole r :
+        List.of(PlateRole.UNDISTORTED, PlateRole.ORIGINAL, PlateRole.KEYED, PlateRole.PROXY)) {
+      Optional<PlateSequence> p = plates.stream().filter(s -> s.role() == r).findFirst();
+      if (p.isPresent()) {
+        return p;
+      }
+    }
+    return Optional.empty();
+  }
+
   private PictureSize statedPicture(IntakeOptions options) {
     if (options.size().isPresent()) {
       return options.size().get();
     }
-    Optional<PictureSize> plate =
-        plates.stream()
-            .filter(p -> p.role() == PlateRole.UNDISTORTED)
-            .findFirst()
-            .or(() -> plates.stream().findFirst())
-            .map(PlateSequence::size);
+    Optional<PictureSize> plate = mainPlate().map(PlateSequence::size);
     return plate
         .or(() -> said(f -> f.scene().picture()))
         .or(() -> logged(Fact.PICTURE_SIZE, PictureSize.class))

@@ -5,6 +5,7 @@ import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableGuess;
 import flarvo.format.table.TableMapping;
+import flarvo.plate.MovieUnpacker;
 import flarvo.plate.PlateFinder;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -86,7 +87,15 @@ public final class ShotIntake {
   private void file(Path path, IntakeOptions options, Progress progress) {
     byte[] head = TextSource.head(path);
     last = progress;
-    if (LensSheet.recognises(head)) {
+    if (MovieUnpacker.isMovie(head)) {
+      MovieUnpacker.Unpacked u = MovieUnpacker.unpack(path, head, progress);
+      plates.addAll(PlateFinder.find(u.folder()));
+      logs.add(ShotLog.read(u.log()));
+      notes.add(
+          Note.changed(
+              path.getFileName().toString(),
+              "a movie; its pictures are in " + u.folder().getFileName()));
+    } else if (LensSheet.recognises(head)) {
       lenses.add(LensSheet.read(path));
     } else if (!Formats.isKnown(head) && isTable(head)) {
       tables.add(path); // read when everything is here: it may need the picture's size

@@ -49,6 +49,9 @@ public final class ShotLog {
   private static final Pattern FIELDS =
       Pattern.compile("\\b(progressive|upper field first|lower field first|interlaced)\\b");
 
+  private static final Pattern CODE =
+      Pattern.compile("timecode\\W{0,3}(\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d)");
+
   private final Path path;
   private final List<Claim> claims = new ArrayList<>();
 
@@ -136,6 +139,7 @@ public final class ShotLog {
           LinearUnit u = LinearUnit.parse(unit(m.group(1) != null ? m.group(1) : m.group(2)));
           add(Fact.UNIT, u, u.toString(), place);
         });
+    find(CODE, line, m -> add(Fact.TIMECODE, m.group(1), m.group(1), place));
     find(FIELDS, line, m -> add(Fact.FIELD_ORDER, m.group(1), m.group(1), place));
   }
 

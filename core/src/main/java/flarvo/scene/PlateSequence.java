@@ -18,7 +18,21 @@ public record PlateSequence(
     FrameRange frames,
     List<Integer> missing,
     PictureSize size,
-    PlateRole role) {
+    PlateRole role,
+    PlateFacts facts) {
+
+  /** A sequence of which only its size is known. */
+  public PlateSequence(
+      Path folder,
+      String prefix,
+      int padding,
+      String suffix,
+      FrameRange frames,
+      List<Integer> missing,
+      PictureSize size,
+      PlateRole role) {
+    this(folder, prefix, padding, suffix, frames, missing, size, role, PlateFacts.UNKNOWN);
+  }
 
   public PlateSequence {
     missing = List.copyOf(missing);
@@ -35,6 +49,6 @@ public record PlateSequence(
   }
 
   public PlateSequence withRole(PlateRole r) {
-    return new PlateSequence(folder, prefix, padding, suffix, frames, missing, size, r);
+    return new PlateSequence(folder, prefix, padding, suffix, frames, missing, size, r, facts);
   }
 }

@@ -6,14 +6,18 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PlateFacts;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
+import java.util.zip.CRC32;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -72,6 +76,60 @@ class PlateTest {
     PlateImage i = PlateReader.read(p, 7);
     assertThat(i.argb()[6 + 2]).isEqualTo(0xFFFFFFFF);
     assertThat(i.argb()[0]).isEqualTo(0xFF000000);
+  }
+
+  @Test
+  void depthAlphaAndPixelAspectComeFromTheHeader() throws IOException {
+    assertThat(PlateFinder.find(picture("a.0001.jpg", "jpg")).get(0).facts())
+        .isEqualTo(new PlateFacts(8, false, false, Optional.empty(), Optional.empty()));
+    BufferedImage clear = new BufferedImage(4, 3, BufferedImage.TYPE_INT_ARGB);
+    ImageIO.write(clear, "png", dir.resolve("b.0001.png").toFile());
+    assertThat(PlateFinder.find(dir.resolve("b.0001.png")).get(0).facts().alpha()).isTrue();
+    BufferedImage deep = new BufferedImage(4, 3, BufferedImage.TYPE_USHORT_GRAY);
+    ImageIO.write(deep, "tiff", dir.resolve("c.0001.tif").toFile());
+    assertThat(PlateFinder.find(dir.resolve("c.0001.tif")).get(0).facts().depth())
+        .isEqualTo("16 bit");
+    // A chunk of its own: 1000 pixels a unit across, 2000 upright, so pixels are twice as wide.
+    byte[] png = Files.readAllBytes(dir.resolve("b.0001.png"));
+    byte[] size = ByteBuffer.allocate(13).put(ascii("pHYs")).putInt(1000).putInt(2000).array();
+    CRC32 sum = new CRC32();
+    sum.update(size);
+    ByteBuffer out = ByteBuffer.allocate(png.length + 21);
+    out.put(png, 0, 33).putInt(9).put(size).putInt((int) sum.getValue());
+    out.put(png, 33, png.length - 33);
+    Files.write(dir.resolve("d.0001.png"), out.array());
+    assertThat(PlateFinder.find(dir.resolve("d.0001.png")).get(0).size())
+        .isEqualTo(new PictureSize(4, 3, 2));
+  }
+
+  @Test
+  void jpegStatesTheShapeOfItsPixelsToo() throws IOException {
+    Path file = picture("e.0001.jpg", "jpg");
+    byte[] jpeg = Files.readAllBytes(file);
+    assertThat(new String(jpeg, 6, 4, java.nio.charset.StandardCharsets.US_ASCII))
+        .isEqualTo("JFIF");
+    // Name and end of name, two bytes of version, one of the unit, then the densities.
+    assertThat(ByteBuffer.wrap(jpeg).getInt(14)).as("as dense both ways").isEqualTo(0x00010001);
+    // Three pixels across in the room of two upright: narrow ones.
+    ByteBuffer.wrap(jpeg).putShort(14, (short) 3).putShort(16, (short) 2);
+    Files.write(file, jpeg);
+    assertThat(PlateFinder.find(file).get(0).size().pixelAspect())
+        .isCloseTo(2 / 3.0, org.assertj.core.api.Assertions.within(1e-12));
+  }
+
+  private static byte[] ascii(String s) {
+    return s.getBytes(java.nio.charset.StandardCharsets.US_ASCII);
+  }
+
+  @Test
+  void namesTellWhatASequenceIsFor() throws IOException {
+    for (String s : new String[] {"fg_keyed", "fg_proxy", "fg_undist", "fg"}) {
+      picture(s + ".0001.png", "png");
+    }
+    assertThat(PlateFinder.find(dir))
+        .extracting(PlateSequence::role)
+        .containsExactlyInAnyOrder(
+            PlateRole.KEYED, PlateRole.PROXY, PlateRole.UNDISTORTED, PlateRole.ORIGINAL);
   }
 
   @Test

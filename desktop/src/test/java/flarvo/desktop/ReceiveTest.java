@@ -7,9 +7,11 @@ import flarvo.desktop.session.Session;
 import flarvo.project.ProjectFile;
 import flarvo.project.UserFolder;
 import flarvo.receive.Fact;
+import flarvo.scene.PlateRole;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
@@ -103,6 +105,18 @@ class ReceiveTest {
         .containsEntry(Fact.FILM_BACK, "23.76x13.365")
         .containsEntry(Fact.UP_AXIS, up)
         .containsEntry(Fact.UNIT, unit);
+  }
+
+  @Test
+  void aSequenceIsToldWhatItIsFor(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    ComboBox<PlateRole> role = robot.lookup("#plate-role-0").query();
+    assertThat(role.getValue()).isEqualTo(PlateRole.ORIGINAL);
+    robot.interact(() -> role.setValue(PlateRole.KEYED));
+    await(() -> session.state().get().shot().plate(PlateRole.KEYED).isPresent());
+    assertThat(session.undoTitle()).contains("terrace.####.jpg is keyed");
+    WaitForAsyncUtils.asyncFx(session::undo);
+    await(() -> session.state().get().shot().plate(PlateRole.ORIGINAL).isPresent());
   }
 
   @Test

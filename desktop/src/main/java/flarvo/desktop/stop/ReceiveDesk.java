@@ -11,20 +11,26 @@ import flarvo.receive.FilmBacks;
 import flarvo.receive.Ledger;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.Note;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
 
 /** What contradicts, why, what is proposed, and how each reading measures. */
 public final class ReceiveDesk extends Desk {
@@ -35,6 +41,7 @@ public final class ReceiveDesk extends Desk {
   private final VBox notes = new VBox(4);
   private final Label notesHead = heading("What the readers noted");
   private final VBox tables = new VBox(4);
+  private final VBox plates = new VBox(4);
 
   public ReceiveDesk(Session session) {
     super("Receive");
@@ -43,7 +50,7 @@ public final class ReceiveDesk extends Desk {
     takeAll.getStyleClass().addAll("small-button", "accent");
     takeAll.setMaxWidth(Double.MAX_VALUE);
     takeAll.setOnAction(e -> session.takeProposals());
-    getChildren().addAll(takeAll, tables, cards, notesHead, notes);
+    getChildren().addAll(takeAll, tables, cards, plates, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
     session.ledger().addListener((o, a, b) -> fill());
     session.loading().addListener((o, a, b) -> fill());
@@ -55,6 +62,7 @@ public final class ReceiveDesk extends Desk {
     cards.getChildren().clear();
     notes.getChildren().clear();
     tables.getChildren().clear();
+    plates.getChildren().clear();
     Ledger l = session.ledger().get();
     boolean shown = l != null && session.problem().get().isEmpty();
     takeAll.setVisible(shown && !l.open().isEmpty());
@@ -82,6 +90,7 @@ public final class ReceiveDesk extends Desk {
     }
     say(sentence(l));
     tables(session.state().get().received().orElseThrow());
+    plates(session.state().get().received().orElseThrow());
     l.conflicts().forEach(c -> cards.getChildren().add(card(c, l)));
     List<Note> all = session.state().get().received().orElseThrow().notes();
     notesHead.setVisible(!all.isEmpty());
@@ -117,6 +126,55 @@ public final class ReceiveDesk extends Desk {
                   "reason"));
       box.getStyleClass().addAll("card", waits ? "open" : "settled");
       tables.getChildren().add(box);
+    }
+  }
+
+  /** What each sequence is for; names only suggest it. */
+  private void plates(ReceivedSet set) {
+    if (!set.plates().isEmpty()) {
+      plates.getChildren().add(heading("What the plates are"));
+    }
+    for (int i = 0; i < set.plates().size(); i++) {
+      PlateSequence p = set.plates().get(i);
+      int index = i;
+      ComboBox<PlateRole> role = new ComboBox<>();
+      role.getItems().setAll(PlateRole.values());
+      role.setConverter(
+          new StringConverter<>() {
+            @Override
+            public String toString(PlateRole r) {
+              return r == null ? "" : r.word();
+            }
+
+            @Override
+            public PlateRole fromString(String s) {
+              return PlateRole.of(s);
+            }
+          });
+      role.setValue(p.role());
+      role.setId("plate-role-" + i);
+      role.getStyleClass().add("small-field");
+      role.setPrefWidth(130);
+      role.setMinWidth(130);
+      role.setAccessibleText("What " + p.pattern() + " is");
+      role.setOnAction(e -> role(set, index, role.getValue()));
+      Label name = new Label(p.pattern());
+      name.setTooltip(new Tooltip(p.folder() + "\n" + p.facts().depth()));
+      name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
+      Region gap = new Region();
+      HBox.setHgrow(gap, Priority.ALWAYS);
+      HBox row = new HBox(6, name, gap, role);
+      row.setAlignment(Pos.CENTER_LEFT);
+      plates.getChildren().add(row);
+    }
+  }
+
+  private void role(ReceivedSet set, int index, PlateRole role) {
+    List<PlateSequence> all = new ArrayList<>(set.plates());
+    PlateSequence p = all.get(index);
+    if (role != p.role()) {
+      all.set(index, p.withRole(role));
+      session.apply(new ShotEdit.Receive(set.withPlates(all), p.pattern() + " is " + role.word()));
     }
   }
 

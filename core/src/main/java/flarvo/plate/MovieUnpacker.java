@@ -1,0 +1,99 @@
+package flarvo.plate;
+
+import flarvo.report.InputError;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.stream.Stream;
+
+/**
+ * Unpacks a movie into numbered PNG pictures in a folder beside it, with a text log that says the
+ * movie's true rate; the log is read like any other. What was unpacked before is not unpacked
+ * again.
+ */
+public final class MovieUnpacker {
+
+  /** Movies have no frame numbers; this is the custom of shots. */
+  private static final int FIRST_FRAME = 1001;
+
+  private MovieUnpacker() {}
+
+  /**
+   * @param log beside the pictures, as text
+   */
+  public record Unpacked(Path folder, Path log) {}
+
+  /** Whether a file is a movie, by its first bytes. */
+  public static boolean isMovie(byte[] head) {
+    return Movie.kind(head).isPresent();
+  }
+
+  public static Unpacked unpack(Path file, byte[] head, Progress progress) {
+    String name = file.getFileName().toString();
+    String stem = name.replaceAll("\\.[^.]*$", "");
+    Path folder = file.toAbsolutePath().resolveSibling(stem + "_frames");
+    Path log = folder.resolve(stem + "_movie.txt");
+    try {
+      String source = "Unpacked from " + name + ", " + Files.size(file) + " bytes.";
+      if (Files.exists(log) && Files.readString(log).startsWith(source)) {
+        return new Unpacked(folder, log);
+      }
+      if (Files.exists(folder)) {
+        throw new InputError(
+            file.toString(),
+            "",
+            "there is a folder " + folder.getFileName() + " already, of another movie",
+            "Move it away");
+      }
+      Path half = Files.createTempDirectory(folder.getParent(), stem + "_unpacking");
+      try {
+        Path pattern = half.resolve(stem.replace("%", "%%") + ".%04d.png");
+        Movie movie =
+            Movie.unpack(file, Movie.kind(head).orElseThrow(), pattern, FIRST_FRAME, progress);
+        Files.writeString(half.resolve(log.getFileName()), words(source, movie));
+        Files.move(half, folder, StandardCopyOption.ATOMIC_MOVE);
+      } finally {
+        remove(half);
+      }
+      return new Unpacked(folder, log);
+    } catch (IOException e) {
+      throw new InputError(
+          file.toString(),
+          "",
+          "its pictures cannot be written beside it (" + e.getMessage() + ")",
+          "Put the movie where there is room",
+          e);
+    }
+  }
+
+  private static String words(String source, Movie m) {
+    StringBuilder s = new StringBuilder(source).append("\nPlates of a movie");
+    m.rate().ifPresent(r -> s.append(", frame rate ").append(r));
+    s.append(", frames ").append(FIRST_FRAME).append('-').append(FIRST_FRAME + m.frames() - 1);
+    s.append(".\n");
+    if (m.pixelAspect() != 1) {
+      s.append("Pixel aspect ").append(m.pixelAspect()).append(".\n");
+    }
+    m.timecode().ifPresent(t -> s.append("Timecode ").append(t).append(" on the first frame.\n"));
+    if (m.uneven() > 0) {
+      s.append(m.uneven()).append(" pictures do not follow after the usual time.\n");
+    }
+    if (m.broken() > 0) {
+      s.append(m.broken()).append(" pieces could not be decoded and are left out.\n");
+    }
+    return s.toString();
+  }
+
+  private static void remove(Path folder) throws IOException {
+    if (!Files.exists(folder)) {
+      return;
+    }
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path p : all.sorted(java.util.Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(p);
+      }
+    }
+  }
+}

@@ -1,0 +1,181 @@
+package flarvo.plate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.HostileFiles;
+import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** OpenEXR pictures written here byte by byte from the format's description. */
+class ExrTest {
+
+  private static final int W = 8;
+  private static final int H = 4;
+
+  @TempDir private Path dir;
+
+  private static void attribute(ByteArrayOutputStream out, String name, String type, byte[] value)
+      throws IOException {
+    out.write((name + "\0" + type + "\0").getBytes(StandardCharsets.US_ASCII));
+    out.write(ints(value.length));
+    out.write(value);
+  }
+
+  private static byte[] ints(int... v) {
+    ByteBuffer b = ByteBuffer.allocate(4 * v.length).order(ByteOrder.LITTLE_ENDIAN);
+    for (int i : v) {
+      b.putInt(i);
+    }
+    return b.array();
+  }
+
+  private static byte[] join(byte[]... parts) throws IOException {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    for (byte[] p : parts) {
+      out.write(p);
+    }
+    return out.toByteArray();
+  }
+
+  private static byte[] channel(String name, boolean half) throws IOException {
+    return join((name + "\0").getBytes(StandardCharsets.US_ASCII), ints(half ? 1 : 2, 0, 1, 1));
+  }
+
+  /** Linear light: red rises to the right, green downwards, blue is one; alpha is a half. */
+  private static float value(char channel, int x, int y) {
+    return switch (channel) {
+      case 'R' -> x / 8f;
+      case 'G' -> y / 4f;
+      case 'B' -> 1;
+      default -> 0.5f;
+    };
+  }
+
+  /** Of small shares of two, which half numbers hold exactly. */
+  private static short half(float v) {
+    int f = Float.floatToIntBits(v);
+    return (short) (v == 0 ? 0 : ((f >> 23) - 112) << 10 | f >> 13 & 0x3ff);
+  }
+
+  private static byte[] exr(boolean half, boolean alpha) throws IOException {
+    char[] names = alpha ? new char[] {'A', 'B', 'G', 'R'} : new char[] {'B', 'G', 'R'};
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    out.write(ints(ExrHeader.MAGIC, 2));
+    ByteArrayOutputStream channels = new ByteArrayOutputStream();
+    for (char c : names) {
+      channels.write(channel(String.valueOf(c), half));
+    }
+    channels.write(0);
+    attribute(out, "channels", "chlist", channels.toByteArray());
+    attribute(out, "compression", "compression", new byte[] {0});
+    attribute(out, "dataWindow", "box2i", ints(0, 0, W - 1, H - 1));
+    attribute(out, "displayWindow", "box2i", ints(0, 0, W - 1, H - 1));
+    attribute(out, "framesPerSecond", "rational", ints(24000, 1001));
+    attribute(out, "lineOrder", "lineOrder", new byte[] {0});
+    attribute(out, "pixelAspectRatio", "float", ints(Float.floatToIntBits(2)));
+    attribute(out, "screenWindowCenter", "v2f", ints(0, 0));
+    attribute(out, "screenWindowWidth", "float", ints(Float.floatToIntBits(1)));
+    // 01:23:45:12 in packed decimals
+    attribute(out, "timeCode", "timecode", ints(0x01234512, 0));
+    out.write(0);
+    int row = names.length * W * (half ? 2 : 4);
+    int first = out.size() + 8 * H;
+    for (int y = 0; y < H; y++) {
+      out.write(ints(first + y * (8 + row), 0));
+    }
+    for (int y = 0; y < H; y++) {
+      out.write(ints(y, row));
+      for (char c : names) {
+        ByteBuffer b = ByteBuffer.allocate(W * (half ? 2 : 4)).order(ByteOrder.LITTLE_ENDIAN);
+        for (int x = 0; x < W; x++) {
+          if (half) {
+            b.putShort(half(value(c, x, y)));
+          } else {
+            b.putFloat(value(c, x, y));
+          }
+        }
+        out.write(b.array());
+      }
+    }
+    return out.toByteArray();
+  }
+
+  /** A screen's code value of linear light, by the standard's two-part curve. */
+  private static int code(double light) {
+    double v = light <= 0.0031308 ? 12.92 * light : 1.055 * Math.pow(light, 1 / 2.4) - 0.055;
+    return (int) Math.round(255 * v);
+  }
+
+  @Test
+  void halfAndFloatPicturesAreReadWithTheirHeader() throws IOException {
+    for (boolean half : new boolean[] {true, false}) {
+      for (boolean alpha : new boolean[] {true, false}) {
+        Path folder = Files.createDirectories(dir.resolve("p" + half + alpha));
+        Files.write(folder.resolve("a.0007.exr"), exr(half, alpha));
+        PlateSequence p = PlateFinder.find(folder).get(0);
+        assertThat(p.size()).isEqualTo(new PictureSize(W, H, 2));
+        assertThat(p.facts().depth()).isEqualTo(half ? "16 bit float" : "32 bit float");
+        assertThat(p.facts().alpha()).isEqualTo(alpha);
+        assertThat(p.facts().rate()).contains(Rate.NTSC_24);
+        assertThat(p.facts().timecode()).contains("01:23:45:12");
+        PlateImage i = PlateReader.read(p, 7);
+        for (int y = 0; y < H; y++) {
+          for (int x = 0; x < W; x++) {
+            int argb = i.argb()[y * W + x];
+            assertThat(argb >> 16 & 255)
+                .as("red at %d %d", x, y)
+                .isBetween(code(x / 8.0) - 1, code(x / 8.0) + 1);
+            assertThat(argb >> 8 & 255)
+                .as("green at %d %d", x, y)
+                .isBetween(code(y / 4.0) - 1, code(y / 4.0) + 1);
+            assertThat(argb & 255).isEqualTo(255);
+            assertThat(argb >>> 24).isBetween(alpha ? 127 : 255, alpha ? 128 : 255);
+          }
+        }
+      }
+    }
+  }
+
+  @Test
+  void garbledHeadersEndInAnErrorOrAHeader() throws IOException {
+    HostileFiles.garbled(exr(true, true), dir.resolve("g.0001.exr"), PlateReader::header);
+  }
+
+  @Test
+  void aPictureCutOffOrGarbledIsAnErrorAndNothingElse() throws IOException {
+    byte[] whole = exr(true, false);
+    Path file = dir.resolve("cut.0001.exr");
+    for (int cut = 4; cut < whole.length - 1; cut += whole.length / 11) {
+      Files.write(file, java.util.Arrays.copyOf(whole, cut));
+      assertThatThrownBy(() -> PlateReader.read(file))
+          .as("cut at %d", cut)
+          .isInstanceOf(InputError.class)
+          .hasMessageContaining(file.toString());
+    }
+    java.util.Random r = new java.util.Random(2);
+    for (int i = 0; i < 20; i++) {
+      byte[] bad = whole.clone();
+      for (int k = 0; k < 20; k++) {
+        bad[8 + r.nextInt(bad.length - 8)] = (byte) r.nextInt(256);
+      }
+      Files.write(file, bad);
+      try {
+        PlateReader.read(file);
+      } catch (InputError expected) {
+        assertThat(expected.getMessage()).contains(file.toString()).doesNotContain("\n");
+      }
+    }
+  }
+}

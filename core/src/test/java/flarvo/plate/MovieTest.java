@@ -1,0 +1,201 @@
+package flarvo.plate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.receive.Claim;
+import flarvo.receive.Fact;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
+import flarvo.work.Cancelled;
+import flarvo.work.Progress;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.stream.Stream;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Movies written here chunk by chunk, so that their rate and pictures are known. */
+class MovieTest {
+
+  private static final int FRAMES = 7;
+
+  @TempDir private Path dir;
+
+  /** Picture n is grey, 20 steps brighter each. */
+  private static byte[] jpeg(int n) throws IOException {
+    BufferedImage i = new BufferedImage(64, 32, BufferedImage.TYPE_INT_RGB);
+    int v = 40 + 20 * n;
+    for (int p = 0; p < 64 * 32; p++) {
+      i.setRGB(p % 64, p / 64, v << 16 | v << 8 | v);
+    }
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    ImageIO.write(i, "jpeg", out);
+    return out.toByteArray();
+  }
+
+  private static byte[] chunk(String name, byte[]... parts) {
+    int n = 0;
+    for (byte[] p : parts) {
+      n += p.length;
+    }
+    ByteBuffer b = ByteBuffer.allocate(8 + n + (n & 1)).order(ByteOrder.LITTLE_ENDIAN);
+    b.put(name.getBytes(StandardCharsets.US_ASCII)).putInt(n);
+    for (byte[] p : parts) {
+      b.put(p);
+    }
+    return b.array();
+  }
+
+  private static byte[] ascii(String s) {
+    return s.getBytes(StandardCharsets.US_ASCII);
+  }
+
+  /** The oldest container there is: a list of JPEG pictures, and the rate as a fraction. */
+  static byte[] movie(int rate, int scale) throws IOException {
+    ByteBuffer main = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
+    main.putInt(1_000_000 * scale / rate).putInt(0).putInt(0).putInt(0x10);
+    main.putInt(FRAMES).putInt(0).putInt(1).putInt(0).putInt(64).putInt(32);
+    ByteBuffer stream = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
+    stream.put(ascii("vidsMJPG")).putInt(0).putInt(0).putInt(0);
+    stream.putInt(scale).putInt(rate).putInt(0).putInt(FRAMES).putInt(0).putInt(-1);
+    ByteBuffer format = ByteBuffer.allocate(40).order(ByteOrder.LITTLE_ENDIAN);
+    format.putInt(40).putInt(64).putInt(32).putShort((short) 1).putShort((short) 24);
+    format.put(ascii("MJPG")).putInt(64 * 32 * 3);
+    List<byte[]> pictures = new ArrayList<>();
+    ByteBuffer index = ByteBuffer.allocate(16 * FRAMES).order(ByteOrder.LITTLE_ENDIAN);
+    int at = 4;
+    for (int n = 0; n < FRAMES; n++) {
+      byte[] c = chunk("00dc", jpeg(n));
+      pictures.add(c);
+      index.put(ascii("00dc")).putInt(0x10).putInt(at).putInt(c.length - 8);
+      at += c.length;
+    }
+    ByteArrayOutputStream movi = new ByteArrayOutputStream();
+    movi.write(ascii("movi"));
+    for (byte[] p : pictures) {
+      movi.write(p);
+    }
+    return chunk(
+        "RIFF",
+        ascii("AVI "),
+        chunk(
+            "LIST",
+            ascii("hdrl"),
+            chunk("avih", main.array()),
+            chunk(
+                "LIST",
+                ascii("strl"),
+                chunk("strh", stream.array()),
+                chunk("strf", format.array()))),
+        chunk("LIST", movi.toByteArray()),
+        chunk("idx1", index.array()));
+  }
+
+  private ReceivedSet intake(Path file) {
+    return new ShotIntake()
+        .add(file, IntakeOptions.NONE, Progress.NONE)
+        .received(IntakeOptions.NONE);
+  }
+
+  @Test
+  void aMovieBecomesASequenceWithItsTrueRate() throws IOException {
+    Path file = Files.write(dir.resolve("clip.avi"), movie(24000, 1001));
+    ReceivedSet set = intake(file);
+    PlateSequence p = set.plates().get(0);
+    assertThat(p.pattern()).isEqualTo("clip.####.png");
+    assertThat(p.frames()).isEqualTo(new FrameRange(1001, 1000 + FRAMES));
+    assertThat(p.size()).isEqualTo(PictureSize.of(64, 32));
+    for (int n = 0; n < FRAMES; n++) {
+      int grey = PlateReader.read(p, 1001 + n).argb()[64 * 16 + 32] >> 8 & 255;
+      assertThat(grey).as("picture %d", n).isBetween(40 + 20 * n - 3, 40 + 20 * n + 3);
+    }
+    assertThat(set.logs().get(0).claims())
+        .filteredOn(c -> c.fact() == Fact.RATE)
+        .extracting(Claim::value)
+        .containsExactly(Rate.NTSC_24);
+    // Asked again, it is there already.
+    Path log = set.logs().get(0).path();
+    var written = Files.getLastModifiedTime(p.file(1001));
+    assertThat(intake(file).logs().get(0).path()).isEqualTo(log);
+    assertThat(Files.getLastModifiedTime(p.file(1001))).isEqualTo(written);
+    // Another movie of that name may not take its place unseen.
+    Files.write(file, movie(25, 1));
+    Files.write(file, new byte[] {0}, java.nio.file.StandardOpenOption.APPEND);
+    assertThatThrownBy(() -> intake(file))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("already");
+  }
+
+  @Test
+  void ratesAreExact() throws IOException {
+    for (int[] r : new int[][] {{25, 1}, {30000, 1001}, {60000, 1001}, {24, 1}}) {
+      Path file = Files.write(dir.resolve("r" + r[0] + ".avi"), movie(r[0], r[1]));
+      Movie m = Movie.unpack(file, "avi", dir.resolve("m%d.png"), 1, Progress.NONE);
+      assertThat(m.rate()).contains(new Rate(r[0], r[1]));
+      assertThat(m.frames()).isEqualTo(FRAMES);
+      assertThat(m.uneven()).isZero();
+    }
+  }
+
+  @Test
+  void aMovieThatIsStoppedLeavesNothing() throws IOException {
+    Path file = Files.write(dir.resolve("clip.avi"), movie(25, 1));
+    Progress impatient =
+        new Progress() {
+          @Override
+          public void at(long done, long total) {}
+
+          @Override
+          public boolean isCancelled() {
+            return true;
+          }
+        };
+    assertThatThrownBy(() -> new ShotIntake().add(file, IntakeOptions.NONE, impatient))
+        .isInstanceOf(Cancelled.class);
+    try (Stream<Path> left = Files.list(dir)) {
+      assertThat(left).containsExactly(file);
+    }
+  }
+
+  @Test
+  void whatIsNoMovieIsAnErrorAndLeavesNothing() throws IOException {
+    Path playlist = dir.resolve("list.mov");
+    Files.writeString(playlist, "\0\0\0\u0018ftyp#EXTM3U\nhttp://nowhere/a.ts\n".repeat(3));
+    assertThatThrownBy(() -> intake(playlist))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining(playlist.toString());
+    byte[] whole = movie(25, 1);
+    Random r = new Random(4);
+    for (int i = 0; i < 12; i++) {
+      Path file = dir.resolve("bad" + i + ".avi");
+      byte[] bad = whole.clone();
+      for (int k = 0; k < 200; k++) {
+        bad[16 + r.nextInt(bad.length - 16)] = (byte) r.nextInt(256);
+      }
+      Files.write(file, bad);
+      try {
+        intake(file);
+      } catch (InputError expected) {
+        assertThat(expected.getMessage()).contains(file.toString()).doesNotContain("\n");
+        assertThat(dir.resolve("bad" + i + "_frames")).doesNotExist();
+      }
+    }
+  }
+}

@@ -2,9 +2,12 @@ package flarvo.format.abc;
 
 import flarvo.format.ByteCursor;
 import flarvo.format.ByteSource;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.IntStream;
 
 /**
  * Properties by name. Their headers lie in the group's last child:
@@ -17,6 +20,8 @@ import java.util.Optional;
  */
 final class AbcCompound {
 
+  private static final String VALUES = ".vals";
+  private static final String INDICES = ".indices";
   private static final int META_INLINE = 0xFF;
 
   private record Header(int index, AbcProperty property) {}
@@ -97,6 +102,66 @@ final class AbcCompound {
   /** A property with at least one sample. */
   Optional<AbcProperty> property(String name) {
     return Optional.ofNullable(headers.get(name)).map(Header::property).filter(p -> p.samples > 0);
+  }
+
+  /** The first sample, also where it is stored as values and the indices of those that are used. */
+  Optional<double[]> numbers(String name) {
+    Optional<AbcProperty> plain = property(name);
+    if (plain.isPresent()) {
+      return plain.map(p -> p.numbers(0));
+    }
+    Optional<AbcProperty> values = compound(name).flatMap(c -> c.property(VALUES));
+    if (values.isEmpty()) {
+      return Optional.empty();
+    }
+    double[] v = values.get().numbers(0);
+    int each = Math.max(1, values.get().extent);
+    int[] indices = indices(name, v.length / each);
+    long room = (long) indices.length * each;
+    if (room > archive.limits.mostNumbers()) {
+      throw values.get().garbled(name + " claims " + room + " numbers");
+    }
+    double[] out = new double[(int) room];
+    for (int i = 0; i < indices.length; i++) {
+      System.arraycopy(v, indices[i] * each, out, i * each, each);
+    }
+    return Optional.of(out);
+  }
+
+  /** The same for texts. */
+  Optional<List<String>> texts(String name) {
+    Optional<AbcProperty> plain = property(name).filter(p -> p.pod == AbcPod.STRING);
+    if (plain.isPresent()) {
+      return plain.map(p -> p.texts(0));
+    }
+    Optional<AbcProperty> values =
+        compound(name).flatMap(c -> c.property(VALUES)).filter(p -> p.pod == AbcPod.STRING);
+    if (values.isEmpty()) {
+      return Optional.empty();
+    }
+    List<String> v = values.get().texts(0);
+    List<String> out = new ArrayList<>();
+    for (int i : indices(name, v.size())) {
+      out.add(v.get(i));
+    }
+    return Optional.of(out);
+  }
+
+  /** Each within the values; without indices every value is used once. */
+  private int[] indices(String name, int values) {
+    Optional<AbcProperty> p = compound(name).flatMap(c -> c.property(INDICES));
+    if (p.isEmpty()) {
+      return IntStream.range(0, values).toArray();
+    }
+    double[] d = p.get().numbers(0);
+    int[] out = new int[d.length];
+    for (int i = 0; i < d.length; i++) {
+      if (!(d[i] >= 0 && d[i] < values)) {
+        throw p.get().garbled(name + " has " + values + " values and asks for number " + d[i]);
+      }
+      out[i] = (int) d[i];
+    }
+    return out;
   }
 
   Optional<AbcCompound> compound(String name) {

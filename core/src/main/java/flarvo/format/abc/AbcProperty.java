@@ -90,6 +90,11 @@ final class AbcProperty {
     return out;
   }
 
+  /** An error at the first sample. */
+  flarvo.report.InputError garbled(String cause) {
+    return bytes(0).garbled(0, cause);
+  }
+
   /** Texts with a 0 behind each. */
   List<String> texts(int sample) {
     byte[] b = bytes(sample).bytes(0, bytes(sample).size());

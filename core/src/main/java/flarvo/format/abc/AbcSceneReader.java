@@ -232,32 +232,42 @@ final class AbcSceneReader {
   }
 
   private void points(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
-    AbcProperty p = geom.property("P").orElse(null);
-    if (p == null) {
-      return;
-    }
-    double[] xyz = p.numbers(0);
+    double[] xyz = geom.numbers("P").orElse(new double[0]);
     Matrix4d m = parent == null ? new Matrix4d() : parent.world(start(parent));
     Vector3d v = new Vector3d();
-    double[] ids = geom.property(".pointIds").map(i -> i.numbers(0)).orElse(new double[0]);
+    double[] ids = geom.numbers(".pointIds").orElse(new double[0]);
+    List<String> names = names(geom, xyz.length / 3);
     for (int i = 0; i + 2 < xyz.length; i += 3) {
       m.transformPosition(xyz[i], xyz[i + 1], xyz[i + 2], v);
       String id =
           ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
-      trackers.add(o.name, o.name + "_" + id, v.x, v.y, v.z, "<" + o.path + ">");
+      String name = names.isEmpty() ? o.name + "_" + id : names.get(i / 3);
+      trackers.add(o.name, name, v.x, v.y, v.z, "<" + o.path + ">");
     }
   }
 
+  /** Names that somebody gave the points, one each; empty where there are none. */
+  private static List<String> names(AbcCompound geom, int points) {
+    for (String n : List.of("name", "names")) {
+      List<String> found =
+          geom.compound(".arbGeomParams").flatMap(c -> c.texts(n)).orElse(List.of());
+      if (found.size() == points && Set.copyOf(found).size() == points) {
+        return found;
+      }
+    }
+    return List.of();
+  }
+
   private void mesh(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
-    AbcProperty p = geom.property("P").orElse(null);
-    if (p == null) {
+    Optional<double[]> points = geom.numbers("P");
+    if (points.isEmpty()) {
       return;
     }
     int[] sizes = whole(geom, ".faceCounts");
     int[] indices = whole(geom, ".faceIndices");
     reverse(sizes, indices);
     Matrix4d m = parent == null ? new Matrix4d() : parent.world(start(parent));
-    out.meshes.add(FileMesh.of(o.name, p.numbers(0), m, sizes, indices, file, "<" + o.path + ">"));
+    out.meshes.add(FileMesh.of(o.name, points.get(), m, sizes, indices, file, "<" + o.path + ">"));
   }
 
   /** Faces are wound clockwise in this format. */
@@ -277,6 +287,6 @@ final class AbcSceneReader {
   }
 
   private static int[] whole(AbcCompound geom, String name) {
-    return FileMesh.whole(geom.property(name).map(p -> p.numbers(0)).orElse(new double[0]));
+    return FileMesh.whole(geom.numbers(name).orElse(new double[0]));
   }
 }

@@ -86,8 +86,42 @@ class AbcSceneTest {
       return this;
     }
 
+    private final List<Integer> arrays = new ArrayList<>();
+
+    /** An array of one sample, with its dimensions beside it. */
+    Geom array(String name, AbcPod pod, int extent, long bytes, int count) {
+      arrays.add(own.bytes().length);
+      own.scalar(name, pod, extent, 1, 0);
+      ByteSink dims = new ByteSink(8);
+      dims.i64(count);
+      groups.add(out.group(bytes, out.data(dims.toBytes())));
+      return this;
+    }
+
+    /** A value for each, by its index among values that are stored once. */
+    Geom indexed(String name, AbcPod pod, int extent, long values, int count, double... indices) {
+      Geom inner = new Geom().array(".vals", pod, extent, values, count);
+      inner.array(".indices", AbcPod.INT32, 1, sample(AbcPod.INT32, indices), indices.length);
+      own.compound(name, "indexed");
+      groups.add(inner.alone());
+      return this;
+    }
+
+    Geom compound(String name, Geom inner) {
+      own.compound(name, "x");
+      groups.add(inner.alone());
+      return this;
+    }
+
+    /** Headers say array where one is: the kind is in the lowest two bits. */
+    private byte[] headerBytes() {
+      byte[] b = own.bytes();
+      arrays.forEach(at -> b[at] = (byte) (b[at] & ~3 | 2));
+      return b;
+    }
+
     long inside(String name) {
-      groups.add(out.data(own.bytes()));
+      groups.add(out.data(headerBytes()));
       AbcHeaders.Properties outer = headers.properties();
       outer.compound(name, "x");
       long inner = out.group(groups.stream().mapToLong(Long::longValue).toArray());
@@ -95,7 +129,7 @@ class AbcSceneTest {
     }
 
     long alone() {
-      groups.add(out.data(own.bytes()));
+      groups.add(out.data(headerBytes()));
       return out.group(groups.stream().mapToLong(Long::longValue).toArray());
     }
   }
@@ -147,6 +181,42 @@ class AbcSceneTest {
   private Node camera(Geom more, double focal) {
     long p = more.add(".core", AbcPod.FLOAT64, 0, core(focal)).inside(".geom");
     return object("camShape", "AbcGeom_Camera_v1", ".geom", p);
+  }
+
+  private long texts(String... t) {
+    byte[] b = (String.join("\0", t) + "\0").getBytes(StandardCharsets.UTF_8);
+    return out.sample(AbcPod.STRING, 1, b);
+  }
+
+  private Path indexedPoints(double... indices) throws IOException {
+    long places = sample(AbcPod.FLOAT32, 1, 2, 3, 4, 5, 6);
+    Geom names =
+        new Geom().indexed("name", AbcPod.STRING, 1, texts("roof", "door", "unused"), 3, 1, 0, 2);
+    long p =
+        new Geom()
+            .indexed("P", AbcPod.FLOAT32, 3, places, 2, indices)
+            .compound(".arbGeomParams", names)
+            .inside(".geom");
+    return archive("", new double[0][], object("cloud", "AbcGeom_Points_v1", ".geom", p));
+  }
+
+  @Test
+  void valuesThatAreStoredOnceAreFoundByTheirIndices() throws IOException {
+    FileScene s = read(indexedPoints(1, 0, 1));
+    assertThat(s.trackers().get(0).names()).containsExactly("door", "roof", "unused");
+    assertThat(s.trackers().get(0).position(0)).isEqualTo(new Vec3(4, 5, 6));
+    assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(1, 2, 3));
+    assertThat(s.trackers().get(0).position(2)).isEqualTo(new Vec3(4, 5, 6));
+  }
+
+  @Test
+  void anIndexOutsideTheValuesIsRefused() throws IOException {
+    for (double bad : new double[] {2, -1}) {
+      Path f = indexedPoints(0, bad, 1);
+      assertThatThrownBy(() -> read(f))
+          .isInstanceOf(InputError.class)
+          .hasMessageContaining("asks for number");
+    }
   }
 
   /** Every kind of operation in a random order, against matrices multiplied one by one. */

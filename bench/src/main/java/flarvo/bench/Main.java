@@ -1,17 +1,30 @@
 package flarvo.bench;
 
+import java.io.IOException;
+import java.nio.file.Path;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.RunnerException;
 import org.openjdk.jmh.runner.options.ChainedOptionsBuilder;
 import org.openjdk.jmh.runner.options.OptionsBuilder;
 import org.openjdk.jmh.runner.options.TimeValue;
 
-/** Runs all measurements, or those whose names match the words given. */
+/**
+ * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
+ * large files beside other libraries.
+ */
 public final class Main {
 
   private Main() {}
 
-  public static void main(String[] args) throws RunnerException {
+  public static void main(String[] args) throws RunnerException, IOException {
+    if (args.length == 0 || args[0].equals("reading")) {
+      ReadingBench.run(
+          Path.of(System.getProperty("flarvo.files", ".")),
+          Path.of(System.getProperty("flarvo.peers", "peers")));
+    }
+    if (args.length > 0 && args[0].equals("reading")) {
+      return;
+    }
     ChainedOptionsBuilder o =
         new OptionsBuilder()
             .forks(1)

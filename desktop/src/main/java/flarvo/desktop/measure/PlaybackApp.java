@@ -4,6 +4,7 @@ import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.MainWindow;
 import flarvo.desktop.session.Playhead;
 import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import java.nio.file.Path;
@@ -27,6 +28,8 @@ public final class PlaybackApp extends Application {
   private long started;
   private long lastPulse;
   private int preload;
+  private boolean opening;
+  private final List<Path> large = new ArrayList<>();
   private final List<Double> pulses = new ArrayList<>();
 
   @Override
@@ -35,7 +38,9 @@ public final class PlaybackApp extends Application {
     seconds = words.size() > 1 ? Double.parseDouble(words.get(1)) : USUAL_SECONDS;
     session = new Session();
     window = FlarvoApp.open(stage, session);
+    words.stream().skip(2).forEach(w -> large.add(Path.of(w)));
     session.open(List.of(Path.of(words.get(0))));
+    session.stop().set(Stop.VET); // at Receive the ledger lies over the picture
     new AnimationTimer() {
       @Override
       public void handle(long now) {
@@ -44,9 +49,19 @@ public final class PlaybackApp extends Application {
         }
         if (started == 0) {
           prepare();
+        } else if (opening) {
+          if (openingEnds()) {
+            stop();
+            end();
+          }
         } else if (pulse()) {
-          stop();
           report();
+          if (large.isEmpty()) {
+            stop();
+            end();
+          } else {
+            openLarge();
+          }
         }
       }
     }.start();
@@ -65,6 +80,43 @@ public final class PlaybackApp extends Application {
     head.playing().set(true);
     started = System.nanoTime();
     lastPulse = started;
+  }
+
+  /** Large files, while the window must go on answering. */
+  private void openLarge() {
+    session.playhead().playing().set(false);
+    pulses.clear();
+    session.stop().set(Stop.RECEIVE);
+    session.open(List.copyOf(large));
+    opening = true;
+    started = System.nanoTime();
+    lastPulse = started;
+  }
+
+  private boolean openingEnds() {
+    pulse();
+    if (session.loading().get() || !session.jobs().running().isEmpty()) {
+      return false;
+    }
+    Collections.sort(pulses);
+    long late = pulses.stream().filter(p -> p > 34).count();
+    System.out.printf(
+        Locale.ROOT,
+        "opening %s took %.1f s: pulses median %.1f ms, 99th percentile %.1f ms, longest %.0f ms,"
+            + " %d of %d later than two frames%n",
+        large.stream().map(f -> f.getFileName().toString()).toList(),
+        (System.nanoTime() - started) / 1e9,
+        pulses.get(pulses.size() / 2),
+        pulses.get((int) (pulses.size() * 0.99)),
+        pulses.get(pulses.size() - 1),
+        late,
+        pulses.size());
+    return true;
+  }
+
+  private void end() {
+    session.close();
+    Platform.exit();
   }
 
   private boolean pulse() {
@@ -92,7 +144,5 @@ public final class PlaybackApp extends Application {
         advanced,
         pulses.get(pulses.size() / 2),
         pulses.get((int) (pulses.size() * 0.99)));
-    session.close();
-    Platform.exit();
   }
 }

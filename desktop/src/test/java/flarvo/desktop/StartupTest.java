@@ -36,7 +36,7 @@ class StartupTest {
     Process p =
         new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:+UseParallelGC",
+                "-XX:+UseZGC",
                 "-cp",
                 System.getProperty("java.class.path"),
                 "flarvo.desktop.Main",

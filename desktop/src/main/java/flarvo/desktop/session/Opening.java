@@ -25,10 +25,12 @@ import java.util.function.Function;
  * A shot that was opened, and the project it is of.
  *
  * @param state null where nothing makes a shot before the user says what a table holds
+ * @param drawn what is made of the shot, worked out beside the window
  * @param waiting what came then; else null
  * @param project null for files that were dropped without one, and so is {@code entry}
  */
-record Opening(ProjectFile project, ProjectShot entry, ShotState state, ReceivedSet waiting) {
+record Opening(
+    ProjectFile project, ProjectShot entry, ShotState state, Drawn drawn, ReceivedSet waiting) {
 
   /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
   static Opening files(
@@ -38,7 +40,7 @@ record Opening(ProjectFile project, ProjectShot entry, ShotState state, Received
     ReceivedSet received = in.received(IntakeOptions.NONE);
     boolean camera = received.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
     return !camera && !received.unmapped().isEmpty()
-        ? new Opening(null, null, null, received)
+        ? new Opening(null, null, null, null, received)
         : of(received, name(files));
   }
 
@@ -48,12 +50,11 @@ record Opening(ProjectFile project, ProjectShot entry, ShotState state, Received
   }
 
   private static Opening of(ReceivedSet received, String name) {
-    return new Opening(
+    return opened(
         null,
         null,
         new ShotState(
-            received.shot(name, Rulings.NONE), List.of(), Optional.of(received), Rulings.NONE),
-        null);
+            received.shot(name, Rulings.NONE), List.of(), Optional.of(received), Rulings.NONE));
   }
 
   /**
@@ -81,7 +82,11 @@ record Opening(ProjectFile project, ProjectShot entry, ShotState state, Received
               + gone.get(0),
           "Name the folder that holds them with 'Find missing files'");
     }
-    return new Opening(project, shot, loader.load(shot, progress), null);
+    return opened(project, shot, loader.load(shot, progress));
+  }
+
+  private static Opening opened(ProjectFile project, ProjectShot entry, ShotState state) {
+    return new Opening(project, entry, state, Drawn.of(state.shot()), null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

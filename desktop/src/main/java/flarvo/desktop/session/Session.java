@@ -192,7 +192,7 @@ public final class Session {
     sendStates.clear();
     selection.clear();
     playhead.setRange(o.state().shot().frames(), o.state().shot().rate());
-    setState(o.state());
+    setState(o.state(), o.drawn());
     playhead.frame().set(o.state().shot().frames().first());
     loading.set(false);
     if (!o.state().deliveries().isEmpty()) {
@@ -226,13 +226,32 @@ public final class Session {
         message::set);
   }
 
-  /** Shots are values that edits replace: another reference is another shot. */
-  @SuppressWarnings("ReferenceEquality")
   private void setState(ShotState next) {
+    setState(next, null);
+  }
+
+  /**
+   * Shots are values that edits replace: another reference is another shot.
+   *
+   * @param drawn of the next shot, where it is worked out already; else null
+   */
+  @SuppressWarnings("ReferenceEquality")
+  private void setState(ShotState next, Drawn drawn) {
     ShotState before = state.get();
     if (before == null || before.shot() != next.shot()) {
-      levelled.set(next.shot().levelled());
-      errors.set(Reprojection.of(next.shot()).orElse(null));
+      if (drawn != null || Drawn.isQuick(next.shot())) {
+        draw(drawn != null ? drawn : Drawn.of(next.shot()));
+      } else {
+        jobs.run(
+            "Working out errors",
+            p -> Drawn.of(next.shot()),
+            d -> {
+              if (state.get().shot() == d.shot()) {
+                draw(d);
+              }
+            },
+            message::set);
+      }
       if (before != null) {
         sendStates.clear(); // what was sent no longer is what stands here
       }
@@ -250,6 +269,11 @@ public final class Session {
     if (chosen.get() != null && !next.deliveries().contains(chosen.get())) {
       chosen.set(next.deliveries().isEmpty() ? null : next.deliveries().get(0));
     }
+  }
+
+  private void draw(Drawn d) {
+    levelled.set(d.levelled());
+    errors.set(d.errors());
   }
 
   public void apply(ShotEdit edit) {

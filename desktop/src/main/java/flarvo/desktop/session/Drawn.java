@@ -1,0 +1,23 @@
+package flarvo.desktop.session;
+
+import flarvo.scene.Shot;
+import flarvo.vet.Reprojection;
+
+/**
+ * What is made of a shot for all to draw.
+ *
+ * @param errors null where nothing was observed
+ */
+record Drawn(Shot shot, Shot levelled, Reprojection errors) {
+
+  /** A shot with more than this is worked out beside the window. */
+  private static final int SMALL = 40_000;
+
+  static Drawn of(Shot shot) {
+    return new Drawn(shot, shot.levelled(), Reprojection.of(shot).orElse(null));
+  }
+
+  static boolean isQuick(Shot shot) {
+    return shot.observations().size() + shot.trackerCount() <= SMALL;
+  }
+}

@@ -54,7 +54,7 @@ class ArchitectureTest {
 
   @Test
   void formatsKnowSceneAndConventionOnly() {
-    for (String f : new String[] {"usd", "fbx", "abc", "gltf", "table", "mesh"}) {
+    for (String f : new String[] {"usd", "fbx", "abc", "gltf", "table", "mesh", "json"}) {
       mayKnow(
           "flarvo.format." + f + "..",
           "flarvo.format",

@@ -4,6 +4,7 @@ import flarvo.format.abc.AbcFormat;
 import flarvo.format.fbx.FbxBinaryFormat;
 import flarvo.format.fbx.FbxTextFormat;
 import flarvo.format.gltf.GltfFormat;
+import flarvo.format.json.SceneJsonFormat;
 import flarvo.format.mesh.ObjFormat;
 import flarvo.format.mesh.PlyFormat;
 import flarvo.format.table.TableFormat;
@@ -31,6 +32,7 @@ public final class Formats {
           GltfFormat.text(),
           new PlyFormat(),
           new ObjFormat(),
+          new SceneJsonFormat(),
           new TableFormat());
 
   private Formats() {}

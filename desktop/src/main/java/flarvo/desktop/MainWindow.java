@@ -16,6 +16,7 @@ import flarvo.desktop.receive.ColumnsView;
 import flarvo.desktop.receive.DiaryCard;
 import flarvo.desktop.receive.LedgerView;
 import flarvo.desktop.receive.LeftWork;
+import flarvo.desktop.receive.TextFiles;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceView;
@@ -25,14 +26,13 @@ import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.ReceiveDesk;
 import flarvo.desktop.stop.VetDesk;
 import flarvo.dispatch.Delivery;
-import flarvo.project.Diary;
 import java.io.File;
 import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.geometry.Orientation;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -73,6 +73,7 @@ public final class MainWindow {
   private ScrollPane columnsDesk;
   private final LeftWork leftWork;
   private final DiaryCard diary;
+  private final TextFiles texts;
 
   MainWindow(Session session) {
     this.session = session;
@@ -98,6 +99,7 @@ public final class MainWindow {
     frame.setBottom(foot);
     frame.getStyleClass().add("window");
     diary = new DiaryCard(session);
+    texts = new TextFiles(session);
     root.getChildren().addAll(frame, finder, keys, diary);
     session.stop().addListener((o, a, b) -> arrange());
     session.spaceShown().addListener((o, a, b) -> arrange());
@@ -287,18 +289,29 @@ public final class MainWindow {
   }
 
   void copyDiary() {
-    if (session.state().get() == null) {
+    if (texts.diary().isEmpty()) {
       session.message().set("There is no diary yet");
       return;
     }
     ClipboardContent c = new ClipboardContent();
-    c.putString(
-        Diary.asText(
-            session.state().get().shot().name(),
-            session.diary().entries(),
-            ZoneId.systemDefault()));
+    c.putString(texts.diary().get());
     Clipboard.getSystemClipboard().setContent(c);
     session.message().set("The diary was copied as text");
+  }
+
+  /** Asks where to, then saves it as text. */
+  private void saveText(String what, Optional<String> text) {
+    if (text.isEmpty()) {
+      session.message().set("There is no " + what + " yet");
+      return;
+    }
+    FileChooser c = new FileChooser();
+    c.setTitle("Save the " + what + " as text");
+    c.setInitialFileName(session.state().get().shot().name() + "_" + what + ".txt");
+    File f = c.showSaveDialog(root.getScene().getWindow());
+    if (f != null) {
+      texts.save(what, text.get(), f.toPath());
+    }
   }
 
   /** Opens the shot's diary, as Ctrl+D does. */
@@ -403,6 +416,8 @@ public final class MainWindow {
     }
     list.add(new Action("Copy the ledger as text", "", ledger::copy));
     list.add(new Action("Copy the diary as text", "", this::copyDiary));
+    list.add(new Action("Save the diary as text", "", () -> saveText("diary", texts.diary())));
+    list.add(new Action("Save the ledger as text", "", () -> saveText("ledger", texts.ledger())));
     list.add(new Action("Open the diary", "Ctrl+D", diary::open));
     if (!session.missing().isEmpty()) {
       list.add(new Action("Find missing files", "", this::findMissing));

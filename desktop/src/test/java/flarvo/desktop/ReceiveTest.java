@@ -3,11 +3,13 @@ package flarvo.desktop;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.desktop.receive.TextFiles;
 import flarvo.desktop.session.Session;
 import flarvo.project.ProjectFile;
 import flarvo.project.UserFolder;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Button;
@@ -154,6 +156,22 @@ class ReceiveTest {
     await(() -> open() == 0);
     assertThat(errorPx()).isLessThan(0.5);
     assertThat(session.keeper().recent()).contains(file);
+  }
+
+  @Test
+  void diaryAndLedgerAreSavedAsText(FxRobot robot) throws Exception {
+    await(() -> open() == 5);
+    WaitForAsyncUtils.asyncFx(() -> session.note("the log is right about the film back"));
+    WaitForAsyncUtils.waitForFxEvents();
+    TextFiles texts = new TextFiles(session);
+    Path file = home.resolve("texts/diary.txt");
+    robot.interact(() -> texts.save("diary", texts.diary().orElseThrow(), file));
+    await(() -> session.message().get().equals("Saved the diary as diary.txt"));
+    assertThat(Files.readString(file)).contains("the log is right about the film back");
+    Path ledger = home.resolve("texts/ledger.txt");
+    robot.interact(() -> texts.save("ledger", texts.ledger().orElseThrow(), ledger));
+    await(() -> session.message().get().equals("Saved the ledger as ledger.txt"));
+    assertThat(Files.readString(ledger)).contains("Film back").contains("23.76");
   }
 
   @Test

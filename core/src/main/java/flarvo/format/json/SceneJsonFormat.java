@@ -53,7 +53,7 @@ public final class SceneJsonFormat implements SceneFormat {
 
   @Override
   public List<String> cannotCarry() {
-    return List.of();
+    return List.of("locators and planes");
   }
 
   @Override

@@ -35,8 +35,8 @@ public record PixelReading(Origin origin, boolean up, Scale scale, boolean centr
     PIXELS("pixels"),
     WIDTH("picture widths"),
     HALF_WIDTH("half picture widths"),
-    EACH("width for x, height for y"),
-    HALF_EACH("half width for x, half height for y");
+    EACH("width and height"),
+    HALF_EACH("half width and height");
 
     private final String word;
 

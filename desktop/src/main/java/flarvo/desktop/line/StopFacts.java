@@ -71,7 +71,10 @@ final class StopFacts {
     }
     double rms = session.errors().get().rmsPx();
     boolean over = rms > session.errorLimitPx().get();
-    return new Fact(String.format(Locale.ROOT, "%.2f px", rms), over ? Mark.HALF : Mark.FULL, over);
+    return new Fact(
+        String.format(Locale.ROOT, rms < 1000 ? "%.2f px" : "%,.0f px", rms),
+        over ? Mark.HALF : Mark.FULL,
+        over);
   }
 
   private Fact dispatch() {

@@ -128,6 +128,9 @@ public final class LedgerView extends VBox {
     int row = 1;
     for (Fact f : Fact.values()) {
       Optional<Conflict> conflict = l.conflict(f);
+      if (isEmpty(l, f)) {
+        continue;
+      }
       fixed.add(fact(f, conflict), 0, row);
       fixed.add(ruling(l, f), 1, row);
       for (int i = 0; i < l.sources().size(); i++) {
@@ -135,6 +138,14 @@ public final class LedgerView extends VBox {
       }
       row++;
     }
+  }
+
+  /** Nobody says anything, nothing stands, and nothing was ruled. */
+  private static boolean isEmpty(Ledger l, Fact f) {
+    return l.conflict(f).isEmpty()
+        && l.rulings().of(f).isEmpty()
+        && !l.standing().containsKey(f)
+        && l.sources().stream().allMatch(s -> l.of(f, s).isEmpty());
   }
 
   private static ColumnConstraints column(double width) {

@@ -32,6 +32,7 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 
@@ -73,6 +74,9 @@ public final class ColumnsDesk extends Desk {
     keep.setOnAction(e -> columns.save(name.getText()));
     saved.getStyleClass().add("small-button");
     saved.setAccessibleText("Saved mappings");
+    keep.setMinWidth(Region.USE_PREF_SIZE);
+    saved.setMinWidth(Region.USE_PREF_SIZE);
+    name.setPrefColumnCount(6);
     HBox.setHgrow(name, Priority.ALWAYS);
     HBox shelf = new HBox(6, name, keep, saved);
     shelf.setAlignment(Pos.CENTER_LEFT);

@@ -1,0 +1,85 @@
+package flarvo.receive;
+
+import flarvo.scene.FrameRange;
+import flarvo.scene.PlateSequence;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Where the camera's first frame lies among the plates. */
+final class FirstFrameQuestion {
+
+  private final Weighing w;
+
+  FirstFrameQuestion(Weighing w) {
+    this.w = w;
+  }
+
+  void firstFrame() {
+    Optional<FrameRange> keyed = w.camera().map(c -> c.camera().frames());
+    Optional<FrameRange> plates = w.set().mainPlate().map(PlateSequence::frames);
+    Optional<FrameRange> target =
+        plates.or(
+            () ->
+                w.set().logs().stream()
+                    .map(FirstFrameQuestion::range)
+                    .flatMap(Optional::stream)
+                    .findFirst());
+    if (keyed.isEmpty() || target.isEmpty() || keyed.get().equals(target.get())) {
+      return;
+    }
+    FrameRange k = keyed.get();
+    FrameRange t = target.get();
+    String whose = plates.isPresent() ? "the plates are " : "the log says ";
+    int offset = t.first() - k.first();
+    String sentence =
+        "the camera has "
+            + k.count()
+            + " frames at "
+            + k.first()
+            + "–"
+            + k.last()
+            + ", "
+            + whose
+            + t.first()
+            + "–"
+            + t.last();
+    Map<String, String> readings = new LinkedHashMap<>();
+    readings.put(Integer.toString(t.first()), "first frame on " + t.first());
+    readings.put(Integer.toString(k.first()), "as the camera counts");
+    readings.put(Integer.toString(t.first() + 1), "one later");
+    readings.put(Integer.toString(t.first() - 1), "one earlier");
+    List<Evidence> evidence = w.trials().of(Fact.FIRST_FRAME, readings);
+    String proposal = Integer.toString(t.first());
+    String reason =
+        k.count() == t.count()
+            ? "equally many frames, so an offset of " + signed(offset)
+            : k.count() > t.count()
+                ? "the camera's range is longer than the shot, as a range that a program sets by"
+                    + " itself; its first key on the first plate"
+                : "the camera is shorter than the plates; its first key on the first plate";
+    if (!evidence.isEmpty()
+        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+      proposal = evidence.get(0).ruling();
+      reason = "the 2D tracks fit best there";
+    }
+    w.conflict(Fact.FIRST_FRAME, sentence, proposal, Weighing.measured(reason, evidence), evidence);
+  }
+
+  private static Optional<FrameRange> range(ShotLog log) {
+    Integer first = null;
+    Integer last = null;
+    for (Claim c : log.claims()) {
+      first = c.fact() == Fact.FIRST_FRAME && first == null ? (Integer) c.value() : first;
+      last = c.fact() == Fact.LAST_FRAME && last == null ? (Integer) c.value() : last;
+    }
+    return first == null || last == null
+        ? Optional.empty()
+        : Optional.of(new FrameRange(first, last));
+  }
+
+  private static String signed(int i) {
+    return (i >= 0 ? "+" : "") + i;
+  }
+}

@@ -1,0 +1,68 @@
+package flarvo.receive;
+
+import flarvo.scene.Rate;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** Which rate the shot has. */
+final class RateQuestion {
+
+  /** Rates that readers fall back on; a scene file that says one may only mean that. */
+  private static final Set<Rate> USUAL_FALLBACKS = Set.of(Rate.FPS_24, Rate.FPS_25, Rate.FPS_30);
+
+  private final Weighing w;
+
+  RateQuestion(Weighing w) {
+    this.w = w;
+  }
+
+  void rate() {
+    List<Claim> all = w.about(Fact.RATE);
+    Set<Object> values = new LinkedHashSet<>();
+    all.forEach(c -> values.add(c.value()));
+    if (all.isEmpty() || (values.size() == 1 && !w.said(Fact.RATE).isEmpty())) {
+      return;
+    }
+    Claim best = all.get(0);
+    for (Claim c : all) {
+      best = weight(c) > weight(best) ? c : best;
+    }
+    if (values.size() == 1) {
+      w.conflict(
+          Fact.RATE,
+          "no file says a rate",
+          best.text(),
+          best.text() + " is " + best.place() + "; ask the sender",
+          List.of());
+      return;
+    }
+    Claim chosen = best;
+    List<Claim> against = all.stream().filter(c -> !c.value().equals(chosen.value())).toList();
+    boolean fallback = against.stream().allMatch(c -> c.assumed() || isFallback(c));
+    String reason =
+        (fallback ? against.get(0).text() + " is what a reader assumes when nobody tells it; " : "")
+            + best.source()
+            + " says "
+            + best.text()
+            + " ("
+            + best.place()
+            + ")";
+    w.conflict(Fact.RATE, Weighing.list(all), ((Rate) best.value()).toString(), reason, List.of());
+  }
+
+  private boolean isFallback(Claim c) {
+    return USUAL_FALLBACKS.contains(c.value()) && w.logged(Fact.RATE).filter(c::equals).isEmpty();
+  }
+
+  /** How much a claim of a rate is worth. */
+  private int weight(Claim c) {
+    if (c.assumed()) {
+      return 0;
+    }
+    if (w.logged(Fact.RATE).filter(c::equals).isPresent()) {
+      return 3;
+    }
+    return USUAL_FALLBACKS.contains(c.value()) ? 1 : 2;
+  }
+}

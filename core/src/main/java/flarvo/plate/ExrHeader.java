@@ -7,6 +7,7 @@ import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateFacts;
 import flarvo.scene.Rate;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
@@ -20,7 +21,6 @@ final class ExrHeader {
   static final int MAGIC = 0x01312f76;
   private static final int MOST_ATTRIBUTES = 1000;
   private static final int LONGEST_NAME = 255;
-  private static final long MOST_PIXELS = 100_000_000L;
   private static final int WIDEST = 1 << 16;
 
   /** Tiles, deep pixels, several parts: their chunks are found otherwise. */
@@ -43,10 +43,14 @@ final class ExrHeader {
   private ExrHeader() {}
 
   static PlateHeader read(Path file) {
-    return new ExrHeader().header(ByteSource.open(file, ReadLimits.USUAL));
+    try {
+      return new ExrHeader().header(file, ByteSource.open(file, ReadLimits.USUAL));
+    } catch (IOException e) {
+      throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
+    }
   }
 
-  private PlateHeader header(ByteSource in) {
+  private PlateHeader header(Path file, ByteSource in) throws IOException {
     ByteCursor c = in.at(0);
     if (c.i32() != MAGIC) {
       throw c.garbled("this is no OpenEXR picture");
@@ -67,16 +71,7 @@ final class ExrHeader {
       attribute(name, type, length, in.part(in.file(), at, length).at(0));
       c.moveTo(at + length);
     }
-    if (width < 1
-        || height < 1
-        || Math.max(width, height) > WIDEST
-        || (long) width * height > MOST_PIXELS) {
-      throw new InputError(
-          in.file(),
-          "displayWindow",
-          "the picture claims " + width + "x" + height + " pixels",
-          "Ask for it again");
-    }
+    PixelLimits.check(file, width, height);
     if ((flags & OTHER_KINDS) == 0) {
       checkWhole(in, c);
     }

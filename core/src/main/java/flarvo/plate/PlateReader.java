@@ -13,14 +13,13 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Iterator;
+import java.util.Locale;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 
 /** Reads JPEG, PNG, TIFF and OpenEXR pictures. The size is checked before anything is decoded. */
 public final class PlateReader {
-
-  private static final long MOST_PIXELS = 200_000_000L;
 
   static {
     ImageIO.setUseCache(false);
@@ -75,6 +74,12 @@ public final class PlateReader {
       throw new InputError(
           file.toString(), "", "there is no such picture", "The sequence has a gap here");
     }
+    try {
+      TiffCheck.check(file);
+      PngCheck.check(file);
+    } catch (IOException e) {
+      throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
+    }
     try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
       Iterator<ImageReader> readers = ImageIO.getImageReaders(in);
       if (!readers.hasNext()) {
@@ -87,10 +92,14 @@ public final class PlateReader {
       ImageReader reader = readers.next();
       try {
         reader.setInput(in, true, true);
+        reader.addIIOReadWarningListener((r, warning) -> refuseHalf(file, warning));
         return work.with(reader);
       } finally {
         reader.dispose();
       }
+    } catch (OutOfMemoryError e) {
+      throw new InputError(
+          file.toString(), "", "the picture claims more than memory holds", "Ask for it again", e);
     } catch (IOException | RuntimeException e) {
       if (e instanceof InputError known) {
         throw known;
@@ -105,13 +114,19 @@ public final class PlateReader {
     }
   }
 
+  /** Decoders fill up what is cut off, and only warn; a grey half must not pass for a plate. */
+  private static void refuseHalf(Path file, String warning) {
+    String w = warning.toLowerCase(Locale.ROOT);
+    if (w.contains("premature") || w.contains("truncated") || w.contains("corrupt")) {
+      throw new InputError(
+          file.toString(), "", "the picture is broken (" + warning + ")", "Ask for it again");
+    }
+  }
+
   private static PictureSize checkedSize(Path file, ImageReader reader) throws IOException {
     int w = reader.getWidth(0);
     int h = reader.getHeight(0);
-    if ((long) w * h > MOST_PIXELS) {
-      throw new InputError(
-          file.toString(), "", "the picture claims " + w + "x" + h + " pixels", "");
-    }
+    PixelLimits.check(file, w, h);
     return PictureSize.of(w, h);
   }
 

@@ -24,6 +24,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import java.util.stream.Stream;
@@ -181,12 +182,17 @@ class MovieTest {
     assertThatThrownBy(() -> intake(playlist))
         .isInstanceOf(InputError.class)
         .hasMessageContaining(playlist.toString());
+  }
+
+  @Test
+  void brokenMoviesAreErrorsOrLeaveWhatCanBeSeen() throws IOException {
     byte[] whole = movie(25, 1);
     Random r = new Random(4);
-    for (int i = 0; i < 12; i++) {
+    for (int i = 0; i < 500; i++) {
       Path file = dir.resolve("bad" + i + ".avi");
-      byte[] bad = whole.clone();
-      for (int k = 0; k < 200; k++) {
+      byte[] bad =
+          i < 200 ? Arrays.copyOf(whole, 16 + (whole.length - 16) * i / 200) : whole.clone();
+      for (int k = 0; i >= 200 && k < 1 + i % 100; k++) {
         bad[16 + r.nextInt(bad.length - 16)] = (byte) r.nextInt(256);
       }
       Files.write(file, bad);

@@ -30,11 +30,11 @@ public final class FlarvoApp extends Application {
   /** Shows the window for a session; also how tests and the screenshots start it. */
   public static MainWindow open(Stage stage, Session session) {
     Theme.loadFonts();
-    session.theme().get().applyBase();
+    session.view().theme().get().applyBase();
     MainWindow window = new MainWindow(session);
     Scene scene = new Scene(window.root(), 1280, 800);
-    session.theme().addListener((o, a, b) -> b.applyTo(scene));
-    session.theme().get().applyTo(scene);
+    session.view().theme().addListener((o, a, b) -> b.applyTo(scene));
+    session.view().theme().get().applyTo(scene);
     window.installKeys(scene);
     stage.setTitle("Flarvo");
     stage.setMinWidth(960);

@@ -102,8 +102,8 @@ public final class MainWindow {
     texts = new TextFiles(session);
     root.getChildren().addAll(frame, finder, keys, diary);
     session.stop().addListener((o, a, b) -> arrange());
-    session.spaceShown().addListener((o, a, b) -> arrange());
-    session.viewersShown().addListener((o, a, b) -> arrange());
+    session.view().spaceShown().addListener((o, a, b) -> arrange());
+    session.view().viewersShown().addListener((o, a, b) -> arrange());
     session.columns().table().addListener((o, a, b) -> arrange());
     session
         .state()
@@ -148,12 +148,12 @@ public final class MainWindow {
 
   private void arrange() {
     Stop stop = session.stop().get();
-    boolean shown = session.spaceShown().get();
+    boolean shown = session.view().spaceShown().get();
     boolean viewing = picture.isFocused() || space.isFocused() || ledger.isFocused();
     boolean weighing = stop == Stop.RECEIVE && session.state().get() != null;
     boolean naming = stop == Stop.RECEIVE && session.columns().table().get() != null;
     columns.setVisible(naming);
-    ledger.setVisible(weighing && !naming && !session.viewersShown().get());
+    ledger.setVisible(weighing && !naming && !session.view().viewersShown().get());
     picture.setVisible(!shown && !ledger.isVisible() && !naming);
     space.setVisible(shown && !ledger.isVisible() && !naming);
     // The viewers never leave the window, so that neither focus nor drawing is lost.
@@ -343,7 +343,7 @@ public final class MainWindow {
   /** The picture or space as it stands, as an image. */
   void copyPicture() {
     ClipboardContent c = new ClipboardContent();
-    c.putImage((session.spaceShown().get() ? space : picture).snapshot(null, null));
+    c.putImage((session.view().spaceShown().get() ? space : picture).snapshot(null, null));
     Clipboard.getSystemClipboard().setContent(c);
     session.message().set("The picture was copied as an image");
   }
@@ -356,7 +356,7 @@ public final class MainWindow {
   }
 
   void frameSelection() {
-    if (session.spaceShown().get()) {
+    if (session.view().spaceShown().get()) {
       space.frameSelection();
     } else {
       picture.frameSelection();
@@ -394,13 +394,13 @@ public final class MainWindow {
         list.add(new Action("Go to " + s.title(), Integer.toString(s.number()), () -> go(s)));
       }
     }
-    list.add(new Action("Send all deliveries", "Ctrl+Enter", session::sendAll));
+    list.add(new Action("Send all deliveries", "Ctrl+Enter", session.sending()::sendAll));
     list.add(new Action("Play or stop", "Space", () -> Transport.toggle(session.playhead())));
     list.add(
         new Action(
             "Change between picture and space",
             "Tab",
-            () -> session.spaceShown().set(!session.spaceShown().get())));
+            () -> session.view().spaceShown().set(!session.view().spaceShown().get())));
     list.add(new Action("Frame the selection", "F", this::frameSelection));
     list.add(new Action("Whole picture", "", picture::fit));
     list.add(new Action("Copy the picture as an image", "Ctrl+C", this::copyPicture));
@@ -440,11 +440,11 @@ public final class MainWindow {
         new Action(
             "Change between dark and light",
             "Ctrl+T",
-            () -> session.theme().set(session.theme().get().other())));
+            () -> session.view().theme().set(session.view().theme().get().other())));
     if (session.state().get() != null) {
       for (Delivery d : session.state().get().deliveries()) {
         list.add(new Action("Delivery " + d.name(), "", () -> session.chosen().set(d)));
-        list.add(new Action("Send " + d.name(), "", () -> session.send(d)));
+        list.add(new Action("Send " + d.name(), "", () -> session.sending().send(d)));
       }
       session.state().get().shot().trackers().stream()
           .flatMap(t -> t.names().stream())

@@ -80,8 +80,8 @@ final class WindowKeys {
       case R -> session.takeProposals();
       case D -> window.diary().open();
       case O -> window.chooseFiles();
-      case T -> session.theme().set(session.theme().get().other());
-      case ENTER -> session.sendAll();
+      case T -> session.view().theme().set(session.view().theme().get().other());
+      case ENTER -> session.sending().sendAll();
       default -> {
         return false;
       }
@@ -136,9 +136,9 @@ final class WindowKeys {
           return false;
         }
         if (session.stop().get() == Stop.RECEIVE) {
-          session.viewersShown().set(!session.viewersShown().get());
+          session.view().viewersShown().set(!session.view().viewersShown().get());
         } else {
-          session.spaceShown().set(!session.spaceShown().get());
+          session.view().spaceShown().set(!session.view().spaceShown().get());
         }
       }
       default -> {
@@ -151,7 +151,7 @@ final class WindowKeys {
   private boolean sendChosen(Node focus) {
     boolean board = focus != null && "deliveries".equals(focus.getId());
     if (board && session.chosen().get() != null) {
-      session.send(session.chosen().get());
+      session.sending().send(session.chosen().get());
     }
     return board;
   }

@@ -53,10 +53,10 @@ class BoardTest extends WindowHarness {
     Path inTheWay = dir.resolve("deliveries");
     Files.writeString(inTheWay, "not a folder");
     Delivery d = session.chosen().get();
-    onWindow(() -> session.send(d));
+    onWindow(() -> session.sending().send(d));
     await(
         () -> {
-          SendState s = session.sendStates().get(d);
+          SendState s = session.sending().states().get(d);
           return s != null && s.stage() == SendState.Stage.FAILED;
         });
     assertThat(message(robot)).contains("cannot be written");
@@ -202,7 +202,7 @@ class BoardTest extends WindowHarness {
     robot.type(KeyCode.DIGIT2);
     assertThat(session.stop().get()).isEqualTo(Stop.VET);
     assertThat(robot.lookup("8 of 113").tryQuery()).isPresent();
-    onWindow(() -> session.errorLimitPx().set(5));
+    onWindow(() -> session.view().errorLimitPx().set(5));
     assertThat(robot.lookup("8 of 113").tryQuery()).isEmpty();
     assertThat(robot.lookup("#stop-2").query().getAccessibleText()).contains("px");
   }

@@ -76,7 +76,7 @@ class PictureTest extends WindowHarness {
       int frame = session.shot().get().observations().frame(row) + 3;
       onWindow(
           () -> {
-            session.platesShown().set(false);
+            session.view().platesShown().set(false);
             session.playhead().goTo(frame);
             session.choose(name, false);
           });
@@ -112,16 +112,16 @@ class PictureTest extends WindowHarness {
     int frame = session.shot().get().observations().frame(row);
     onWindow(() -> session.playhead().goTo(frame));
     Point2D there = expected("t033", frame);
-    onWindow(() -> session.platesShown().set(false));
+    onWindow(() -> session.view().platesShown().set(false));
     assertThat(ringAround(there).distance(there)).isLessThan(0.75);
   }
 
   @Test
   void bothPlatesAreShownAndTheyDiffer() throws Exception {
     await(() -> loaded(PlateRole.UNDISTORTED) > 0);
-    onWindow(() -> session.trackersShown().set(false));
+    onWindow(() -> session.view().trackersShown().set(false));
     int[] flat = plate();
-    onWindow(() -> session.plateRole().set(PlateRole.ORIGINAL));
+    onWindow(() -> session.view().plateRole().set(PlateRole.ORIGINAL));
     await(() -> loaded(PlateRole.ORIGINAL) > 0);
     int[] barrel = plate();
     long differing = 0;
@@ -186,14 +186,14 @@ class PictureTest extends WindowHarness {
 
   @Test
   void theRecipientsCrossesStandInTheSourcesRings() throws Exception {
-    onWindow(session::sendAll);
+    onWindow(session.sending()::sendAll);
     await(this::allSent);
     onWindow(
         () -> {
           session.stop().set(Stop.PROOF);
-          session.platesShown().set(false);
+          session.view().platesShown().set(false);
         });
-    Shot there = session.sendStates().get(session.chosen().get()).seen().orElseThrow();
+    Shot there = session.sending().states().get(session.chosen().get()).seen().orElseThrow();
     Shot here = session.shot().get();
     double[] a = new double[3];
     double[] b = new double[3];

@@ -65,7 +65,7 @@ abstract class WindowHarness {
 
   boolean allSent() {
     return session.state().get().deliveries().stream()
-        .map(d -> session.sendStates().get(d))
+        .map(d -> session.sending().states().get(d))
         .allMatch(s -> s != null && s.stage() == SendState.Stage.SENT);
   }
 }

@@ -51,7 +51,8 @@ class WindowTest extends WindowHarness {
         .isEqualTo(
             Math.rint(
                     session
-                            .sendStates()
+                            .sending()
+                            .states()
                             .get(chosen)
                             .proof()
                             .orElseThrow()
@@ -94,7 +95,7 @@ class WindowTest extends WindowHarness {
     robot.doubleClickOn("#rule-firstFrame").write("101").type(KeyCode.ENTER);
     await(() -> session.ledger().get().rulings().of(Fact.FIRST_FRAME).orElse("").equals("101"));
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
-    assertThat(session.sendStates()).isEmpty();
+    assertThat(session.sending().states()).isEmpty();
     TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
     robot.doubleClickOn(first).write("soon").type(KeyCode.ENTER);
     assertThat(first.getStyleClass()).contains("bad");
@@ -121,7 +122,7 @@ class WindowTest extends WindowHarness {
   @Test
   void bothThemesApply(FxRobot robot) {
     robot.press(KeyCode.CONTROL).type(KeyCode.T).release(KeyCode.CONTROL);
-    assertThat(session.theme().get()).isEqualTo(Theme.LIGHT);
+    assertThat(session.view().theme().get()).isEqualTo(Theme.LIGHT);
     assertThat(window.root().getScene().getStylesheets()).anyMatch(s -> s.endsWith("light.css"));
   }
 

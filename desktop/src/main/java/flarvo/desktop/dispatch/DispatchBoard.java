@@ -51,7 +51,7 @@ public final class DispatchBoard extends VBox {
     Button sendAll = new Button("Send all");
     sendAll.setId("send-all");
     sendAll.getStyleClass().addAll("small-button", "accent");
-    sendAll.setOnAction(e -> session.sendAll());
+    sendAll.setOnAction(e -> session.sending().sendAll());
     HBox bar = new HBox(8, title, gap, add, remove, sendAll);
     bar.setAlignment(Pos.CENTER_LEFT);
     bar.disableProperty().bind(session.state().isNull());
@@ -80,7 +80,10 @@ public final class DispatchBoard extends VBox {
             });
     session.state().addListener((o, a, b) -> fill());
     session.chosen().addListener((o, a, b) -> select());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> table.refresh());
+    session
+        .sending()
+        .states()
+        .addListener((MapChangeListener<Object, Object>) c -> table.refresh());
     fill();
   }
 
@@ -115,7 +118,7 @@ public final class DispatchBoard extends VBox {
   }
 
   private String stage(Delivery d) {
-    SendState s = session.sendStates().get(d);
+    SendState s = session.sending().states().get(d);
     if (s == null) {
       return "not sent";
     }
@@ -127,7 +130,7 @@ public final class DispatchBoard extends VBox {
   }
 
   private String drift(Delivery d) {
-    SendState s = session.sendStates().get(d);
+    SendState s = session.sending().states().get(d);
     return s == null
         ? ""
         : s.proof()

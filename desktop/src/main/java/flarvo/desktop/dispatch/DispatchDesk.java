@@ -58,7 +58,7 @@ public final class DispatchDesk extends Desk {
     first.setOnAction(e -> changeFirst());
     send.getStyleClass().add("small-button");
     send.setMaxWidth(Double.MAX_VALUE);
-    send.setOnAction(e -> session.send(session.chosen().get()));
+    send.setOnAction(e -> session.sending().send(session.chosen().get()));
     getChildren()
         .addAll(
             row("Dialect", dialect),
@@ -72,7 +72,7 @@ public final class DispatchDesk extends Desk {
             losses);
     session.chosen().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> sentence());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> sentence());
     fill();
   }
 
@@ -193,7 +193,7 @@ public final class DispatchDesk extends Desk {
       say("Add a delivery for each recipient; choose one to see how it speaks.");
       return;
     }
-    SendState s = session.sendStates().get(d);
+    SendState s = session.sending().states().get(d);
     if (s == null) {
       say(
           d.name()

@@ -39,7 +39,7 @@ public final class LadderView extends CanvasPane {
     session.state().addListener((o, a, b) -> fitHeight());
     session.playhead().frame().addListener((o, a, b) -> redraw());
     session.playhead().inOut().addListener((o, a, b) -> redraw());
-    session.theme().addListener((o, a, b) -> redraw());
+    session.view().theme().addListener((o, a, b) -> redraw());
     session.chosen().addListener((o, a, b) -> redraw());
     setOnMousePressed(this::scrub);
     setOnMouseDragged(this::scrub);
@@ -99,7 +99,7 @@ public final class LadderView extends CanvasPane {
 
   @Override
   protected void draw(GraphicsContext g, double w, double h) {
-    Palette p = session.theme().get().palette();
+    Palette p = session.view().theme().get().palette();
     g.setFill(p.panel());
     g.fillRect(0, 0, w, h);
     List<Rung> rungs = rungs();

@@ -48,8 +48,8 @@ public final class LineBar extends HBox {
     undo.setOnAction(e -> session.undo());
     redo.setOnAction(e -> session.redo());
     Button theme = tool("Light");
-    theme.setOnAction(e -> session.theme().set(session.theme().get().other()));
-    session.theme().addListener((o, a, b) -> theme.setText(capital(b.other().word())));
+    theme.setOnAction(e -> session.view().theme().set(session.view().theme().get().other()));
+    session.view().theme().addListener((o, a, b) -> theme.setText(capital(b.other().word())));
     theme.setTooltip(new Tooltip("Change between dark and light (Ctrl+T)"));
     Button search = tool("Find");
     search.setTooltip(new Tooltip("Find any action or object by name (Ctrl+K)"));
@@ -63,8 +63,8 @@ public final class LineBar extends HBox {
     session.state().addListener((o, a, b) -> refresh());
     session.ledger().addListener((o, a, b) -> refresh());
     session.stop().addListener((o, a, b) -> refresh());
-    session.theme().addListener((o, a, b) -> refresh());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> refresh());
+    session.view().theme().addListener((o, a, b) -> refresh());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> refresh());
     session.loading().addListener((o, a, b) -> refresh());
     refresh();
   }

@@ -70,7 +70,7 @@ final class Station extends StackPane {
   }
 
   void show(StopFacts.Fact f, boolean current) {
-    Palette p = session.theme().get().palette();
+    Palette p = session.view().theme().get().palette();
     boolean built = stop.isBuilt();
     Color colour = f.bad() ? p.conflict() : current ? p.accent() : built ? p.ink() : p.quiet();
     ring.setStroke(colour);

@@ -70,7 +70,7 @@ final class StopFacts {
       return new Fact("no 2D tracks", Mark.HOLLOW, false);
     }
     double rms = session.errors().get().rmsPx();
-    boolean over = rms > session.errorLimitPx().get();
+    boolean over = rms > session.view().errorLimitPx().get();
     return new Fact(
         String.format(Locale.ROOT, rms < 1000 ? "%.2f px" : "%,.0f px", rms),
         over ? Mark.HALF : Mark.FULL,
@@ -81,11 +81,12 @@ final class StopFacts {
     List<Delivery> all = session.state().get().deliveries();
     long sent =
         all.stream()
-            .map(d -> session.sendStates().get(d))
+            .map(d -> session.sending().states().get(d))
             .filter(s -> s != null && s.stage() == SendState.Stage.SENT)
             .count();
     boolean failed =
-        session.sendStates().values().stream().anyMatch(s -> s.stage() == SendState.Stage.FAILED);
+        session.sending().states().values().stream()
+            .anyMatch(s -> s.stage() == SendState.Stage.FAILED);
     if (all.isEmpty()) {
       return new Fact("no deliveries", Mark.HOLLOW, false);
     }
@@ -97,7 +98,7 @@ final class StopFacts {
 
   private Fact proof() {
     List<ProofReport> proofs =
-        session.sendStates().values().stream()
+        session.sending().states().values().stream()
             .map(SendState::proof)
             .flatMap(Optional::stream)
             .toList();

@@ -89,16 +89,16 @@ public final class ManifestPane extends VBox {
       CheckBox eye = null;
       if (p.equals(shot.plates().get(0))) {
         eye = eye("Show plates");
-        eye.selectedProperty().bindBidirectional(session.platesShown());
+        eye.selectedProperty().bindBidirectional(session.view().platesShown());
       }
       HBox row = row("plate", p.role().word(), count, eye);
-      row.setOnMouseClicked(e -> session.plateRole().set(p.role()));
+      row.setOnMouseClicked(e -> session.view().plateRole().set(p.role()));
       row.setAccessibleText("Plates, " + p.role().word() + ", " + p.pattern());
       things.getChildren().add(row);
     }
     for (TrackerSet t : shot.trackers()) {
       CheckBox eye = eye("Show trackers");
-      eye.selectedProperty().bindBidirectional(session.trackersShown());
+      eye.selectedProperty().bindBidirectional(session.view().trackersShown());
       things.getChildren().add(row("points", t.name(), Integer.toString(t.size()), eye));
     }
     fillTrackers();
@@ -200,7 +200,7 @@ public final class ManifestPane extends VBox {
           session.errors().get() == null ? Double.NaN : session.errors().get().trackerRmsPx(item);
       error.setText(Double.isNaN(rms) ? "" : String.format(Locale.ROOT, "%.2f px", rms));
       error.getStyleClass().removeAll("over", "watch", "quiet");
-      double limit = session.errorLimitPx().get();
+      double limit = session.view().errorLimitPx().get();
       error.getStyleClass().add(rms > limit ? "over" : rms > limit / 2 ? "watch" : "quiet");
       setGraphic(box);
     }

@@ -42,16 +42,16 @@ public final class PictureView extends CanvasPane {
     getStyleClass().add("picture");
     session.shot().addListener((o, a, b) -> redraw());
     session.playhead().frame().addListener((o, a, b) -> redraw());
-    session.whiskers().addListener((o, a, b) -> redraw());
-    session.errorLimitPx().addListener((o, a, b) -> redraw());
-    session.trackersShown().addListener((o, a, b) -> redraw());
-    session.platesShown().addListener((o, a, b) -> redraw());
-    session.plateRole().addListener((o, a, b) -> redraw());
-    session.theme().addListener((o, a, b) -> redraw());
+    session.view().whiskers().addListener((o, a, b) -> redraw());
+    session.view().errorLimitPx().addListener((o, a, b) -> redraw());
+    session.view().trackersShown().addListener((o, a, b) -> redraw());
+    session.view().platesShown().addListener((o, a, b) -> redraw());
+    session.view().plateRole().addListener((o, a, b) -> redraw());
+    session.view().theme().addListener((o, a, b) -> redraw());
     session.stop().addListener((o, a, b) -> redraw());
     session.chosen().addListener((o, a, b) -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> redraw());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> redraw());
     DragOrClick.install(this, (dx, dy, e) -> pan(dx, dy), this::pick);
     setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
   }
@@ -103,7 +103,7 @@ public final class PictureView extends CanvasPane {
 
   @Override
   protected void draw(GraphicsContext g, double w, double h) {
-    Palette p = session.theme().get().palette();
+    Palette p = session.view().theme().get().palette();
     g.setFill(p.surround());
     g.fillRect(0, 0, w, h);
     Shot shot = session.shot().get();
@@ -119,7 +119,7 @@ public final class PictureView extends CanvasPane {
     g.setLineWidth(1);
     g.strokeRect(
         left - 0.5, top - 0.5, shot.picture().width() * s + 1, shot.picture().height() * s + 1);
-    if (session.trackersShown().get() && shot.camera().isPresent()) {
+    if (session.view().trackersShown().get() && shot.camera().isPresent()) {
       if (shot.camera().get().frames().contains(frame)) {
         trackers(g, p, shot, frame, left, top, s);
       }
@@ -143,10 +143,10 @@ public final class PictureView extends CanvasPane {
     double h = shot.picture().height() * s;
     g.setFill(p.panel());
     g.fillRect(left, top, w, h);
-    if (!session.platesShown().get()) {
+    if (!session.view().platesShown().get()) {
       return;
     }
-    PlateRole role = session.plateRole().get();
+    PlateRole role = session.view().plateRole().get();
     Optional<PlateSequence> plates = shot.plate(role).or(() -> shot.plates().stream().findFirst());
     String words = "";
     if (plates.isEmpty()) {
@@ -174,8 +174,8 @@ public final class PictureView extends CanvasPane {
     Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(frame);
     Observations seen = shot.observations();
     Reprojection errors = session.errors().get();
-    double stretch = session.whiskers().get();
-    double limit = session.errorLimitPx().get();
+    double stretch = session.view().whiskers().get();
+    double limit = session.view().errorLimitPx().get();
     g.setFont(Font.font(Theme.NUMBERS, 11));
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
@@ -218,7 +218,9 @@ public final class PictureView extends CanvasPane {
   private void recipient(
       GraphicsContext g, Palette p, int frame, double left, double top, double s) {
     SendState state =
-        session.chosen().get() == null ? null : session.sendStates().get(session.chosen().get());
+        session.chosen().get() == null
+            ? null
+            : session.sending().states().get(session.chosen().get());
     Shot there = state == null ? null : state.seen().orElse(null);
     if (there == null
         || there.camera().isEmpty()

@@ -28,9 +28,9 @@ public final class DriftGraph extends CanvasPane {
     setMinHeight(90);
     setAccessibleText("Drift in pixels for each frame");
     session.chosen().addListener((o, a, b) -> redraw());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> redraw());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> redraw());
     session.playhead().frame().addListener((o, a, b) -> redraw());
-    session.theme().addListener((o, a, b) -> redraw());
+    session.view().theme().addListener((o, a, b) -> redraw());
     setOnMousePressed(this::scrub);
     setOnMouseDragged(this::scrub);
   }
@@ -45,11 +45,13 @@ public final class DriftGraph extends CanvasPane {
 
   @Override
   protected void draw(GraphicsContext g, double w, double h) {
-    Palette p = session.theme().get().palette();
+    Palette p = session.view().theme().get().palette();
     g.setFill(p.panel());
     g.fillRect(0, 0, w, h);
     SendState s =
-        session.chosen().get() == null ? null : session.sendStates().get(session.chosen().get());
+        session.chosen().get() == null
+            ? null
+            : session.sending().states().get(session.chosen().get());
     ProofReport proof = s == null ? null : s.proof().orElse(null);
     g.setFont(Font.font(Theme.WORDS, 12));
     if (proof == null || proof.drift().isEmpty()) {

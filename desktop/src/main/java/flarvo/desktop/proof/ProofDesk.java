@@ -62,13 +62,13 @@ public final class ProofDesk extends Desk {
             losses);
     session.chosen().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
-    session.sendStates().addListener((MapChangeListener<Object, Object>) c -> fill());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> fill());
     fill();
   }
 
   private ProofReport proof() {
     Delivery d = session.chosen().get();
-    SendState s = d == null ? null : session.sendStates().get(d);
+    SendState s = d == null ? null : session.sending().states().get(d);
     return s == null ? null : s.proof().orElse(null);
   }
 

@@ -1,10 +1,7 @@
 package flarvo.desktop.session;
 
-import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
-import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
-import flarvo.dispatch.Dispatcher;
 import flarvo.project.Diary;
 import flarvo.project.EditHistory;
 import flarvo.project.ProjectFile;
@@ -13,13 +10,10 @@ import flarvo.project.ProjectShot;
 import flarvo.project.Relink;
 import flarvo.project.ShotEdit;
 import flarvo.project.ShotState;
-import flarvo.proof.Proof;
-import flarvo.proof.ProofReport;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
-import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
@@ -31,40 +25,28 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.beans.property.BooleanProperty;
-import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleBooleanProperty;
-import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
-import javafx.collections.ObservableMap;
 import javafx.collections.ObservableSet;
 
 /** What all parts of the window share: the shot, the selection, the playhead, and the work. */
 public final class Session {
 
   private final Dialects dialects = Dialects.shipped();
+  private final ViewSettings view = new ViewSettings();
   private final Jobs jobs = new Jobs();
   private final Playhead playhead = new Playhead();
   private final ReadOnlyObjectWrapper<ShotState> state = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<Shot> levelled = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<Reprojection> errors = new ReadOnlyObjectWrapper<>();
   private final ObjectProperty<Stop> stop = new SimpleObjectProperty<>(Stop.RECEIVE);
-  private final ObjectProperty<Theme> theme = new SimpleObjectProperty<>(Theme.DARK);
-  private final ObjectProperty<PlateRole> plateRole =
-      new SimpleObjectProperty<>(PlateRole.UNDISTORTED);
-  private final BooleanProperty spaceShown = new SimpleBooleanProperty();
-  private final BooleanProperty viewersShown = new SimpleBooleanProperty();
-  private final DoubleProperty whiskers = new SimpleDoubleProperty(10);
-  private final DoubleProperty errorLimitPx = new SimpleDoubleProperty(1);
-  private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
-  private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
   private final ObservableSet<String> selection = FXCollections.observableSet();
-  private final ObservableMap<Delivery, SendState> sendStates = FXCollections.observableHashMap();
   private final ObjectProperty<Delivery> chosen = new SimpleObjectProperty<>();
   private final StringProperty message = new SimpleStringProperty("");
   private final BooleanProperty loading = new SimpleBooleanProperty();
@@ -74,6 +56,7 @@ public final class Session {
   private ProjectShot entry;
   private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
   private final Keeper keeper = new Keeper(this);
+  private final Sending sending = new Sending(this);
   private final Columns columns = new Columns(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
 
@@ -189,7 +172,7 @@ public final class Session {
     diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
     history = new EditHistory(o.state());
     ledger.set(null);
-    sendStates.clear();
+    sending.states().clear();
     selection.clear();
     playhead.setRange(o.state().shot().frames(), o.state().shot().rate());
     setState(o.state(), o.drawn());
@@ -253,7 +236,7 @@ public final class Session {
             message::set);
       }
       if (before != null) {
-        sendStates.clear(); // what was sent no longer is what stands here
+        sending.states().clear(); // what was sent no longer is what stands here
       }
     }
     playhead.setRange(next.shot().frames(), next.shot().rate());
@@ -409,56 +392,6 @@ public final class Session {
     }
   }
 
-  /** Folder that deliveries are written into. */
-  public Path deliveryFolder() {
-    Path base = project == null ? Path.of("").toAbsolutePath() : project.folder();
-    return base.resolve("deliveries");
-  }
-
-  public void sendAll() {
-    if (state.get() != null) {
-      state.get().deliveries().forEach(this::send);
-    }
-  }
-
-  /** Writes a delivery in the background, reads it back and proves it. */
-  @SuppressWarnings("ReferenceEquality")
-  public void send(Delivery delivery) {
-    SendState now = sendStates.get(delivery);
-    if (now != null && now.stage() == SendState.Stage.SENDING) {
-      return;
-    }
-    Shot shot = state.get().shot();
-    Path file = deliveryFolder().resolve(delivery.fileName());
-    sendStates.put(delivery, SendState.sending());
-    jobs.run(
-        "Sending " + delivery.name(),
-        p -> {
-          Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, p);
-          Dialect to = delivery.dialect();
-          ProofReport proof = Proof.of(shot, file, to, ProofReport.USUAL_LIMIT_PX, p);
-          return new SendState(
-              SendState.Stage.SENT,
-              proof.sentence(),
-              Optional.of(sent),
-              Optional.of(proof),
-              Proof.seenByRecipient(shot, file, to, p));
-        },
-        done -> {
-          // A change of the shot meanwhile makes this result one of the past.
-          if (state.get().shot() == shot) {
-            sendStates.put(delivery, done);
-          }
-          message.set(delivery.name() + " " + done.message());
-          diary.add(delivery.name() + " " + done.message());
-          keeper.edited();
-        },
-        why -> {
-          sendStates.put(delivery, SendState.failed(why));
-          message.set(why);
-        });
-  }
-
   public void close() {
     keeper.close();
     playhead.stop();
@@ -467,6 +400,16 @@ public final class Session {
 
   private static String capital(String s) {
     return s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1);
+  }
+
+  /** Deliveries on their way out. */
+  public Sending sending() {
+    return sending;
+  }
+
+  /** What is shown, and how. */
+  public ViewSettings view() {
+    return view;
   }
 
   public Dialects dialects() {
@@ -516,6 +459,12 @@ public final class Session {
     message.set("Noted in the diary");
   }
 
+  /** What happened goes into the diary, without a word to the user. */
+  void happened(String what) {
+    diary.add(what);
+    keeper.edited();
+  }
+
   public Diary diary() {
     return diary;
   }
@@ -546,47 +495,9 @@ public final class Session {
     return stop;
   }
 
-  public ObjectProperty<Theme> theme() {
-    return theme;
-  }
-
-  public ObjectProperty<PlateRole> plateRole() {
-    return plateRole;
-  }
-
-  public BooleanProperty spaceShown() {
-    return spaceShown;
-  }
-
-  /** At Receive: picture and space in the ledger's place. */
-  public BooleanProperty viewersShown() {
-    return viewersShown;
-  }
-
-  /** How much longer whiskers are drawn than they are, 1 to 50. */
-  public DoubleProperty whiskers() {
-    return whiskers;
-  }
-
-  public DoubleProperty errorLimitPx() {
-    return errorLimitPx;
-  }
-
-  public BooleanProperty trackersShown() {
-    return trackersShown;
-  }
-
-  public BooleanProperty platesShown() {
-    return platesShown;
-  }
-
   /** Names of selected trackers, one and the same everywhere. */
   public ObservableSet<String> selection() {
     return selection;
-  }
-
-  public ObservableMap<Delivery, SendState> sendStates() {
-    return sendStates;
   }
 
   /** The delivery that desk and proof are about; may be null. */

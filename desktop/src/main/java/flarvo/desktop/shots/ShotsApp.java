@@ -101,23 +101,23 @@ public final class ShotsApp extends Application {
     step(
         () -> {
           session.selection().clear();
-          session.spaceShown().set(true);
+          session.view().spaceShown().set(true);
         },
         always,
         "space");
     step(
         () -> {
-          session.spaceShown().set(false);
+          session.view().spaceShown().set(false);
           session.stop().set(Stop.DISPATCH);
-          session.sendAll();
+          session.sending().sendAll();
         },
         this::allSent,
         "dispatch");
     step(() -> session.stop().set(Stop.PROOF), this::plateHere, "proof");
-    step(() -> session.theme().set(Theme.LIGHT), this::plateHere, "proof-light");
+    step(() -> session.view().theme().set(Theme.LIGHT), this::plateHere, "proof-light");
     step(
         () -> {
-          session.theme().set(Theme.DARK);
+          session.view().theme().set(Theme.DARK);
           session.stop().set(Stop.VET);
           window.openFinder();
         },
@@ -165,7 +165,7 @@ public final class ShotsApp extends Application {
 
   private boolean allSent() {
     return session.state().get().deliveries().stream()
-        .map(d -> session.sendStates().get(d))
+        .map(d -> session.sending().states().get(d))
         .allMatch(s -> s != null && s.stage() != SendState.Stage.SENDING);
   }
 

@@ -39,8 +39,8 @@ public final class SpaceView extends CanvasPane {
     setAccessibleText("Space: the shot from outside");
     session.shot().addListener((o, x, y) -> redraw());
     session.playhead().frame().addListener((o, x, y) -> redraw());
-    session.theme().addListener((o, x, y) -> redraw());
-    session.trackersShown().addListener((o, x, y) -> redraw());
+    session.view().theme().addListener((o, x, y) -> redraw());
+    session.view().trackersShown().addListener((o, x, y) -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
     DragOrClick.install(this, this::drag, this::pick);
     setOnScroll(
@@ -97,7 +97,7 @@ public final class SpaceView extends CanvasPane {
 
   @Override
   protected void draw(GraphicsContext g, double w, double h) {
-    Palette p = session.theme().get().palette();
+    Palette p = session.view().theme().get().palette();
     g.setFill(p.surround());
     g.fillRect(0, 0, w, h);
     Shot shot = session.shot().get();
@@ -115,7 +115,7 @@ public final class SpaceView extends CanvasPane {
     ground(g, p, view);
     axes(g, view);
     shot.camera().ifPresent(c -> camera(g, p, view, c));
-    if (session.trackersShown().get()) {
+    if (session.view().trackersShown().get()) {
       points(g, p, view, shot);
     }
     g.restore();
@@ -205,7 +205,7 @@ public final class SpaceView extends CanvasPane {
 
   private void points(GraphicsContext g, Palette p, Pinhole view, Shot shot) {
     Reprojection errors = session.errors().get();
-    double limit = session.errorLimitPx().get();
+    double limit = session.view().errorLimitPx().get();
     g.setFont(Font.font(Theme.NUMBERS, 11));
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {

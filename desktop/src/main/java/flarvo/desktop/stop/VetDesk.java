@@ -25,17 +25,18 @@ public final class VetDesk extends Desk {
   public VetDesk(Session session) {
     super("Vet");
     this.session = session;
-    Slider stretch = slider("Whiskers", 1, 50, session.whiskers());
+    Slider stretch = slider("Whiskers", 1, 50, session.view().whiskers());
     Label times = number("");
-    session.whiskers().addListener((o, a, b) -> times.setText(format(b.doubleValue())));
-    times.setText(format(session.whiskers().get()));
-    Slider limit = slider("Limit in pixels", 0.1, 5, session.errorLimitPx());
+    session.view().whiskers().addListener((o, a, b) -> times.setText(format(b.doubleValue())));
+    times.setText(format(session.view().whiskers().get()));
+    Slider limit = slider("Limit in pixels", 0.1, 5, session.view().errorLimitPx());
     Label px = number("");
     session
+        .view()
         .errorLimitPx()
         .addListener(
             (o, a, b) -> px.setText(String.format(Locale.ROOT, "%.2f px", b.doubleValue())));
-    px.setText(String.format(Locale.ROOT, "%.2f px", session.errorLimitPx().get()));
+    px.setText(String.format(Locale.ROOT, "%.2f px", session.view().errorLimitPx().get()));
     getChildren()
         .addAll(
             heading("Reprojection error"),
@@ -51,7 +52,7 @@ public final class VetDesk extends Desk {
             heading("Worst trackers"),
             worst);
     session.errors().addListener((o, a, b) -> fill());
-    session.errorLimitPx().addListener((o, a, b) -> fill());
+    session.view().errorLimitPx().addListener((o, a, b) -> fill());
     session.playhead().frame().addListener((o, a, b) -> frame());
     fill();
   }
@@ -90,7 +91,7 @@ public final class VetDesk extends Desk {
       over.setText("–");
       return;
     }
-    double limit = session.errorLimitPx().get();
+    double limit = session.view().errorLimitPx().get();
     List<String> names =
         session.shot().get().trackers().stream()
             .flatMap(t -> t.names().stream())

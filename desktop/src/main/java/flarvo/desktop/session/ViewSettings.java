@@ -1,0 +1,58 @@
+package flarvo.desktop.session;
+
+import flarvo.desktop.theme.Theme;
+import flarvo.scene.PlateRole;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleObjectProperty;
+
+/** What the window shows of a shot, and how; nothing of it belongs to the shot. */
+public final class ViewSettings {
+
+  private final ObjectProperty<Theme> theme = new SimpleObjectProperty<>(Theme.DARK);
+  private final ObjectProperty<PlateRole> plateRole =
+      new SimpleObjectProperty<>(PlateRole.UNDISTORTED);
+  private final BooleanProperty spaceShown = new SimpleBooleanProperty();
+  private final BooleanProperty viewersShown = new SimpleBooleanProperty();
+  private final DoubleProperty whiskers = new SimpleDoubleProperty(10);
+  private final DoubleProperty errorLimitPx = new SimpleDoubleProperty(1);
+  private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
+  private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
+
+  public ObjectProperty<Theme> theme() {
+    return theme;
+  }
+
+  public ObjectProperty<PlateRole> plateRole() {
+    return plateRole;
+  }
+
+  public BooleanProperty spaceShown() {
+    return spaceShown;
+  }
+
+  /** At Receive: picture and space in the ledger's place. */
+  public BooleanProperty viewersShown() {
+    return viewersShown;
+  }
+
+  /** How much longer whiskers are drawn than they are, 1 to 50. */
+  public DoubleProperty whiskers() {
+    return whiskers;
+  }
+
+  public DoubleProperty errorLimitPx() {
+    return errorLimitPx;
+  }
+
+  public BooleanProperty trackersShown() {
+    return trackersShown;
+  }
+
+  public BooleanProperty platesShown() {
+    return platesShown;
+  }
+}

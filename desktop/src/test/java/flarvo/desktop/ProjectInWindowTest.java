@@ -96,7 +96,9 @@ class ProjectInWindowTest extends WindowHarness {
             List.of()));
     p.withShots(two).save();
     onWindow(() -> session.open(List.of(project())));
-    await(() -> session.project().isPresent() && session.project().get().shots().size() == 2);
+    await(
+        () ->
+            session.project().isPresent() && session.project().get().shots().size() == two.size());
     await(() -> !session.loading().get());
     robot.press(KeyCode.CONTROL).type(KeyCode.K).release(KeyCode.CONTROL);
     robot.write("shot mer_010_solve").type(KeyCode.ENTER);

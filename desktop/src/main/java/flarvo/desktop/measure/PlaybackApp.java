@@ -29,6 +29,7 @@ public final class PlaybackApp extends Application {
   private long lastPulse;
   private int preload;
   private boolean opening;
+  private boolean reading = true;
   private final List<Path> large = new ArrayList<>();
   private final List<Double> pulses = new ArrayList<>();
 
@@ -95,23 +96,31 @@ public final class PlaybackApp extends Application {
 
   private boolean openingEnds() {
     pulse();
+    if (reading && !session.loading().get()) {
+      reading = false;
+      say("reading " + large.stream().map(f -> f.getFileName().toString()).toList());
+      pulses.clear();
+    }
     if (session.loading().get() || !session.jobs().running().isEmpty()) {
       return false;
     }
+    say("showing and weighing them");
+    return true;
+  }
+
+  private void say(String what) {
     Collections.sort(pulses);
-    long late = pulses.stream().filter(p -> p > 34).count();
     System.out.printf(
         Locale.ROOT,
-        "opening %s took %.1f s: pulses median %.1f ms, 99th percentile %.1f ms, longest %.0f ms,"
+        "%s took until %.1f s: pulses median %.1f ms, 99th percentile %.1f ms, longest %.0f ms,"
             + " %d of %d later than two frames%n",
-        large.stream().map(f -> f.getFileName().toString()).toList(),
+        what,
         (System.nanoTime() - started) / 1e9,
         pulses.get(pulses.size() / 2),
         pulses.get((int) (pulses.size() * 0.99)),
         pulses.get(pulses.size() - 1),
-        late,
+        pulses.stream().filter(p -> p > 34).count(),
         pulses.size());
-    return true;
   }
 
   private void end() {

@@ -18,6 +18,7 @@ import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Random;
 
@@ -125,5 +126,21 @@ public final class TestShots {
       }
     }
     return worst;
+  }
+
+  /** Where each tracker of a shot is seen, frame by frame, as a table of 2D tracks. */
+  public static String tracksTable(Shot shot) {
+    StringBuilder s = new StringBuilder("tracker,frame,x,y\n");
+    Pinhole h = new Pinhole(shot.camera().orElseThrow(), shot.picture());
+    double[] px = new double[3];
+    TrackerSet t = shot.trackers().get(0);
+    for (int i = 0; i < t.size(); i++) {
+      for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
+        h.at(f).project(t.x(i), t.y(i), t.z(i), px);
+        s.append(t.names().get(i)).append(',').append(f);
+        s.append(String.format(Locale.ROOT, ",%.6f,%.6f%n", px[0], px[1]));
+      }
+    }
+    return s.toString();
   }
 }

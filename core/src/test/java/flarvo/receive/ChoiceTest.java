@@ -12,13 +12,11 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.Formats;
 import flarvo.scene.Optics;
-import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
-import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -26,7 +24,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -68,18 +65,7 @@ class ChoiceTest {
   }
 
   private Path tracks() throws IOException {
-    StringBuilder s = new StringBuilder("tracker,frame,x,y\n");
-    Pinhole h = new Pinhole(TRUTH.camera().orElseThrow(), TRUTH.picture());
-    double[] px = new double[3];
-    TrackerSet t = TRUTH.trackers().get(0);
-    for (int i = 0; i < t.size(); i++) {
-      for (int f = TRUTH.frames().first(); f <= TRUTH.frames().last(); f++) {
-        h.at(f).project(t.x(i), t.y(i), t.z(i), px);
-        s.append(t.names().get(i)).append(',').append(f);
-        s.append(String.format(Locale.ROOT, ",%.6f,%.6f%n", px[0], px[1]));
-      }
-    }
-    return Files.writeString(dir.resolve("tracks.csv"), s.toString());
+    return Files.writeString(dir.resolve("tracks.csv"), TestShots.tracksTable(TRUTH));
   }
 
   private static ReceivedSet intake(Path... files) {

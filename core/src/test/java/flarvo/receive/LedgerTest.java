@@ -12,7 +12,6 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.report.InputError;
-import flarvo.scene.Pinhole;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -22,7 +21,6 @@ import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -91,18 +89,7 @@ class LedgerTest {
   }
 
   private Path tracks() {
-    StringBuilder s = new StringBuilder("tracker,frame,x,y\n");
-    Pinhole h = new Pinhole(TRUTH.camera().orElseThrow(), TRUTH.picture());
-    double[] px = new double[3];
-    TrackerSet t = TRUTH.trackers().get(0);
-    for (int i = 0; i < t.size(); i++) {
-      for (int f = TRUTH.frames().first(); f <= TRUTH.frames().last(); f++) {
-        h.at(f).project(t.x(i), t.y(i), t.z(i), px);
-        s.append(t.names().get(i)).append(',').append(f);
-        s.append(String.format(Locale.ROOT, ",%.6f,%.6f%n", px[0], px[1]));
-      }
-    }
-    return write("tracks.csv", s.toString());
+    return write("tracks.csv", TestShots.tracksTable(TRUTH));
   }
 
   private ReceivedSet take(Path... files) {

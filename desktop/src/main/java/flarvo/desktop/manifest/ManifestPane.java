@@ -5,8 +5,10 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import javafx.collections.FXCollections;
 import javafx.collections.SetChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
@@ -134,18 +136,39 @@ public final class ManifestPane extends VBox {
 
   private void fillTrackers() {
     following = true;
-    Shot shot = session.shot().get();
-    String wanted = search.getText().trim().toLowerCase(Locale.ROOT);
-    List<String> names =
-        shot == null
-            ? List.of()
-            : shot.trackers().stream()
-                .flatMap(t -> t.names().stream())
-                .filter(n -> n.toLowerCase(Locale.ROOT).contains(wanted))
-                .toList();
-    trackers.getItems().setAll(names);
+    trackers.setItems(FXCollections.observableList(found(session.shot().get(), search.getText())));
     following = false;
     fromSession();
+  }
+
+  /** All names as they lie, without a copy, where nothing is searched: there may be 100,000. */
+  private static List<String> found(Shot shot, String text) {
+    if (shot == null) {
+      return List.of();
+    }
+    String wanted = text.trim();
+    if (wanted.isEmpty() && shot.trackers().size() == 1) {
+      return shot.trackers().get(0).names();
+    }
+    List<String> names = new ArrayList<>();
+    for (TrackerSet t : shot.trackers()) {
+      for (String n : t.names()) {
+        if (holds(n, wanted)) {
+          names.add(n);
+        }
+      }
+    }
+    return names;
+  }
+
+  /** Whatever the case of the letters. */
+  private static boolean holds(String name, String part) {
+    for (int i = 0; i <= name.length() - part.length(); i++) {
+      if (name.regionMatches(true, i, part, 0, part.length())) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private void toSession() {

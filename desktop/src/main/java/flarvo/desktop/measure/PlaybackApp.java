@@ -20,6 +20,8 @@ import javafx.stage.Stage;
 /** Plays the shot over and over and counts the frames that were shown, skipped and late. */
 public final class PlaybackApp extends Application {
 
+  private static final int SETTLED = 60; // pulses
+
   private static final double USUAL_SECONDS = 8;
 
   private Session session;
@@ -28,6 +30,7 @@ public final class PlaybackApp extends Application {
   private long started;
   private long lastPulse;
   private int preload;
+  private int settling;
   private boolean opening;
   private boolean reading = true;
   private final List<Path> large = new ArrayList<>();
@@ -50,6 +53,10 @@ public final class PlaybackApp extends Application {
         }
         if (started == 0) {
           prepare();
+        } else if (settling > 0) {
+          if (--settling == 0) {
+            openLarge();
+          }
         } else if (opening) {
           if (openingEnds()) {
             stop();
@@ -61,7 +68,7 @@ public final class PlaybackApp extends Application {
             stop();
             end();
           } else {
-            openLarge();
+            settle();
           }
         }
       }
@@ -83,11 +90,16 @@ public final class PlaybackApp extends Application {
     lastPulse = started;
   }
 
+  /** The ledger is laid out for the first time before the reading is measured. */
+  private void settle() {
+    session.playhead().playing().set(false);
+    session.stop().set(Stop.RECEIVE);
+    settling = SETTLED;
+  }
+
   /** Large files, while the window must go on answering. */
   private void openLarge() {
-    session.playhead().playing().set(false);
     pulses.clear();
-    session.stop().set(Stop.RECEIVE);
     session.open(List.copyOf(large));
     opening = true;
     started = System.nanoTime();

@@ -53,9 +53,18 @@ public final class ReceiveDesk extends Desk {
     getChildren().addAll(takeAll, tables, cards, plates, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
     session.ledger().addListener((o, a, b) -> fill());
-    session.loading().addListener((o, a, b) -> fill());
+    session.loading().addListener((o, a, b) -> loading(b));
     session.problem().addListener((o, a, b) -> fill());
     fill();
+  }
+
+  /** What stands here is not built anew for it: that would cost the window several frames. */
+  private void loading(boolean begins) {
+    if (begins && session.state().get() != null && session.problem().get().isEmpty()) {
+      say("Reading the files…");
+    } else {
+      fill();
+    }
   }
 
   private void fill() {

@@ -36,6 +36,23 @@ public final class Tracks {
     return cameras;
   }
 
+  /** Where the rows of a point begin; it has {@link #seen} of them. */
+  public int firstRow(int point) {
+    return start[point];
+  }
+
+  public int camera(int row) {
+    return camera[row];
+  }
+
+  public double x(int row) {
+    return x[row];
+  }
+
+  public double y(int row) {
+    return y[row];
+  }
+
   /** Number of cameras that see a point. */
   public int seen(int point) {
     return start[point + 1] - start[point];

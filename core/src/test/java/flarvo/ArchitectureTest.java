@@ -21,6 +21,10 @@ class ArchitectureTest {
     "java..",
     "javax.imageio..",
     "org.joml..",
+    "org.ejml..",
+    "boofcv..",
+    "georegression..",
+    "org.ddogleg..",
     "com.fasterxml..",
     "org.apache.commons.csv..",
     "net.jpountz..",
@@ -78,7 +82,8 @@ class ArchitectureTest {
         "flarvo.work..");
     mayKnow(
         "flarvo.plate..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
-    mayKnow("flarvo.vet..", "flarvo.scene..");
+    mayKnow("flarvo.vet..", "flarvo.level..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow("flarvo.level..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     noClasses()
         .that()
         .resideOutsideOfPackage("flarvo.project..")

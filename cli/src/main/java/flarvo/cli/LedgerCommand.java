@@ -5,13 +5,11 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.receive.Claim;
 import flarvo.receive.Conflict;
 import flarvo.receive.Evidence;
-import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
-import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
@@ -49,18 +47,7 @@ final class LedgerCommand implements Callable<Integer> {
   /** Done when nothing contradicts or all is ruled; 1 while a question is open. */
   @Override
   public Integer call() {
-    Rulings rulings = Rulings.NONE;
-    for (Map.Entry<String, String> e : rules.entrySet()) {
-      Fact fact =
-          Fact.of(e.getKey())
-              .orElseThrow(
-                  () -> InputError.words("there is no fact '" + e.getKey() + "'", "See --json"));
-      try {
-        rulings = rulings.with(fact, e.getValue());
-      } catch (IllegalArgumentException bad) {
-        throw InputError.words(bad.getMessage(), "");
-      }
-    }
+    Rulings rulings = TakenRulings.ruled(Rulings.NONE, rules);
     ShotIntake intake = new ShotIntake();
     for (Path f : files) {
       intake.add(f, IntakeOptions.NONE, Progress.NONE);

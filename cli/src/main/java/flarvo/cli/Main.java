@@ -19,7 +19,8 @@ import picocli.CommandLine.Command;
       DialectsCommand.class,
       PixelsCommand.class,
       ConvertCommand.class,
-      ProveCommand.class
+      ProveCommand.class,
+      VetCommand.class
     },
     mixinStandardHelpOptions = true,
     version = "Flarvo 0.1.0")

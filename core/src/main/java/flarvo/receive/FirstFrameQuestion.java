@@ -1,6 +1,7 @@
 package flarvo.receive;
 
 import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
 import flarvo.scene.PlateSequence;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -26,12 +27,17 @@ final class FirstFrameQuestion {
                     .map(FirstFrameQuestion::range)
                     .flatMap(Optional::stream)
                     .findFirst());
+    boolean tracked = target.isEmpty();
+    if (tracked) {
+      target = tracks().filter(t -> keyed.isPresent() && !holds(keyed.get(), t));
+    }
     if (keyed.isEmpty() || target.isEmpty() || keyed.get().equals(target.get())) {
       return;
     }
     FrameRange k = keyed.get();
     FrameRange t = target.get();
-    String whose = plates.isPresent() ? "the plates are " : "the log says ";
+    String whose =
+        plates.isPresent() ? "the plates are " : tracked ? "the 2D tracks are " : "the log says ";
     int offset = t.first() - k.first();
     String sentence =
         "the camera has "
@@ -65,6 +71,26 @@ final class FirstFrameQuestion {
       reason = "the 2D tracks fit best there";
     }
     w.conflict(Fact.FIRST_FRAME, sentence, proposal, Weighing.measured(reason, evidence), evidence);
+  }
+
+  /**
+   * Frames in which anything was tracked: all that is known of the plates where nobody names them.
+   */
+  private Optional<FrameRange> tracks() {
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    for (ReceivedFile f : w.set().files()) {
+      Observations o = f.scene().observations();
+      for (int row = 0; row < o.size(); row++) {
+        first = Math.min(first, o.frame(row));
+        last = Math.max(last, o.frame(row));
+      }
+    }
+    return first > last ? Optional.empty() : Optional.of(new FrameRange(first, last));
+  }
+
+  private static boolean holds(FrameRange all, FrameRange part) {
+    return all.contains(part.first()) && all.contains(part.last());
   }
 
   private static Optional<FrameRange> range(ShotLog log) {

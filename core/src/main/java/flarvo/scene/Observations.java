@@ -79,6 +79,17 @@ public final class Observations {
     return r < 0 ? -1 : r;
   }
 
+  /** The same rows, to add to. */
+  public Builder toBuilder() {
+    Builder b = new Builder();
+    for (int i = 0; i < names.size(); i++) {
+      for (int row = start[i]; row < start[i + 1]; row++) {
+        b.add(names.get(i), frame[row], x[row], y[row]);
+      }
+    }
+    return b;
+  }
+
   /** Collects rows in any order. A repeated tracker and frame is refused. */
   public static final class Builder {
     /** Rows of one tracker, in the order in which they came. */

@@ -59,6 +59,21 @@ public final class Pinhole {
     }
   }
 
+  /**
+   * Projects like {@link #project} and writes how x (first three) and y (last three) change with
+   * the point, in pixels a metre, into {@code by[0..5]}. Behind the camera x and y are NaN.
+   */
+  public void derive(double x, double y, double z, double[] out, double[] by) {
+    project(x, y, z, out);
+    double w = 1 / out[2];
+    double nx = (out[0] - cx) / fx;
+    double ny = (cy - out[1]) / fy;
+    for (int k = 0; k < 3; k++) {
+      by[k] = fx * w * (r[3 * k] + nx * r[3 * k + 2]);
+      by[3 + k] = -fy * w * (r[3 * k + 1] + ny * r[3 * k + 2]);
+    }
+  }
+
   /** Unit direction in the world of the ray through a pixel. */
   public Vec3 ray(double px, double py) {
     double lx = (px - cx) / fx;

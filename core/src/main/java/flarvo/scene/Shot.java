@@ -80,6 +80,21 @@ public record Shot(
         name, picture, rate, frames, sourceFirstFrame, cameras, trackers, observations, p, level);
   }
 
+  public Shot withCameras(List<ShotCamera> c) {
+    return new Shot(
+        name, picture, rate, frames, sourceFirstFrame, c, trackers, observations, plates, level);
+  }
+
+  public Shot withTrackers(List<TrackerSet> t) {
+    return new Shot(
+        name, picture, rate, frames, sourceFirstFrame, cameras, t, observations, plates, level);
+  }
+
+  public Shot withObservations(Observations o) {
+    return new Shot(
+        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, o, plates, level);
+  }
+
   public Shot withRate(Rate r) {
     return new Shot(
         name, picture, r, frames, sourceFirstFrame, cameras, trackers, observations, plates, level);

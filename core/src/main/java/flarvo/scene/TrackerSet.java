@@ -1,5 +1,6 @@
 package flarvo.scene;
 
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
@@ -80,6 +81,19 @@ public final class TrackerSet {
       out[3 * i + 2] = v.z();
     }
     return new TrackerSet(name, names, out);
+  }
+
+  /** The group without some of its trackers. */
+  public TrackerSet without(Set<String> gone) {
+    List<String> stay = new ArrayList<>(names.size());
+    double[] out = new double[xyz.length];
+    for (int i = 0; i < names.size(); i++) {
+      if (!gone.contains(names.get(i))) {
+        System.arraycopy(xyz, 3 * i, out, 3 * stay.size(), 3);
+        stay.add(names.get(i));
+      }
+    }
+    return new TrackerSet(name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()));
   }
 
   /** Middle of the bounding box; the origin when empty. */

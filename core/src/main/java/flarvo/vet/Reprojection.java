@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * Reprojection error: the distance in pixels between where a tracker was observed and where the
@@ -19,87 +20,125 @@ public final class Reprojection {
 
   private final FrameRange frames;
   private final double[] frameSum;
+  private final double[] frameMax;
   private final int[] frameLive;
   private final Map<String, double[]> byTracker = new HashMap<>(); // sum of squares, count, max
+  private final float[] dx; // by row of the observations; NaN where nothing can be said
+  private final float[] dy;
   private double sum;
   private long count;
-  private double[] all = new double[1024]; // distances, for the median
+  private double max;
+  private double median = Double.NaN;
 
-  private Reprojection(FrameRange frames) {
+  private Reprojection(FrameRange frames, int rows) {
     this.frames = frames;
     this.frameSum = new double[frames.count()];
+    this.frameMax = new double[frames.count()];
     this.frameLive = new int[frames.count()];
+    this.dx = new float[rows];
+    this.dy = new float[rows];
+    Arrays.fill(dx, Float.NaN);
+    Arrays.fill(dy, Float.NaN);
   }
 
   /** Empty when there is no camera or nothing was observed. */
   public static Optional<Reprojection> of(Shot shot) {
+    return of(shot, Set.of());
+  }
+
+  /**
+   * Empty when there is no camera or nothing was observed.
+   *
+   * @param weightless trackers that are measured, but count for no frame and not for the whole
+   */
+  public static Optional<Reprojection> of(Shot shot, Set<String> weightless) {
     Optional<ShotCamera> camera = shot.camera();
     if (camera.isEmpty() || shot.observations().isEmpty()) {
       return Optional.empty();
     }
-    Reprojection r = new Reprojection(camera.get().frames());
-    r.measure(shot, camera.get());
+    Reprojection r = new Reprojection(camera.get().frames(), shot.observations().size());
+    r.measure(shot, camera.get(), weightless);
     return r.count == 0 ? Optional.empty() : Optional.of(r);
   }
 
-  private void measure(Shot shot, ShotCamera camera) {
+  private void measure(Shot shot, ShotCamera camera, Set<String> weightless) {
     Observations o = shot.observations();
-    Map<String, double[]> points = new HashMap<>();
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        points.put(t.names().get(i), new double[] {t.x(i), t.y(i), t.z(i)});
-      }
-    }
     Pinhole pinhole = new Pinhole(camera, shot.picture());
     double[] px = new double[3];
-    for (String name : o.names()) {
-      double[] p = points.get(name);
-      if (p == null) {
-        continue;
-      }
-      double[] own = byTracker.computeIfAbsent(name, k -> new double[3]);
-      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
-        if (!frames.contains(o.frame(row))) {
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        String name = t.names().get(i);
+        int first = o.firstRow(name);
+        if (first < 0) {
           continue;
         }
-        pinhole.at(o.frame(row)).project(p[0], p[1], p[2], px);
-        double d = Math.hypot(px[0] - o.x(row), px[1] - o.y(row));
-        if (!Double.isNaN(d)) {
-          add(o.frame(row), d, own);
+        double[] own = byTracker.computeIfAbsent(name, k -> new double[3]);
+        boolean counts = !weightless.contains(name);
+        for (int row = first; row < o.endRow(name); row++) {
+          if (!frames.contains(o.frame(row))) {
+            continue;
+          }
+          pinhole.at(o.frame(row)).project(t.x(i), t.y(i), t.z(i), px);
+          dx[row] = (float) (px[0] - o.x(row));
+          dy[row] = (float) (px[1] - o.y(row));
+          double d = Math.hypot(px[0] - o.x(row), px[1] - o.y(row));
+          if (!Double.isNaN(d)) {
+            add(o.frame(row), d, own, counts);
+          }
         }
       }
     }
   }
 
-  private void add(int frame, double d, double[] tracker) {
-    int k = frame - frames.first();
-    frameSum[k] += d * d;
-    frameLive[k]++;
+  private void add(int frame, double d, double[] tracker, boolean counts) {
     tracker[0] += d * d;
     tracker[1]++;
     tracker[2] = Math.max(tracker[2], d);
-    sum += d * d;
-    if (count == all.length) {
-      all = Arrays.copyOf(all, 2 * all.length);
+    if (counts) {
+      int k = frame - frames.first();
+      frameSum[k] += d * d;
+      frameMax[k] = Math.max(frameMax[k], d);
+      frameLive[k]++;
+      sum += d * d;
+      max = Math.max(max, d);
+      count++;
     }
-    all[(int) count++] = d;
   }
 
   public double rmsPx() {
     return Math.sqrt(sum / count);
   }
 
+  public double maxPx() {
+    return max;
+  }
+
   /** Half of the distances are below it; strays hardly move it. */
   public double medianPx() {
-    double[] sorted = Arrays.copyOf(all, (int) count);
-    Arrays.sort(sorted);
-    return sorted[sorted.length / 2];
+    if (Double.isNaN(median)) {
+      double[] all = new double[dx.length];
+      int n = 0;
+      for (int row = 0; row < dx.length; row++) {
+        if (!Float.isNaN(dx[row])) {
+          all[n++] = Math.hypot(dx[row], dy[row]);
+        }
+      }
+      Arrays.sort(all, 0, n);
+      median = all[n / 2];
+    }
+    return median;
   }
 
   /** NaN where no tracker lives. */
   public double frameRmsPx(int frame) {
     int k = frame - frames.first();
     return frameLive[k] == 0 ? Double.NaN : Math.sqrt(frameSum[k] / frameLive[k]);
+  }
+
+  /** NaN where no tracker lives. */
+  public double frameMaxPx(int frame) {
+    int k = frame - frames.first();
+    return frameLive[k] == 0 ? Double.NaN : frameMax[k];
   }
 
   public int live(int frame) {
@@ -115,6 +154,20 @@ public final class Reprojection {
   public double trackerMaxPx(String name) {
     double[] t = byTracker.get(name);
     return t == null || t[1] == 0 ? Double.NaN : t[2];
+  }
+
+  /** Projected less observed, in pixels, for a row of the shot's observations; may be NaN. */
+  public double dx(int row) {
+    return dx[row];
+  }
+
+  public double dy(int row) {
+    return dy[row];
+  }
+
+  /** Length of the error of a row; may be NaN. */
+  public double rowPx(int row) {
+    return Math.hypot(dx[row], dy[row]);
   }
 
   public FrameRange frames() {

@@ -13,7 +13,7 @@ import java.util.Random;
 import java.util.function.IntFunction;
 
 /**
- * Makes 2D tracks and solved points: true features seen with noise of 0.15 to 0.4 px, gaps and
+ * Makes 2D tracks and solved points: true features seen with noise of 0.15 to 0.4 px RMS, gaps and
  * limited life, and strays that follow what is no fixed point.
  */
 final class FeatureTracks {
@@ -60,7 +60,8 @@ final class FeatureTracks {
 
   void feature(Vec3 p) {
     int first = shot.frames().first();
-    double noise = 0.15 + 0.25 * random.nextDouble();
+    // The distance is what is measured as error; half of its square falls on each axis.
+    double noise = (0.15 + 0.25 * random.nextDouble()) / Math.sqrt(2);
     int born = first + random.nextInt(30) - 15;
     int life = 30 + random.nextInt(110);
     int gapAt = random.nextInt(400);

@@ -11,6 +11,9 @@ final class TerraceTracks {
   private static final long SEED = 20_261_010L;
   private static final double POINT_NOISE = 0.0006;
 
+  /** How far a glint wavers on the disc, in metres. */
+  private static final double HAMMERED = 0.012;
+
   private final Random random = new Random(SEED);
   private final FeatureTracks tracks = new FeatureTracks(TerraceTruth.SHOT, random, POINT_NOISE);
 
@@ -58,7 +61,7 @@ final class TerraceTracks {
         first, 26, f -> new double[] {x + 5.3 * (f - first), y - 0.9 * (f - first)}, 9 + i);
   }
 
-  /** A reflection in the brass: it goes with the eye, half as fast as the disc passes. */
+  /** A reflection in hammered brass: it goes with the eye, slowly, and wavers as it goes. */
   private void glint(int i) {
     int first = TerraceTruth.FRAMES.first() + 4 + 19 * i;
     tracks.stray(
@@ -67,7 +70,9 @@ final class TerraceTracks {
         f -> {
           Vec3 eye = tracks.eye(f);
           double k = 0.045 + 0.01 * i;
-          return tracks.pixel(new Vec3(eye.x() * k, TerraceScene.DISC_Y, eye.z() * k - 0.03), f);
+          double waver = HAMMERED * StrictMath.sin(14 * StrictMath.atan2(eye.x(), eye.z()) + i);
+          return tracks.pixel(
+              new Vec3(eye.x() * k + waver, TerraceScene.DISC_Y, eye.z() * k - 0.03), f);
         },
         2.2);
   }

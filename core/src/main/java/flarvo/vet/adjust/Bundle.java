@@ -80,6 +80,11 @@ public final class Bundle {
     return focal[camera];
   }
 
+  /** Pixels down for one across. */
+  public double ratio(int camera) {
+    return ratio[camera];
+  }
+
   public double centreX(int camera) {
     return cx[camera];
   }

@@ -107,6 +107,18 @@ public final class BundleAdjuster {
     return cost(b, t, options.loss(), new ObservationModel(options));
   }
 
+  /** Distance in pixels of every row, in the order of the rows. */
+  public static double[] distances(Bundle b, Tracks t, AdjustOptions options) {
+    ObservationModel model = new ObservationModel(options);
+    double[] out = new double[t.rows()];
+    for (int j = 0; j < t.points; j++) {
+      for (int row = t.start[j]; row < t.start[j + 1]; row++) {
+        out[row] = Math.sqrt(model.residual(b, t.camera[row], j, t.x[row], t.y[row]));
+      }
+    }
+    return out;
+  }
+
   private static double cost(Bundle b, Tracks t, RobustLoss loss, ObservationModel model) {
     double sum = 0;
     for (int j = 0; j < t.points; j++) {

@@ -1,0 +1,84 @@
+package flarvo.vet;
+
+import flarvo.scene.Observations;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * How good a solve is, in everything that can be counted: errors, lives, angles, uncertainty, cover
+ * of the picture, smoothness of the path.
+ */
+public final class Measures {
+
+  private static final int PROGRESS_STEP = 256;
+
+  private final Reprojection errors;
+  private final List<TrackerMeasure> trackers;
+  private final Map<String, TrackerMeasure> byName = new HashMap<>();
+  private final Cover cover;
+  private final PathJumps jumps;
+
+  private Measures(
+      Reprojection errors, List<TrackerMeasure> trackers, Cover cover, PathJumps jumps) {
+    this.errors = errors;
+    this.trackers = List.copyOf(trackers);
+    this.cover = cover;
+    this.jumps = jumps;
+    trackers.forEach(t -> byName.put(t.name(), t));
+  }
+
+  /** Empty when there is no camera or nothing was observed. */
+  public static Optional<Measures> of(Shot shot, Set<String> weightless, Progress progress) {
+    Optional<Reprojection> errors = Reprojection.of(shot, weightless);
+    if (errors.isEmpty()) {
+      return Optional.empty();
+    }
+    Observations o = shot.observations();
+    Triangulation place = new Triangulation(shot.camera().orElseThrow(), shot.picture(), o);
+    List<TrackerMeasure> list = new ArrayList<>();
+    int done = 0;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        if (done++ % PROGRESS_STEP == 0) {
+          progress.step(done, shot.trackerCount());
+        }
+        list.add(
+            TrackerMeasure.of(
+                t.names().get(i),
+                t.name(),
+                o,
+                errors.get(),
+                place.measured(t.names().get(i), t.position(i))));
+      }
+    }
+    return Optional.of(new Measures(errors.get(), list, Cover.of(shot), PathJumps.of(shot)));
+  }
+
+  public Reprojection errors() {
+    return errors;
+  }
+
+  /** In the order of the shot's groups. */
+  public List<TrackerMeasure> trackers() {
+    return trackers;
+  }
+
+  public Optional<TrackerMeasure> tracker(String name) {
+    return Optional.ofNullable(byName.get(name));
+  }
+
+  public Cover cover() {
+    return cover;
+  }
+
+  public PathJumps jumps() {
+    return jumps;
+  }
+}

@@ -1,0 +1,69 @@
+package flarvo.vet;
+
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+import flarvo.scene.ShotCamera;
+
+/**
+ * What is left of a lens after the plate was undistorted: two radial terms of the distance from the
+ * principal point, counted in focal lengths ({@code ρ}). What was seen lies at {@code 1 + k1 ρ² +
+ * k2 ρ⁴} times where a pinhole would see it.
+ */
+public record RadialRest(double k1, double k2) {
+
+  public static final RadialRest NONE = new RadialRest(0, 0);
+
+  /** Steps of the inverse; each gains several digits for the small terms that are left here. */
+  private static final int STEPS = 20;
+
+  public RadialRest {
+    if (!Double.isFinite(k1) || !Double.isFinite(k2)) {
+      throw new IllegalArgumentException("lens terms must be finite");
+    }
+  }
+
+  /** Tracks as a pinhole would have seen them; the same object where nothing is left. */
+  public Observations straightened(Observations o, ShotCamera camera, PictureSize picture) {
+    if (equals(NONE)) {
+      return o;
+    }
+    FrameRange frames = camera.frames();
+    Observations.Builder out = new Observations.Builder();
+    double[] p = new double[2];
+    for (String name : o.names()) {
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        p[0] = o.x(row);
+        p[1] = o.y(row);
+        if (frames.contains(o.frame(row))) {
+          straighten(p, camera.optics().at(o.frame(row)), picture);
+        }
+        out.add(name, o.frame(row), p[0], p[1]);
+      }
+    }
+    return out.build();
+  }
+
+  private void straighten(double[] p, Optics o, PictureSize picture) {
+    double fx = o.focalLengthMm() / o.filmWidthMm() * picture.width();
+    double fy = o.focalLengthMm() / o.filmHeightMm() * picture.height();
+    double cx = picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm());
+    double cy = picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm());
+    double xd = (p[0] - cx) / fx;
+    double yd = (p[1] - cy) / fy;
+    double x = xd;
+    double y = yd;
+    for (int i = 0; i < STEPS; i++) {
+      double rr = x * x + y * y;
+      double g = 1 + rr * (k1 + rr * k2);
+      if (!(g > 0.1)) {
+        return; // beyond where these terms mean anything
+      }
+      x = xd / g;
+      y = yd / g;
+    }
+    p[0] = cx + fx * x;
+    p[1] = cy + fy * y;
+  }
+}

@@ -1,0 +1,45 @@
+package flarvo.vet;
+
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Camera and points that stand in the place of those that came, in the same solve space.
+ *
+ * @param points by tracker; one that is not named keeps its place
+ * @param rest straightens the 2D tracks where lens terms were refined
+ * @param tripod directions alone are known; the distances of the points are not
+ * @param how one line for diary and desk
+ */
+public record RefinedSolve(
+    ShotCamera camera, Map<String, Vec3> points, RadialRest rest, boolean tripod, String how) {
+
+  public RefinedSolve {
+    points = Map.copyOf(points);
+  }
+
+  /** The shot with this solve; its name, plates and level stay. */
+  public Shot applied(Shot shot) {
+    List<ShotCamera> cameras = new ArrayList<>(shot.cameras());
+    cameras.set(0, camera);
+    return shot.withCameras(cameras)
+        .withTrackers(shot.trackers().stream().map(this::moved).toList())
+        .withObservations(rest.straightened(shot.observations(), camera, shot.picture()));
+  }
+
+  private TrackerSet moved(TrackerSet t) {
+    double[] xyz = new double[3 * t.size()];
+    for (int i = 0; i < t.size(); i++) {
+      Vec3 p = points.getOrDefault(t.names().get(i), t.position(i));
+      xyz[3 * i] = p.x();
+      xyz[3 * i + 1] = p.y();
+      xyz[3 * i + 2] = p.z();
+    }
+    return TrackerSet.of(t.name(), t.names(), xyz);
+  }
+}

@@ -1,0 +1,88 @@
+package flarvo.vet;
+
+import flarvo.report.InputError;
+import flarvo.scene.Shot;
+import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.adjust.Adjustment;
+import flarvo.vet.adjust.BundleAdjuster;
+import flarvo.work.Progress;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+
+/** Makes a solve fit its 2D tracks better, by bundle adjustment. */
+public final class Refinement {
+
+  /** Fewer trackers than this in two frames or more cannot hold a camera. */
+  static final int FEWEST_TRACKERS = 6;
+
+  private Refinement() {}
+
+  /**
+   * What a refinement came to.
+   *
+   * @param beforePx RMS of the distances, as it was
+   * @param afterPx the same with the refined solve
+   * @param settled false where rounds ran out before the error stood still
+   */
+  public record Outcome(
+      RefinedSolve solve, double beforePx, double afterPx, int rounds, boolean settled) {}
+
+  /**
+   * @param shot as it stands; culled trackers are not in it any more
+   * @param weightless trackers that must not pull at the camera
+   * @throws InputError when the tracks cannot hold a camera, with the reason
+   */
+  public static Outcome of(
+      Shot shot, Set<String> weightless, AdjustOptions options, Progress progress) {
+    Reprojection before =
+        Reprojection.of(shot, weightless)
+            .orElseThrow(
+                () ->
+                    InputError.words(
+                        "there is nothing to refine with",
+                        "A camera, points and 2D tracks of the same names are needed"));
+    ShotBundle b = ShotBundle.of(shot, weightless, options.tripod());
+    if (b.names.size() < FEWEST_TRACKERS) {
+      throw InputError.words(
+          "only "
+              + b.names.size()
+              + " trackers are seen in two frames or more; a camera needs "
+              + FEWEST_TRACKERS,
+          "Bring back culled trackers, or bring in more 2D tracks");
+    }
+    Adjustment a = BundleAdjuster.adjust(b.bundle, b.tracks, options, progress);
+    RefinedSolve solve = b.solved(a.bundle(), how(options, b));
+    double after = rms(solve.applied(shot), weightless).orElse(Double.NaN);
+    return new Outcome(
+        new RefinedSolve(
+            solve.camera(),
+            solve.points(),
+            solve.rest(),
+            solve.tripod(),
+            solve.how() + String.format(Locale.ROOT, ": %.3f → %.3f px", before.rmsPx(), after)),
+        before.rmsPx(),
+        after,
+        a.rounds(),
+        a.settled());
+  }
+
+  private static Optional<Double> rms(Shot shot, Set<String> weightless) {
+    return Reprojection.of(shot, weightless).map(Reprojection::rmsPx);
+  }
+
+  private static String how(AdjustOptions o, ShotBundle b) {
+    StringBuilder s = new StringBuilder(o.tripod() ? "refined as a tripod" : "refined");
+    s.append(" with ").append(b.names.size()).append(" trackers");
+    if (o.focal() != AdjustOptions.Focal.FIXED) {
+      s.append(", focal length ").append(o.focal().word());
+    }
+    if (o.principalPoint()) {
+      s.append(", principal point");
+    }
+    if (o.lensTerms() > 0) {
+      s.append(", ").append(o.lensTerms()).append(" lens terms");
+    }
+    return s.toString();
+  }
+}

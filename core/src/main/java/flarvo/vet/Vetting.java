@@ -1,0 +1,140 @@
+package flarvo.vet;
+
+import flarvo.scene.Observations;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+
+/**
+ * What was decided about a solve: which trackers are out, which do not pull, what stands in the
+ * place of the solve that came, and which points were added late. The shot that came stays whole
+ * beside it.
+ *
+ * @param culled trackers that are left out; they can be brought back
+ * @param weightless trackers that stay in but count for nothing
+ * @param solve stands for camera and points that came
+ */
+public record Vetting(
+    Set<String> culled,
+    Set<String> weightless,
+    Optional<RefinedSolve> solve,
+    List<LatePoint> late) {
+
+  public static final Vetting NONE = new Vetting(Set.of(), Set.of(), Optional.empty(), List.of());
+
+  /** The group that late points are in. */
+  public static final String LATE_GROUP = "late points";
+
+  public Vetting {
+    culled = Set.copyOf(culled);
+    weightless = Set.copyOf(weightless);
+    late = List.copyOf(late);
+  }
+
+  public Vetting withCulled(Set<String> names) {
+    return new Vetting(names, weightless, solve, late);
+  }
+
+  public Vetting culling(Set<String> more) {
+    Set<String> all = new HashSet<>(culled);
+    all.addAll(more);
+    return withCulled(all);
+  }
+
+  public Vetting restoring(Set<String> names) {
+    Set<String> all = new HashSet<>(culled);
+    all.removeAll(names);
+    return withCulled(all);
+  }
+
+  /** Trackers with or without a pull from now on. */
+  public Vetting weighing(Set<String> names, boolean pull) {
+    Set<String> all = new HashSet<>(weightless);
+    if (pull) {
+      all.removeAll(names);
+    } else {
+      all.addAll(names);
+    }
+    return new Vetting(culled, all, solve, late);
+  }
+
+  /** Null brings back the solve that came. */
+  public Vetting withSolve(RefinedSolve s) {
+    return new Vetting(culled, weightless, Optional.ofNullable(s), late);
+  }
+
+  /** A late point more, or in the place of the one of the same name. */
+  public Vetting withLate(LatePoint point) {
+    List<LatePoint> all = new ArrayList<>(late);
+    all.removeIf(p -> p.name().equals(point.name()));
+    all.add(point);
+    return new Vetting(culled, weightless, solve, all);
+  }
+
+  public Vetting withoutLate(String name) {
+    return new Vetting(
+        culled, weightless, solve, late.stream().filter(p -> !p.name().equals(name)).toList());
+  }
+
+  /** Trackers that count for nothing: those that were told so, and late points. */
+  public Set<String> uncounted() {
+    Set<String> all = new HashSet<>(weightless);
+    late.forEach(p -> all.add(p.name()));
+    return all;
+  }
+
+  /** In the order of the alphabet, for files and lists. */
+  public List<String> culledInOrder() {
+    return List.copyOf(new TreeSet<>(culled));
+  }
+
+  /** The shot that came, with all of this applied. */
+  public Shot applied(Shot whole) {
+    Shot s = solve.isPresent() ? solve.get().applied(whole) : whole;
+    if (!culled.isEmpty()) {
+      s = s.withTrackers(s.trackers().stream().map(t -> t.without(culled)).toList());
+    }
+    return late.isEmpty() ? s : withLate(s);
+  }
+
+  /** Late points stand where the camera, as it is now, sees their marks. */
+  private Shot withLate(Shot s) {
+    Set<String> names = new LinkedHashSet<>();
+    Observations.Builder marks = s.observations().toBuilder();
+    for (LatePoint p : late) {
+      if (s.observations().firstRow(p.name()) < 0 && names.add(p.name())) {
+        p.marks().forEach(m -> marks.add(p.name(), m.frame(), m.x(), m.y()));
+      }
+    }
+    Observations all = marks.build();
+    if (s.camera().isEmpty()) {
+      return s;
+    }
+    Triangulation t = new Triangulation(s.camera().get(), s.picture(), all);
+    List<String> placed = new ArrayList<>();
+    List<Double> xyz = new ArrayList<>();
+    for (String n : names) {
+      t.of(n)
+          .ifPresent(
+              p -> {
+                placed.add(n);
+                xyz.add(p.position().x());
+                xyz.add(p.position().y());
+                xyz.add(p.position().z());
+              });
+    }
+    List<TrackerSet> sets = new ArrayList<>(s.trackers());
+    if (!placed.isEmpty()) {
+      sets.add(
+          TrackerSet.of(
+              LATE_GROUP, placed, xyz.stream().mapToDouble(Double::doubleValue).toArray()));
+    }
+    return s.withTrackers(sets).withObservations(all);
+  }
+}

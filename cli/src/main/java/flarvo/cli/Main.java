@@ -20,7 +20,8 @@ import picocli.CommandLine.Command;
       PixelsCommand.class,
       ConvertCommand.class,
       ProveCommand.class,
-      VetCommand.class
+      VetCommand.class,
+      SolveCommand.class
     },
     mixinStandardHelpOptions = true,
     version = "Flarvo 0.1.0")

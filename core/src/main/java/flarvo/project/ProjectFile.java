@@ -17,6 +17,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
+import flarvo.vet.Vetting;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -31,15 +32,15 @@ import java.util.OptionalInt;
 import java.util.function.Function;
 
 /**
- * A project on disk: one JSON document of schema {@code flarvo-project}, version 3; versions 1 and
- * 2 are read too.
+ * A project on disk: one JSON document of schema {@code flarvo-project}, version 4; versions 1 to 3
+ * are read too.
  *
  * @param file where it lies; its folder is what paths are relative to
  */
 public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
 
   private static final String SCHEMA = "flarvo-project";
-  private static final int VERSION = 3;
+  private static final int VERSION = 4;
   private static final String ADVICE = "The schema is described in docs/project.md";
   private static final ObjectMapper MAPPER =
       new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
@@ -120,6 +121,7 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
         text(n, "from"),
         rulings(n),
         level(n.path("level")),
+        VettingJson.read(n.path("vetting")),
         list(
             n.path("deliveries"),
             d ->
@@ -208,6 +210,9 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     level.put("scale", s.level().scale());
     level.putArray("rotation").add(r.w()).add(r.x()).add(r.y()).add(r.z());
     level.putArray("translation").add(t.x()).add(t.y()).add(t.z());
+    if (!s.vetting().equals(Vetting.NONE)) {
+      o.set("vetting", VettingJson.write(s.vetting()));
+    }
     ArrayNode deliveries = o.putArray("deliveries");
     for (ProjectShot.PlannedDelivery d : s.deliveries()) {
       ObjectNode n = deliveries.addObject().put("name", d.name()).put("dialect", d.dialect());

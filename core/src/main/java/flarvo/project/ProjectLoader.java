@@ -16,6 +16,7 @@ import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
+import flarvo.vet.Vetting;
 import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -74,11 +75,35 @@ public final class ProjectLoader {
       rulings = rulings.with(Fact.of(e.getKey()).orElseThrow(), e.getValue());
     }
     ReceivedSet received = intake.received(base);
-    return new ShotState(
-        received.shot(entry.name(), rulings).withLevel(entry.level()),
-        entry.deliveries().stream().map(this::delivery).toList(),
-        Optional.of(received),
-        rulings);
+    ShotState came =
+        new ShotState(
+            received.shot(entry.name(), rulings).withLevel(entry.level()),
+            entry.deliveries().stream().map(this::delivery).toList(),
+            Optional.of(received),
+            rulings);
+    return entry.vetting().equals(Vetting.NONE) ? came : came.withVetting(fitting(entry, came));
+  }
+
+  /** A solve that was refined for other frames than the files give now is not taken over. */
+  private Vetting fitting(ProjectShot entry, ShotState came) {
+    Vetting v = entry.vetting();
+    boolean fits =
+        v.solve().isEmpty()
+            || came.whole()
+                .camera()
+                .map(c -> c.frames().equals(v.solve().get().camera().frames()))
+                .orElse(false);
+    if (!fits) {
+      throw new InputError(
+          project.file().toString(),
+          "shot " + entry.name() + ", vetting",
+          "the refined solve is for frames "
+              + v.solve().get().camera().frames()
+              + ", the files hold "
+              + came.whole().camera().map(c -> c.frames().toString()).orElse("no camera"),
+          "Bring back the files it was made from, or remove 'solve' from the vetting");
+    }
+    return v;
   }
 
   private PlateSequence plates(ProjectShot.PlateFolder p) {
@@ -121,6 +146,7 @@ public final class ProjectLoader {
         received.base().from().map(Dialect::name),
         Map.of(),
         Similarity.IDENTITY,
+        Vetting.NONE,
         List.of(),
         List.of());
   }
@@ -188,6 +214,7 @@ public final class ProjectLoader {
         entry.from(),
         texts(state.rulings()),
         state.shot().level(),
+        state.vetting(),
         state.deliveries().stream().map(this::planned).toList(),
         diary);
   }

@@ -4,6 +4,7 @@ import flarvo.format.table.TableMapping;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import flarvo.scene.Similarity;
+import flarvo.vet.Vetting;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,6 +18,7 @@ import java.util.stream.Collectors;
  *
  * @param mappings by the path of the table that each is for
  * @param rulings by the fact's id, as typed
+ * @param vetting frames are plate frames under these rulings
  */
 public record ProjectShot(
     String name,
@@ -26,6 +28,7 @@ public record ProjectShot(
     Optional<String> from,
     Map<String, String> rulings,
     Similarity level,
+    Vetting vetting,
     List<PlannedDelivery> deliveries,
     List<DiaryEntry> diary) {
 
@@ -59,7 +62,7 @@ public record ProjectShot(
     diary = List.copyOf(diary);
   }
 
-  /** A shot without tables that need a mapping. */
+  /** A shot that nobody has vetted, without tables that need a mapping. */
   public ProjectShot(
       String name,
       List<String> files,
@@ -69,7 +72,7 @@ public record ProjectShot(
       Similarity level,
       List<PlannedDelivery> deliveries,
       List<DiaryEntry> diary) {
-    this(name, files, Map.of(), plates, from, rulings, level, deliveries, diary);
+    this(name, files, Map.of(), plates, from, rulings, level, Vetting.NONE, deliveries, diary);
   }
 
   /** The same shot with its files elsewhere. */
@@ -85,12 +88,13 @@ public record ProjectShot(
         from,
         rulings,
         level,
+        vetting,
         deliveries,
         diary);
   }
 
   public ProjectShot withDiary(List<DiaryEntry> entries) {
     return new ProjectShot(
-        name, files, mappings, plates, from, rulings, level, deliveries, entries);
+        name, files, mappings, plates, from, rulings, level, vetting, deliveries, entries);
   }
 }

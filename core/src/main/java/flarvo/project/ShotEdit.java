@@ -5,6 +5,7 @@ import flarvo.receive.Fact;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.scene.Similarity;
+import flarvo.vet.Vetting;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -101,12 +102,20 @@ public sealed interface ShotEdit {
   record SetLevel(Similarity level) implements ShotEdit {
     @Override
     public ShotState apply(ShotState s) {
-      return s.withShot(s.shot().withLevel(level));
+      return s.withLevel(level);
     }
 
     @Override
     public String title() {
       return "set level";
+    }
+  }
+
+  /** Other decisions about the solve: what is culled, weighed, refined, mended, marked. */
+  record Vet(Vetting vetting, String title) implements ShotEdit {
+    @Override
+    public ShotState apply(ShotState s) {
+      return s.withVetting(vetting);
     }
   }
 }

@@ -179,7 +179,8 @@ public final class CullAndRefine {
       for (int i = 0; i < s.size(); i++) {
         String n = s.names().get(i);
         if (culled.contains(n)) {
-          points.put(n, t.refined(n, s.position(i)).orElse(s.position(i)));
+          points.put(
+              n, last.tripod() ? s.position(i) : t.refined(n, s.position(i)).orElse(s.position(i)));
         }
       }
     }

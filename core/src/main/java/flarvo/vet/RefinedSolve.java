@@ -32,6 +32,16 @@ public record RefinedSolve(
         .withObservations(rest.straightened(shot.observations(), camera, shot.picture()));
   }
 
+  /** The same on other frame numbers. */
+  public RefinedSolve shifted(int by) {
+    return by == 0 ? this : new RefinedSolve(camera.shifted(by), points, rest, tripod, how);
+  }
+
+  /** The same points under a mended path. */
+  public RefinedSolve withCamera(ShotCamera c, String what) {
+    return new RefinedSolve(c, points, rest, tripod, what);
+  }
+
   private TrackerSet moved(TrackerSet t) {
     double[] xyz = new double[3 * t.size()];
     for (int i = 0; i < t.size(); i++) {

@@ -83,11 +83,13 @@ public record SolveKind(boolean tripod, double turnPx, double freePx) {
     return Optional.of(of(turnPx, freePx));
   }
 
-  static SolveKind of(double turnPx, double freePx) {
+  /** The decision from what each leaves. */
+  public static SolveKind of(double turnPx, double freePx) {
     return new SolveKind(turnPx <= ABOUT_AS_WELL * freePx + BELOW_TRACKING_PX, turnPx, freePx);
   }
 
-  static double median(Bundle b, Tracks t, AdjustOptions o) {
+  /** Median distance in pixels of all rows. */
+  public static double median(Bundle b, Tracks t, AdjustOptions o) {
     double[] d = BundleAdjuster.distances(b, t, o);
     java.util.Arrays.sort(d);
     return d.length == 0 ? Double.NaN : d[d.length / 2];

@@ -19,9 +19,10 @@ import java.util.List;
  * A camera that only turns, from 2D tracks alone: turns between neighbouring frames, chained, then
  * adjusted together. How well it fits tells a tripod from a move.
  */
-final class TurnFit {
+public final class TurnFit {
 
   private static final int REWEIGHTED = 8;
+  private static final int ROUNDS = 15;
 
   private TurnFit() {}
 
@@ -30,7 +31,7 @@ final class TurnFit {
    *
    * @param optics cameras whose optics hold; their poses are not looked at
    */
-  static Bundle start(Bundle optics, Tracks t) {
+  public static Bundle start(Bundle optics, Tracks t) {
     Bundle b = optics.copy();
     List<List<int[]>> byCamera = byCamera(t);
     Rotation turn = Rotation.IDENTITY;
@@ -48,7 +49,7 @@ final class TurnFit {
       Vec3 sum = Vec3.ZERO;
       for (int row = t.firstRow(j); row < t.firstRow(j) + t.seen(j); row++) {
         int i = t.camera(row);
-        sum = sum.plus(b.pose(i).rotation().apply(ray(b, i, t.x(row), t.y(row))));
+        sum = sum.plus(b.pose(i).rotation().apply(b.ray(i, t.x(row), t.y(row))));
       }
       b.setPoint(j, sum.length() > 1e-9 ? sum.normalized() : new Vec3(0, 0, -1));
     }
@@ -56,15 +57,26 @@ final class TurnFit {
   }
 
   /** Turns fitted to tracks; strays are forgiven. */
-  static Adjustment fit(Bundle optics, Tracks t, AdjustOptions.Focal focal, Progress progress) {
+  public static Adjustment fit(
+      Bundle optics, Tracks t, AdjustOptions.Focal focal, Progress progress) {
+    return fit(start(optics, t), t, focal, ROUNDS, progress);
+  }
+
+  /**
+   * The same from a start of turns and directions.
+   *
+   * @param rounds a few are enough to tell starts apart
+   */
+  public static Adjustment fit(
+      Bundle start, Tracks t, AdjustOptions.Focal focal, int rounds, Progress progress) {
     AdjustOptions o =
         AdjustOptions.USUAL
             .withTripod(true)
             .withFocal(focal)
             .withLoss(RobustLoss.cauchy(1))
             .withTolerance(1e-4)
-            .withRounds(15);
-    return BundleAdjuster.adjust(start(optics, t), t, o, progress);
+            .withRounds(rounds);
+    return BundleAdjuster.adjust(start, t, o, progress);
   }
 
   /** Rows of each camera, as point and row, points rising. */
@@ -92,9 +104,9 @@ final class TurnFit {
         k++;
       }
       if (k < later.size() && later.get(k)[0] == e[0]) {
-        to.add(ray(b, ci, t.x(e[1]), t.y(e[1])));
+        to.add(b.ray(ci, t.x(e[1]), t.y(e[1])));
         int row = later.get(k)[1];
-        from.add(ray(b, cj, t.x(row), t.y(row)));
+        from.add(b.ray(cj, t.x(row), t.y(row)));
       }
     }
     if (from.size() < 2) {
@@ -116,12 +128,5 @@ final class TurnFit {
       r = SimilarityFit.turnOf(from, weighted);
     }
     return r;
-  }
-
-  /** Unit direction in camera space of the ray through a pixel. */
-  static Vec3 ray(Bundle b, int i, double x, double y) {
-    double f = b.focalPx(i);
-    return new Vec3((x - b.centreX(i)) / f, -(y - b.centreY(i)) / (f * b.ratio(i)), -1)
-        .normalized();
   }
 }

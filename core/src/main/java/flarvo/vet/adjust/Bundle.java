@@ -85,6 +85,12 @@ public final class Bundle {
     return ratio[camera];
   }
 
+  /** Unit direction, in camera space, of the ray through a pixel; lens terms are not looked at. */
+  public Vec3 ray(int camera, double x, double y) {
+    double f = focal[camera];
+    return new Vec3((x - cx[camera]) / f, -(y - cy[camera]) / (f * ratio[camera]), -1).normalized();
+  }
+
   public double centreX(int camera) {
     return cx[camera];
   }

@@ -527,7 +527,7 @@ public final class BundleAdjuster {
   }
 
   /** Turns a rotation by a small one on its right, and keeps it a rotation. */
-  private static void turn(double[] m, int at, double x, double y, double z) {
+  static void turn(double[] m, int at, double x, double y, double z) {
     double half = Math.sqrt(x * x + y * y + z * z) / 2;
     double k = half < 1e-8 ? 0.5 : Math.sin(half) / (2 * half);
     Rotation small = Rotation.normalized(Math.cos(half), k * x, k * y, k * z);

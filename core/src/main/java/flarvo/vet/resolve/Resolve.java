@@ -1,0 +1,359 @@
+package flarvo.vet.resolve;
+
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.vet.SolveKind;
+import flarvo.vet.TurnFit;
+import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.adjust.Adjustment;
+import flarvo.vet.adjust.Bundle;
+import flarvo.vet.adjust.BundleAdjuster;
+import flarvo.vet.adjust.RobustLoss;
+import flarvo.vet.adjust.Tracks;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/**
+ * Solves a shot from its 2D tracks alone: a free move or a tripod, the focal length known or not.
+ * The result is in a space of its own: the first camera at the origin, and of a size of its own.
+ */
+public final class Resolve {
+
+  /** Horizontal focal lengths to try where none is known, in widths of the picture. */
+  private static final double[] FOCALS = {0.6, 0.8, 1.05, 1.4, 1.9, 2.6, 3.6};
+
+  /** Turning alone that leaves more than this is no tripod, whatever a free move leaves. */
+  private static final double TRIPOD_AT_MOST_PX = 1.5;
+
+  /** After a few rounds, turning alone that leaves more than this is not looked at further. */
+  private static final double HOPELESS_TRIPOD_PX = 12;
+
+  private static final int QUICK_ROUNDS = 5;
+  private static final int PAIRS_TRIED = 6;
+  private static final int KEY_FRAMES = 14;
+  private static final double HELD_FRAMES = 0.98;
+  private static final int FEWEST = 8;
+
+  /** Trackers are put so far from a tripod, in metres, since nobody knows how far they are. */
+  private static final double TRIPOD_DISTANCE = 10;
+
+  private final Observations observations;
+  private final FrameRange frames;
+  private final PictureSize picture;
+  private final Optics film;
+  private final OptionalDouble focalMm;
+  private final Progress progress;
+  private final List<String> names = new ArrayList<>();
+  private final Tracks tracks;
+
+  /**
+   * What came of it.
+   *
+   * @param kind whether the camera moved or only turned, with what each leaves
+   */
+  public record Solved(ShotCamera camera, TrackerSet trackers, SolveKind kind, String how) {}
+
+  private Resolve(
+      Observations o,
+      PictureSize picture,
+      double filmWidthMm,
+      double filmHeightMm,
+      OptionalDouble focalMm,
+      Progress progress) {
+    this.observations = o;
+    this.picture = picture;
+    this.focalMm = focalMm;
+    this.progress = progress;
+    film = Optics.centred(focalMm.orElse(filmWidthMm), filmWidthMm, filmHeightMm);
+    frames = range(o);
+    tracks = tracks();
+  }
+
+  /**
+   * @param o canonical pixels of the undistorted plate
+   * @param focalMm empty where it is not known
+   * @throws InputError when the tracks do not hold a camera, with the reason
+   */
+  public static Solved of(
+      Observations o,
+      PictureSize picture,
+      double filmWidthMm,
+      double filmHeightMm,
+      OptionalDouble focalMm,
+      Progress progress) {
+    if (o.isEmpty()) {
+      throw InputError.words("there are no 2D tracks", "Bring in tracks of trackers and frames");
+    }
+    return new Resolve(o, picture, filmWidthMm, filmHeightMm, focalMm, progress).solve();
+  }
+
+  private static FrameRange range(Observations o) {
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    for (int row = 0; row < o.size(); row++) {
+      first = Math.min(first, o.frame(row));
+      last = Math.max(last, o.frame(row));
+    }
+    return new FrameRange(first, last);
+  }
+
+  private Tracks tracks() {
+    Tracks.Builder t = new Tracks.Builder(frames.count());
+    for (String n : observations.names()) {
+      if (observations.endRow(n) - observations.firstRow(n) < 2) {
+        continue;
+      }
+      names.add(n);
+      for (int row = observations.firstRow(n); row < observations.endRow(n); row++) {
+        t.see(observations.frame(row) - frames.first(), observations.x(row), observations.y(row));
+      }
+      t.endPoint();
+    }
+    return t.build();
+  }
+
+  private Bundle optics(double focalPx) {
+    Bundle b = new Bundle(frames.count(), tracks.points());
+    double ratio = film.filmWidthMm() * picture.height() / (film.filmHeightMm() * picture.width());
+    for (int i = 0; i < b.cameras(); i++) {
+      b.setPose(i, Pose.IDENTITY);
+      b.setOptics(i, focalPx, ratio, picture.width() / 2.0, picture.height() / 2.0);
+    }
+    return b;
+  }
+
+  private Solved solve() {
+    if (frames.count() < 2) {
+      throw InputError.words(
+          "all trackers were seen in one frame, " + frames.first() + ", only",
+          "A solve needs trackers that are followed over many frames");
+    }
+    if (names.size() < FEWEST) {
+      throw InputError.words(
+          names.size() + " trackers are seen in two frames or more; a solve needs " + FEWEST,
+          "Track more features");
+    }
+    if (!moves()) {
+      throw InputError.words(
+          "nothing moves in the picture", "Without any move there is nothing to solve");
+    }
+    Turned turned = turned();
+    progress.step(1, 10);
+    Freed freed = turned.medianPx < 0.2 ? new Freed(null, "turning alone explains it") : freed();
+    boolean free = freed.growth != null;
+    if (free) {
+      SolveKind kind = SolveKind.of(turned.medianPx, freed.growth.medianPx());
+      boolean tripod = kind.tripod() && turned.medianPx < TRIPOD_AT_MOST_PX;
+      return tripod ? tripod(turned, kind) : moved(freed.growth, kind);
+    }
+    if (turned.medianPx < TRIPOD_AT_MOST_PX) {
+      return tripod(turned, new SolveKind(true, turned.medianPx, turned.medianPx));
+    }
+    throw InputError.words(
+        "the 2D tracks could not be solved: " + freed.why,
+        "Track more features, spread over the picture and living longer; or give the focal length");
+  }
+
+  /** Whether anything wanders by more than a pixel. */
+  private boolean moves() {
+    for (int j = 0; j < tracks.points(); j++) {
+      int first = tracks.firstRow(j);
+      for (int row = first; row < first + tracks.seen(j); row++) {
+        if (Math.hypot(tracks.x(row) - tracks.x(first), tracks.y(row) - tracks.y(first)) > 1) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  private double[] focals() {
+    if (focalMm.isPresent()) {
+      return new double[] {focalMm.getAsDouble() / film.filmWidthMm() * picture.width()};
+    }
+    double[] out = new double[FOCALS.length];
+    for (int k = 0; k < out.length; k++) {
+      out[k] = FOCALS[k] * picture.width();
+    }
+    return out;
+  }
+
+  private record Turned(Bundle bundle, double medianPx) {}
+
+  /** The best of all focal lengths after a few rounds is fitted to the end. */
+  private Turned turned() {
+    AdjustOptions.Focal focal =
+        focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT;
+    Turned best = null;
+    for (double f : focals()) {
+      Bundle start = TurnFit.start(optics(f), tracks);
+      Turned t = turned(TurnFit.fit(start, tracks, focal, QUICK_ROUNDS, progress));
+      best = best == null || t.medianPx < best.medianPx ? t : best;
+    }
+    if (best.medianPx > HOPELESS_TRIPOD_PX) {
+      return best;
+    }
+    return turned(TurnFit.fit(best.bundle, tracks, focal, 3 * QUICK_ROUNDS, progress));
+  }
+
+  private Turned turned(Adjustment a) {
+    return new Turned(
+        a.bundle(), SolveKind.median(a.bundle(), tracks, AdjustOptions.USUAL.withTripod(true)));
+  }
+
+  /** A reconstruction, or why there is none. */
+  private record Freed(Growth growth, String why) {}
+
+  private Freed freed() {
+    Freed best = new Freed(null, "no two frames share " + FirstPair.FEWEST_SHARED + " trackers");
+    double least = Double.POSITIVE_INFINITY;
+    double bestFocal = Double.NaN;
+    double[] focals = focals();
+    if (focals.length == 1) {
+      bestFocal = focals[0];
+    } else {
+      int step = Math.max(1, frames.count() / KEY_FRAMES);
+      for (double f : focals) {
+        Freed tried = grown(f, step, 3);
+        if (tried.growth == null) {
+          best = best.growth == null ? tried : best;
+          continue;
+        }
+        // Fewer points that fit better are no better solve.
+        double score =
+            tried.growth.medianPx()
+                * tracks.points()
+                / (double) Math.max(1, tried.growth.pointsIn());
+        if (score < least) {
+          least = score;
+          best = tried;
+          bestFocal = tried.growth.bundle().focalPx(0);
+        }
+      }
+      if (Double.isNaN(bestFocal)) {
+        return best;
+      }
+    }
+    return grown(bestFocal, 1, PAIRS_TRIED);
+  }
+
+  private Freed grown(double focalPx, int step, int tries) {
+    Bundle optics = optics(focalPx);
+    List<FirstPair.Pair> pairs = FirstPair.ranked(optics, tracks);
+    if (pairs.isEmpty()) {
+      return new Freed(null, "no two frames share " + FirstPair.FEWEST_SHARED + " trackers");
+    }
+    Growth best = null;
+    boolean free = focalMm.isEmpty();
+    for (int k = 0; k < Math.min(tries, pairs.size()); k++) {
+      // Not the neighbours of a pair that failed: others, farther down the list.
+      FirstPair.Pair pair = pairs.get(Math.min(pairs.size() - 1, k * k));
+      Growth g = new Growth(optics, tracks, free, progress);
+      if (!g.begin(pair)) {
+        continue;
+      }
+      g.grow(step);
+      if (best == null
+          || g.camerasIn() > best.camerasIn()
+          || g.camerasIn() == best.camerasIn() && g.medianPx() < best.medianPx()) {
+        best = g;
+      }
+      if (whole(g, step) && g.medianPx() < 0.8) {
+        break;
+      }
+    }
+    if (best == null) {
+      return new Freed(null, "no pair of frames gives a move that its trackers agree on");
+    }
+    if (!whole(best, step)) {
+      return new Freed(null, unheld(best));
+    }
+    return new Freed(best, "");
+  }
+
+  private static boolean whole(Growth g, int step) {
+    int wanted = (g.cameras().length + step - 1) / step;
+    return g.camerasIn() >= HELD_FRAMES * wanted;
+  }
+
+  private String unheld(Growth g) {
+    int first = -1;
+    int n = 0;
+    for (int i = 0; i < g.cameras().length; i++) {
+      if (!g.cameras()[i]) {
+        first = first < 0 ? i : first;
+        n++;
+      }
+    }
+    return n
+        + " of "
+        + frames.count()
+        + " frames are held by too few trackers that agree, the first of them frame "
+        + (frames.first() + Math.max(0, first));
+  }
+
+  private Solved tripod(Turned turned, SolveKind kind) {
+    AdjustOptions o =
+        AdjustOptions.USUAL
+            .withTripod(true)
+            .withFocal(
+                focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT)
+            .withLoss(RobustLoss.cauchy(1));
+    Bundle b = BundleAdjuster.adjust(turned.bundle, tracks, o, progress).bundle();
+    for (int j = 0; j < b.points(); j++) {
+      b.setPoint(j, b.point(j).times(TRIPOD_DISTANCE));
+    }
+    return solved(b, kind, "tripod");
+  }
+
+  private Solved moved(Growth g, SolveKind kind) {
+    Bundle b = g.bundle();
+    g.bridge();
+    PointsBeside.place(b, tracks, g.cameras(), g.points());
+    return solved(b, kind, "free move");
+  }
+
+  private Solved solved(Bundle b, SolveKind kind, String word) {
+    double focal = b.focalPx(0) * film.filmWidthMm() / picture.width();
+    double[] xyz = new double[3 * names.size()];
+    for (int j = 0; j < names.size(); j++) {
+      Vec3 p = b.point(j);
+      xyz[3 * j] = p.x();
+      xyz[3 * j + 1] = p.y();
+      xyz[3 * j + 2] = p.z();
+    }
+    ShotCamera camera =
+        new ShotCamera(
+            "camera",
+            PoseTrack.of(frames, f -> b.pose(f - frames.first())),
+            OpticsTrack.constant(
+                frames,
+                focalMm.isPresent()
+                    ? film
+                    : Optics.centred(focal, film.filmWidthMm(), film.filmHeightMm())),
+            Optional.empty());
+    return new Solved(
+        camera,
+        TrackerSet.of("trackers", names, xyz),
+        kind,
+        String.format(
+            Locale.ROOT,
+            "solved from 2D tracks as a %s, focal length %.2f mm (%s)",
+            word,
+            focalMm.orElse(focal),
+            focalMm.isPresent() ? "given" : "found"));
+  }
+}

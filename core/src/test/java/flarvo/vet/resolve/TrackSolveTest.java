@@ -1,0 +1,212 @@
+package flarvo.vet.resolve;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.report.InputError;
+import flarvo.scene.Observations;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.vet.MadeShots;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.OptionalDouble;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+class TrackSolveTest {
+
+  private static final MadeShots.Move[] FREE = {
+    MadeShots.Move.WALK,
+    MadeShots.Move.TRUCK,
+    MadeShots.Move.DOLLY,
+    MadeShots.Move.CRANE,
+    MadeShots.Move.ARC
+  };
+
+  private static TrackSolve.Outcome solve(Shot s, boolean focalKnown) {
+    OptionalDouble focal =
+        focalKnown
+            ? OptionalDouble.of(s.cameras().get(0).optics().at(1001).focalLengthMm())
+            : OptionalDouble.empty();
+    return TrackSolve.of(
+        s.name(),
+        s.observations(),
+        s.picture(),
+        Rate.FPS_24,
+        24,
+        13.5,
+        focal,
+        0.5,
+        8,
+        Progress.NONE);
+  }
+
+  /** Free moves of five kinds, three sizes, noise of 0.2 to 0.5 px, half without a focal length. */
+  @Test
+  void fiftyShotsFromTheirTracksAlone() {
+    List<String> failed = new ArrayList<>();
+    int strays = 0;
+    int found = 0;
+    int good = 0;
+    int lost = 0;
+    for (int i = 0; i < 50; i++) {
+      MadeShots.Move move = FREE[i % FREE.length];
+      double amount = new double[] {1, 0.35, 1.8}[i / 5 % 3];
+      double noise = 0.2 + 0.3 * (i % 7) / 6.0;
+      MadeShots.Made m = MadeShots.made(move, amount, noise, 0.05, 72, 90, 300 + i);
+      String what =
+          String.format(Locale.ROOT, "%s ×%.2f, noise %.2f px, %d", move, amount, noise, i);
+      try {
+        TrackSolve.Outcome o = solve(m.truth(), i % 2 == 0);
+        if (o.cleaned().afterPx() > 0.5 || o.kind().tripod()) {
+          failed.add(what + ": " + o.cleaned().afterPx() + " px, " + o.kind());
+        }
+        Set<String> gone = o.cleaned().culled();
+        strays += m.strays().size();
+        found += (int) m.strays().stream().filter(gone::contains).count();
+        good += m.truth().trackerCount() - m.strays().size();
+        lost += (int) gone.stream().filter(n -> !m.strays().contains(n)).count();
+      } catch (InputError e) {
+        failed.add(what + ": " + e.getMessage());
+      }
+    }
+    System.out.printf(
+        Locale.ROOT,
+        "50 shots from tracks alone: %d failed %s; %d of %d strays found, %d of %d good lost%n",
+        failed.size(),
+        failed,
+        found,
+        strays,
+        lost,
+        good);
+    assertThat(failed).hasSizeLessThanOrEqualTo(2);
+    assertThat(found).isGreaterThanOrEqualTo((int) Math.ceil(0.95 * strays));
+    assertThat(lost).isLessThanOrEqualTo((int) (0.02 * good));
+  }
+
+  @Test
+  void tripodsAreKnownAndGetNoFalseDepths() {
+    for (int i = 0; i < 20; i++) {
+      MadeShots.Made m =
+          MadeShots.made(MadeShots.Move.TRIPOD, 1 + i % 3, 0.2 + 0.015 * i, 0.05, 60, 70, 700 + i);
+      TrackSolve.Outcome o = solve(m.truth(), i % 2 == 0);
+      assertThat(o.kind().tripod()).as("%s: %s", i, o.kind()).isTrue();
+      assertThat(o.cleaned().afterPx()).isLessThan(0.5);
+      Vec3 eye = o.shot().cameras().get(0).poses().at(1001).position();
+      for (int f = 1001; f <= 1060; f++) {
+        assertThat(o.shot().cameras().get(0).poses().at(f).position().minus(eye).length())
+            .isLessThan(1e-9);
+      }
+      // All equally far: nobody claims to know better.
+      TrackerSet t = o.shot().trackers().get(0);
+      double far = t.position(0).minus(eye).length();
+      for (int k = 1; k < t.size(); k++) {
+        assertThat(t.position(k).minus(eye).length()).isCloseTo(far, within(1e-6 * far));
+      }
+    }
+  }
+
+  @Test
+  void everyTrackerOnOnePlaneIsSolvedOrExplained() {
+    Shot s = MadeShots.made(MadeShots.Move.WALK, 1, 0.2, 0, 60, 60, 41).truth();
+    Shot flat = reseen(s, p -> new Vec3(p.x(), p.y(), -6));
+    try {
+      TrackSolve.Outcome o = solve(flat, true);
+      assertThat(o.cleaned().afterPx()).isLessThan(0.5);
+    } catch (InputError e) {
+      assertThat(e.getMessage()).contains("could not be solved");
+    }
+  }
+
+  @Test
+  void whatCannotBeSolvedSaysWhy() {
+    Shot s = MadeShots.made(MadeShots.Move.WALK, 1, 0.2, 0, 40, 40, 43).truth();
+    refused(Observations.NONE, "no 2D tracks");
+    refused(only(s, (n, f) -> n < 4), "4 trackers");
+    refused(only(s, (n, f) -> f == 1010), "one frame");
+    refused(still(s), "nothing moves");
+    Observations.Builder same = new Observations.Builder();
+    for (int n = 0; n < 12; n++) {
+      for (int f = 1001; f <= 1020; f++) {
+        same.add("p" + n, f, 100 + 3.0 * f % 7 + f, 200);
+      }
+    }
+    refused(same.build(), "");
+  }
+
+  /** Either an explanation or a solve with finite numbers: never NaN. */
+  private static void refused(Observations o, String why) {
+    try {
+      TrackSolve.Outcome out =
+          TrackSolve.of(
+              "s",
+              o,
+              flarvo.scene.PictureSize.of(1920, 1080),
+              Rate.FPS_24,
+              24,
+              13.5,
+              OptionalDouble.of(30),
+              0.5,
+              8,
+              Progress.NONE);
+      assertThat(why).as("was solved: %s", out.how()).isEmpty();
+      assertThat(out.cleaned().afterPx()).isFinite();
+    } catch (InputError e) {
+      assertThat(e.getMessage()).contains(why);
+    }
+  }
+
+  private interface Kept {
+    boolean test(int tracker, int frame);
+  }
+
+  private static Observations only(Shot s, Kept kept) {
+    Observations o = s.observations();
+    Observations.Builder b = new Observations.Builder();
+    for (int n = 0; n < o.names().size(); n++) {
+      String name = o.names().get(n);
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        if (kept.test(n, o.frame(row))) {
+          b.add(name, o.frame(row), o.x(row), o.y(row));
+        }
+      }
+    }
+    return b.build();
+  }
+
+  private static Observations still(Shot s) {
+    Observations o = s.observations();
+    Observations.Builder b = new Observations.Builder();
+    for (String name : o.names()) {
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        b.add(name, o.frame(row), o.x(o.firstRow(name)), o.y(o.firstRow(name)));
+      }
+    }
+    return b.build();
+  }
+
+  /** The shot with its points elsewhere, seen anew without noise. */
+  private static Shot reseen(Shot s, java.util.function.UnaryOperator<Vec3> change) {
+    TrackerSet moved = s.trackers().get(0).map(change);
+    Observations o = s.observations();
+    Observations.Builder b = new Observations.Builder();
+    Pinhole h = new Pinhole(s.cameras().get(0), s.picture());
+    double[] px = new double[3];
+    for (int i = 0; i < moved.size(); i++) {
+      String name = moved.names().get(i);
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        h.at(o.frame(row)).project(moved.x(i), moved.y(i), moved.z(i), px);
+        if (px[2] > 0.3) {
+          b.add(name, o.frame(row), px[0], px[1]);
+        }
+      }
+    }
+    return s.withTrackers(List.of(moved)).withObservations(b.build());
+  }
+}

@@ -32,6 +32,12 @@ public final class CullAndRefine {
   /** One whose error wanders steadily stands out sooner. */
   private static final double WANDERING_DEVIATIONS = 1.5;
 
+  /** So many times the median is a gross error. */
+  private static final double GROSS = 8;
+
+  /** Trackers that hold a camera, if barely. */
+  private static final int HOLDS = 4;
+
   /** Share of all trackers that may go, whatever they look like. */
   private static final double MOST_GONE = 0.5;
 
@@ -253,17 +259,21 @@ public final class CullAndRefine {
     List<String> order = new ArrayList<>(wanted);
     order.sort(Comparator.comparingDouble((String n) -> m.errors().trackerRmsPx(n)).reversed());
     Observations o = shot.observations();
+    double median = median(m, weightless);
     Set<String> out = new LinkedHashSet<>();
     Set<String> uncounted = new HashSet<>(weightless);
     for (String n : order) {
       if (out.size() >= most) {
         break;
       }
+      // A gross stray does more harm than a thin frame, as long as the frame still holds.
+      boolean gross = m.errors().trackerRmsPx(n) > GROSS * median;
+      int floor = gross ? Math.min(fewest, HOLDS) : fewest;
       boolean thin = false;
       for (int row = o.firstRow(n); row < o.endRow(n); row++) {
         int k = o.frame(row) - frames.first();
         // A frame that is thin already does not hold back what spoils it.
-        thin |= frames.contains(o.frame(row)) && live[k] == fewest;
+        thin |= frames.contains(o.frame(row)) && live[k] == floor;
       }
       if (thin && !uncounted.contains(n)) {
         continue;

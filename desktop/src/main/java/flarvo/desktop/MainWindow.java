@@ -25,6 +25,8 @@ import flarvo.desktop.stop.ColumnsDesk;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.ReceiveDesk;
 import flarvo.desktop.stop.VetDesk;
+import flarvo.desktop.vet.TrackerTable;
+import flarvo.desktop.vet.VetGraph;
 import flarvo.dispatch.Delivery;
 import java.io.File;
 import java.nio.file.Path;
@@ -54,11 +56,15 @@ public final class MainWindow {
   /** Share of the height that the picture keeps above the delivery board. */
   private static final double BOARD_BELOW = 0.62;
 
+  private static final double TABLE_BELOW = 0.55;
+
   private final Session session;
   private final StackPane root = new StackPane();
   private final BorderPane frame = new BorderPane();
   private final PictureView picture;
   private final SpaceView space;
+  private VetGraph errors;
+  private TrackerTable trackers;
   private DriftGraph graph; // made when first shown, like the board and the desks
   private DispatchBoard board;
   private final StackPane viewers = new StackPane();
@@ -104,6 +110,7 @@ public final class MainWindow {
     session.stop().addListener((o, a, b) -> arrange());
     session.view().spaceShown().addListener((o, a, b) -> arrange());
     session.view().viewersShown().addListener((o, a, b) -> arrange());
+    session.view().tableShown().addListener((o, a, b) -> arrange());
     session.columns().table().addListener((o, a, b) -> arrange());
     session
         .state()
@@ -166,13 +173,30 @@ public final class MainWindow {
     if (stop == Stop.PROOF && graph == null) {
       graph = new DriftGraph(session);
     }
-    centre.setBottom(stop == Stop.PROOF ? graph : null);
+    if (stop == Stop.VET && errors == null) {
+      errors = new VetGraph(session);
+    }
+    boolean table = stop == Stop.VET && session.view().tableShown().get();
+    if (!table) {
+      split.getItems().remove(trackers);
+    } else if (!split.getItems().contains(trackers())) {
+      split.getItems().add(trackers());
+      split.setDividerPositions(TABLE_BELOW);
+    }
+    centre.setBottom(stop == Stop.PROOF ? graph : stop == Stop.VET ? errors : null);
     frame.setRight(naming ? columnsDesk() : desks.computeIfAbsent(stop, s -> scroll(desk(s))));
     if (viewing) {
       (ledger.isVisible() ? ledger : shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();
+  }
+
+  private TrackerTable trackers() {
+    if (trackers == null) {
+      trackers = new TrackerTable(session);
+    }
+    return trackers;
   }
 
   private ScrollPane columnsDesk() {
@@ -401,6 +425,25 @@ public final class MainWindow {
             "Change between picture and space",
             "Tab",
             () -> session.view().spaceShown().set(!session.view().spaceShown().get())));
+    list.add(
+        new Action(
+            "Table of trackers",
+            "T",
+            () -> {
+              go(Stop.VET);
+              session.view().tableShown().set(!session.view().tableShown().get());
+            }));
+    list.add(
+        new Action(
+            "Leave out the selected trackers",
+            "Delete",
+            () -> session.vet().cull(java.util.Set.copyOf(session.selection()), "by hand")));
+    list.add(
+        new Action(
+            "Bring back all trackers",
+            "",
+            () -> session.vet().restore(session.vet().vetting().culled())));
+    list.add(new Action("Take the solve as it came", "", session.vet()::useWhatCame));
     list.add(new Action("Frame the selection", "F", this::frameSelection));
     list.add(new Action("Whole picture", "", picture::fit));
     list.add(new Action("Copy the picture as an image", "Ctrl+C", this::copyPicture));

@@ -4,6 +4,7 @@ import flarvo.desktop.ladder.Transport;
 import flarvo.desktop.session.Playhead;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
+import java.util.Set;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.ComboBoxBase;
@@ -120,9 +121,26 @@ final class WindowKeys {
       case OPEN_BRACKET -> head.setIn();
       case CLOSE_BRACKET -> head.setOut();
       case F -> window.frameSelection();
+      case T -> {
+        return atVet(() -> session.view().tableShown().set(!session.view().tableShown().get()));
+      }
+      case M -> {
+        return atVet(() -> session.vet().marking().set(!session.vet().marking().get()));
+      }
+      case W -> {
+        return atVet(this::weigh);
+      }
+      case DELETE, BACK_SPACE -> {
+        return atVet(() -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
+      }
+      case INSERT -> {
+        return atVet(() -> session.vet().restore(Set.copyOf(session.selection())));
+      }
       case ESCAPE -> {
         if (session.columns().table().get() != null) {
           session.columns().close();
+        } else if (session.vet().marking().get()) {
+          session.vet().marking().set(false);
         } else {
           session.selection().clear();
         }
@@ -146,6 +164,20 @@ final class WindowKeys {
       }
     }
     return true;
+  }
+
+  private boolean atVet(Runnable action) {
+    boolean here = session.stop().get() == Stop.VET;
+    if (here) {
+      action.run();
+    }
+    return here;
+  }
+
+  /** Weight off, or on again where none of the selected has any. */
+  private void weigh() {
+    Set<String> s = Set.copyOf(session.selection());
+    session.vet().weigh(s, session.vet().vetting().weightless().containsAll(s));
   }
 
   private boolean sendChosen(Node focus) {

@@ -30,13 +30,22 @@ public final class KeysCard extends StackPane {
     {"Esc", "clear the selection"},
   };
 
+  private static final String[][] VET = {
+    {"T", "table of trackers"},
+    {"Delete", "leave out what is selected"},
+    {"Insert", "bring back what is selected"},
+    {"W", "weight on or off"},
+    {"M", "mark a late point"},
+    {"Alt+drag", "draw round trackers; a box with Ctrl"},
+  };
+
   private final VBox box = new VBox(10);
 
   public KeysCard() {
     getStyleClass().add("overlay");
     setAlignment(Pos.CENTER);
     box.getStyleClass().add("pop-up");
-    box.setMaxSize(480, 480);
+    box.setMaxSize(480, 560);
     getChildren().add(box);
     setVisible(false);
     setManaged(false);
@@ -52,6 +61,11 @@ public final class KeysCard extends StackPane {
     int row = 0;
     for (String[] k : EVERYWHERE) {
       add(grid, row++, k[0], k[1]);
+    }
+    if (stop == Stop.VET) {
+      for (String[] k : VET) {
+        add(grid, row++, k[0], k[1]);
+      }
     }
     if (stop == Stop.DISPATCH) {
       add(grid, row++, "Ctrl+Enter", "send all deliveries");

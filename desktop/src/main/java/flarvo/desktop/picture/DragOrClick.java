@@ -29,6 +29,13 @@ public final class DragOrClick {
   private DragOrClick() {}
 
   public static void install(Node viewer, Drag drag, Click click) {
+    install(viewer, drag, click, e -> {});
+  }
+
+  /**
+   * @param dropped told when a drag ends
+   */
+  public static void install(Node viewer, Drag drag, Click click, Click dropped) {
     DragOrClick state = new DragOrClick();
     viewer.setOnMousePressed(
         e -> {
@@ -40,6 +47,8 @@ public final class DragOrClick {
         e -> {
           if (!state.dragging && e.getButton() == MouseButton.PRIMARY) {
             click.at(e);
+          } else if (state.dragging) {
+            dropped.at(e);
           }
         });
   }

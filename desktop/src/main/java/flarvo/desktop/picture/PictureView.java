@@ -15,6 +15,7 @@ import flarvo.vet.Reprojection;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import javafx.collections.MapChangeListener;
 import javafx.collections.SetChangeListener;
 import javafx.scene.canvas.GraphicsContext;
@@ -32,12 +33,15 @@ public final class PictureView extends CanvasPane {
   private final double[] px = new double[3];
   private final Map<String, double[]> recipientPoints = new HashMap<>();
   private Shot recipientShot;
+  private final Lasso lasso;
+  private final Loupe loupe = new Loupe();
   private double zoom = 1;
   private double panX;
   private double panY;
 
   public PictureView(Session session) {
     this.session = session;
+    lasso = new Lasso(session, this::redraw);
     setAccessibleText("Picture: the shot through its camera, over the plate");
     getStyleClass().add("picture");
     session.shot().addListener((o, a, b) -> redraw());
@@ -52,7 +56,17 @@ public final class PictureView extends CanvasPane {
     session.chosen().addListener((o, a, b) -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> redraw());
-    DragOrClick.install(this, (dx, dy, e) -> pan(dx, dy), this::pick);
+    session.view().trails().addListener((o, a, b) -> redraw());
+    session.view().errorRings().addListener((o, a, b) -> redraw());
+    session.vet().marking().addListener((o, a, b) -> redraw());
+    DragOrClick.install(this, this::drag, this::pick, e -> lasso.end());
+    setOnMouseMoved(
+        e -> {
+          loupe.at(e.getX(), e.getY());
+          if (session.vet().marking().get()) {
+            redraw();
+          }
+        });
     setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
   }
 
@@ -127,6 +141,36 @@ public final class PictureView extends CanvasPane {
     if (session.stop().get() == Stop.PROOF) {
       recipient(g, p, frame, left, top, s);
     }
+    if (session.stop().get() == Stop.VET) {
+      lasso.draw(g, p, left, top, s);
+      if (session.vet().marking().get()) {
+        loupe.draw(g, p, plateImage(shot, frame), left, top, s, w);
+      }
+    }
+  }
+
+  /** Null while the plate is not here. */
+  private Image plateImage(Shot shot, int frame) {
+    PlateRole role = session.view().plateRole().get();
+    Optional<PlateSequence> plates = shot.plate(role).or(() -> shot.plates().stream().findFirst());
+    return plates
+        .filter(x -> x.frames().contains(frame))
+        .map(x -> cache.get(x, frame))
+        .orElse(null);
+  }
+
+  /** Alt draws round trackers; without it the picture is moved. */
+  private void drag(double dx, double dy, MouseEvent e) {
+    Shot shot = session.shot().get();
+    if (shot != null && session.stop().get() == Stop.VET && (e.isAltDown() || lasso.isDrawing())) {
+      double s = scale(shot);
+      lasso.to(
+          (e.getX() - (getWidth() / 2 + panX - shot.picture().width() * s / 2)) / s,
+          (e.getY() - (getHeight() / 2 + panY - shot.picture().height() * s / 2)) / s,
+          e.isControlDown());
+    } else {
+      pan(dx, dy);
+    }
   }
 
   private double scale(Shot shot) {
@@ -176,6 +220,9 @@ public final class PictureView extends CanvasPane {
     Reprojection errors = session.errors().get();
     double stretch = session.view().whiskers().get();
     double limit = session.view().errorLimitPx().get();
+    int trails = session.stop().get() == Stop.VET ? session.view().trails().get() : 0;
+    boolean rings = session.stop().get() == Stop.VET && session.view().errorRings().get();
+    Set<String> uncounted = session.vet().uncounted();
     g.setFont(Font.font(Theme.NUMBERS, 11));
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
@@ -198,11 +245,53 @@ public final class PictureView extends CanvasPane {
           double oy = top + seen.y(row) * s;
           TrackerMark.observed(g, p, ox, oy, x, y, stretch, state);
         }
+        if (trails > 0 && !seen.isEmpty()) {
+          trail(g, p, seen, name, frame, trails, left, top, s);
+        }
         TrackerMark.ring(g, p, x, y, state, selected);
+        if (uncounted.contains(name)) {
+          TrackerMark.weightless(g, p, x, y);
+        }
+        if (rings && row >= 0 && errors != null && !Double.isNaN(errors.rowPx(row))) {
+          TrackerMark.errorRing(g, p, x, y, errors.rowPx(row) * stretch * s, state);
+        }
         if (selected) {
           label(g, p, name, x + 12, y - 8);
         }
       }
+    }
+  }
+
+  /** Where a tracker was seen some frames before (thin) and after (dotted). */
+  private static void trail(
+      GraphicsContext g,
+      Palette p,
+      Observations seen,
+      String name,
+      int frame,
+      int around,
+      double left,
+      double top,
+      double s) {
+    g.setStroke(p.quiet());
+    g.setLineWidth(1);
+    double x = Double.NaN;
+    double y = Double.NaN;
+    for (int row = seen.firstRow(name); row < seen.endRow(name); row++) {
+      int f = seen.frame(row);
+      if (f < frame - around) {
+        continue;
+      }
+      if (f > frame + around) {
+        break;
+      }
+      double nx = left + seen.x(row) * s;
+      double ny = top + seen.y(row) * s;
+      if (!Double.isNaN(x) && (f <= frame || f % 2 == 0)) {
+        g.strokeLine(x, y, nx, ny);
+      }
+      x = nx;
+      y = ny;
     }
   }
 
@@ -273,6 +362,10 @@ public final class PictureView extends CanvasPane {
     double s = scale(shot);
     double left = getWidth() / 2 + panX - shot.picture().width() * s / 2;
     double top = getHeight() / 2 + panY - shot.picture().height() * s / 2;
+    if (session.stop().get() == Stop.VET && session.vet().marking().get()) {
+      session.vet().mark((e.getX() - left) / s, (e.getY() - top) / s);
+      return;
+    }
     Pinhole pinhole = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
     String best = null;
     double nearest = PICK_PX;

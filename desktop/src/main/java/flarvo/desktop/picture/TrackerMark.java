@@ -69,6 +69,22 @@ public final class TrackerMark {
     g.fillOval(ox - 1.6, oy - 1.6, 3.2, 3.2);
   }
 
+  /** A tracker that counts for nothing: two short strokes across the ring. */
+  public static void weightless(GraphicsContext g, Palette p, double x, double y) {
+    g.setStroke(p.quiet());
+    g.setLineWidth(1.4);
+    g.strokeLine(x - RADIUS, y + RADIUS, x - RADIUS + 4, y + RADIUS - 4);
+    g.strokeLine(x + RADIUS - 4, y - RADIUS + 4, x + RADIUS, y - RADIUS);
+  }
+
+  /** A disc's edge as large as the error. */
+  public static void errorRing(
+      GraphicsContext g, Palette p, double x, double y, double radius, State state) {
+    g.setStroke(colour(state, p).deriveColor(0, 1, 1, 0.55));
+    g.setLineWidth(1);
+    g.strokeOval(x - radius, y - radius, 2 * radius, 2 * radius);
+  }
+
   /** Where a recipient sees it: a small upright cross. */
   public static void recipient(GraphicsContext g, Palette p, double x, double y) {
     g.setStroke(p.attention());

@@ -1,5 +1,6 @@
 package flarvo.desktop.session;
 
+import flarvo.project.ShotState;
 import flarvo.scene.Shot;
 import flarvo.vet.Reprojection;
 
@@ -13,8 +14,10 @@ record Drawn(Shot shot, Shot levelled, Reprojection errors) {
   /** A shot with more than this is worked out beside the window. */
   private static final int SMALL = 40_000;
 
-  static Drawn of(Shot shot) {
-    return new Drawn(shot, shot.levelled(), Reprojection.of(shot).orElse(null));
+  static Drawn of(ShotState state) {
+    Shot shot = state.shot();
+    return new Drawn(
+        shot, shot.levelled(), Reprojection.of(shot, state.vetting().uncounted()).orElse(null));
   }
 
   static boolean isQuick(Shot shot) {

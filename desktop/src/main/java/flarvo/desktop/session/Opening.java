@@ -86,7 +86,7 @@ record Opening(
   }
 
   private static Opening opened(ProjectFile project, ProjectShot entry, ShotState state) {
-    return new Opening(project, entry, state, Drawn.of(state.shot()), null);
+    return new Opening(project, entry, state, Drawn.of(state), null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

@@ -58,6 +58,7 @@ public final class Session {
   private final Keeper keeper = new Keeper(this);
   private final Sending sending = new Sending(this);
   private final Columns columns = new Columns(this);
+  private final VetWork vet = new VetWork(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
 
   /** What could not be opened because files are missing; the open shot is not touched by it. */
@@ -223,11 +224,11 @@ public final class Session {
     ShotState before = state.get();
     if (before == null || before.shot() != next.shot()) {
       if (drawn != null || Drawn.isQuick(next.shot())) {
-        draw(drawn != null ? drawn : Drawn.of(next.shot()));
+        draw(drawn != null ? drawn : Drawn.of(next));
       } else {
         jobs.run(
             "Working out errors",
-            p -> Drawn.of(next.shot()),
+            p -> Drawn.of(next),
             d -> {
               if (state.get().shot() == d.shot()) {
                 draw(d);
@@ -400,6 +401,11 @@ public final class Session {
 
   private static String capital(String s) {
     return s.substring(0, 1).toUpperCase(Locale.ROOT) + s.substring(1);
+  }
+
+  /** What is done at Vet. */
+  public VetWork vet() {
+    return vet;
   }
 
   /** Deliveries on their way out. */

@@ -4,9 +4,11 @@ import flarvo.desktop.theme.Theme;
 import flarvo.scene.PlateRole;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
+import javafx.beans.property.SimpleIntegerProperty;
 import javafx.beans.property.SimpleObjectProperty;
 
 /** What the window shows of a shot, and how; nothing of it belongs to the shot. */
@@ -19,6 +21,9 @@ public final class ViewSettings {
   private final BooleanProperty viewersShown = new SimpleBooleanProperty();
   private final DoubleProperty whiskers = new SimpleDoubleProperty(10);
   private final DoubleProperty errorLimitPx = new SimpleDoubleProperty(1);
+  private final IntegerProperty trails = new SimpleIntegerProperty(0);
+  private final BooleanProperty errorRings = new SimpleBooleanProperty();
+  private final BooleanProperty tableShown = new SimpleBooleanProperty();
   private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
@@ -42,6 +47,21 @@ public final class ViewSettings {
   /** How much longer whiskers are drawn than they are, 1 to 50. */
   public DoubleProperty whiskers() {
     return whiskers;
+  }
+
+  /** Frames before and after the playhead over which tracks are drawn; 0 for none. */
+  public IntegerProperty trails() {
+    return trails;
+  }
+
+  /** Rings as large as the error, stretched like the whiskers. */
+  public BooleanProperty errorRings() {
+    return errorRings;
+  }
+
+  /** At Vet: the table of trackers under the picture. */
+  public BooleanProperty tableShown() {
+    return tableShown;
   }
 
   public DoubleProperty errorLimitPx() {

@@ -1,80 +1,122 @@
 package flarvo.desktop.stop;
 
 import flarvo.desktop.session.Session;
+import flarvo.scene.FrameRange;
+import flarvo.vet.Cover;
+import flarvo.vet.Measures;
 import flarvo.vet.Reprojection;
-import java.util.Comparator;
+import flarvo.vet.SolveKind;
+import flarvo.vet.Vetting;
 import java.util.List;
 import java.util.Locale;
+import javafx.beans.property.DoubleProperty;
+import javafx.beans.property.IntegerProperty;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
-import javafx.scene.layout.VBox;
+import javafx.scene.layout.Region;
 
-/** How good the solve is: error in pixels, this frame, and the trackers that spoil it. */
+/** How good the solve is, and what makes it better, in the order of work. */
 public final class VetDesk extends Desk {
 
-  private static final int WORST = 12;
+  /** A field of the picture is worth a word when it is empty for this share of the shot. */
+  private static final double HOLE = 0.5;
 
   private final Session session;
   private final Label all = number("");
   private final Label frame = number("");
   private final Label live = number("");
   private final Label over = number("");
-  private final VBox worst = new VBox(1);
+  private final Label cover = number("");
+  private final Label kind = wrapped();
+  private final Label hole = wrapped();
+  private final Label jumps = wrapped();
+  private final Label came = wrapped();
+  private final Button back = new Button("Take the solve as it came");
 
   public VetDesk(Session session) {
     super("Vet");
     this.session = session;
-    Slider stretch = slider("Whiskers", 1, 50, session.view().whiskers());
-    Label times = number("");
-    session.view().whiskers().addListener((o, a, b) -> times.setText(format(b.doubleValue())));
-    times.setText(format(session.view().whiskers().get()));
-    Slider limit = slider("Limit in pixels", 0.1, 5, session.view().errorLimitPx());
-    Label px = number("");
-    session
-        .view()
-        .errorLimitPx()
-        .addListener(
-            (o, a, b) -> px.setText(String.format(Locale.ROOT, "%.2f px", b.doubleValue())));
-    px.setText(String.format(Locale.ROOT, "%.2f px", session.view().errorLimitPx().get()));
+    back.getStyleClass().add("small-button");
+    back.setId("solve-as-came");
+    back.setOnAction(e -> session.vet().useWhatCame());
+    Button table = new Button("Table of trackers");
+    table.setId("show-table");
+    table.getStyleClass().add("small-button");
+    table.setOnAction(e -> session.view().tableShown().set(!session.view().tableShown().get()));
     getChildren()
         .addAll(
-            heading("Reprojection error"),
-            row("whole shot, RMS", all),
+            row("error, RMS", all),
             row("this frame, RMS", frame),
             row("live here", live),
             row("trackers over limit", over),
-            heading("Drawing"),
-            row("Whiskers", times),
-            stretch,
-            row("Limit", px),
-            limit,
-            heading("Worst trackers"),
-            worst);
+            row("picture covered", cover),
+            kind,
+            hole,
+            jumps,
+            came,
+            back,
+            table,
+            new CullPart(session),
+            new RefinePart(session),
+            new PathPart(session),
+            new LatePart(session),
+            heading("Drawing"));
+    slider("Limit", 0.05, 5, session.view().errorLimitPx(), "%.2f px");
+    slider("Whiskers", 1, 50, session.view().whiskers(), "× %.0f");
+    trails(session.view().trails());
+    CheckBox rings = new CheckBox("Rings as large as the error");
+    rings.selectedProperty().bindBidirectional(session.view().errorRings());
+    getChildren().add(rings);
     session.errors().addListener((o, a, b) -> fill());
+    session.vet().measures().addListener((o, a, b) -> fill());
+    session.vet().kind().addListener((o, a, b) -> fill());
     session.view().errorLimitPx().addListener((o, a, b) -> fill());
     session.playhead().frame().addListener((o, a, b) -> frame());
+    session.stop().addListener((o, a, b) -> fill());
     fill();
   }
 
-  private static String format(double stretch) {
-    return String.format(Locale.ROOT, "× %.0f", stretch);
+  static Label wrapped() {
+    Label l = new Label();
+    l.setWrapText(true);
+    l.setMinHeight(Region.USE_PREF_SIZE);
+    l.getStyleClass().add("note");
+    return l;
   }
 
-  private static Slider slider(
-      String name, double lo, double hi, javafx.beans.property.DoubleProperty value) {
+  private static void text(Label l, String words) {
+    l.setText(words);
+    l.setVisible(!words.isEmpty());
+    l.setManaged(!words.isEmpty());
+  }
+
+  private void slider(String name, double lo, double hi, DoubleProperty value, String format) {
     Slider s = new Slider(lo, hi, value.get());
-    s.setAccessibleText(name);
     s.valueProperty().bindBidirectional(value);
-    return s;
+    Label now = number(String.format(Locale.ROOT, format, value.get()));
+    value.addListener(
+        (o, a, b) -> now.setText(String.format(Locale.ROOT, format, b.doubleValue())));
+    getChildren().addAll(row(name, now), s);
+    s.setAccessibleText(name);
+  }
+
+  private void trails(IntegerProperty value) {
+    Slider s = new Slider(0, 40, value.get());
+    s.setAccessibleText("Trails, frames before and after");
+    s.valueProperty().addListener((o, a, b) -> value.set((int) Math.round(b.doubleValue())));
+    Label now = number("± 0");
+    value.addListener((o, a, b) -> now.setText("± " + b));
+    getChildren().addAll(row("Trails", now), s);
   }
 
   private void frame() {
     Reprojection r = session.errors().get();
     int f = session.playhead().frame().get();
-    if (r == null || !r.frames().contains(f)) {
+    if (r == null || !r.frames().contains(f) || r.live(f) == 0) {
       frame.setText("–");
-      live.setText("–");
+      live.setText(r == null ? "–" : "0");
       return;
     }
     frame.setText(String.format(Locale.ROOT, "%.3f px", r.frameRmsPx(f)));
@@ -82,52 +124,72 @@ public final class VetDesk extends Desk {
   }
 
   private void fill() {
-    Reprojection r = session.errors().get();
-    worst.getChildren().clear();
     frame();
+    Reprojection r = session.errors().get();
+    Measures m = session.vet().measures().get();
+    SolveKind k = session.vet().kind().get();
+    Vetting v = session.vet().vetting();
+    text(kind, k == null ? "" : k.reason());
+    text(came, v.solve().map(s -> "Stands now: " + s.how() + ".").orElse(""));
+    back.setVisible(v.solve().isPresent());
+    back.setManaged(v.solve().isPresent());
     if (r == null) {
       say("There are no 2D tracks to measure the solve with. Bring them in beside the solve.");
       all.setText("–");
       over.setText("–");
+      cover.setText("–");
+      text(hole, "");
+      text(jumps, "");
+      return;
+    }
+    all.setText(String.format(Locale.ROOT, "%.3f px", r.rmsPx()));
+    if (m == null) {
+      say("The solve is being measured…");
       return;
     }
     double limit = session.view().errorLimitPx().get();
-    List<String> names =
-        session.shot().get().trackers().stream()
-            .flatMap(t -> t.names().stream())
-            .filter(n -> !Double.isNaN(r.trackerRmsPx(n)))
-            .sorted(Comparator.comparingDouble(r::trackerRmsPx).reversed())
-            .toList();
-    long bad = names.stream().filter(n -> r.trackerRmsPx(n) > limit).count();
-    all.setText(String.format(Locale.ROOT, "%.3f px", r.rmsPx()));
-    over.setText(bad + " of " + names.size());
-    say(
-        bad == 0
-            ? "Every tracker is within the limit."
-            : bad
-                + " trackers are over the limit and pull the whole shot's error up. Dropping and"
-                + " refining are not built yet; look at them here.");
-    for (String n : names.subList(0, Math.min(WORST, names.size()))) {
-      Button b =
-          new Button(
-              String.format(
-                  Locale.ROOT,
-                  "%-6s %7.2f px  max %7.2f",
-                  n,
-                  r.trackerRmsPx(n),
-                  r.trackerMaxPx(n)));
-      b.getStyleClass().addAll("number", "row-button");
-      b.setMaxWidth(Double.MAX_VALUE);
-      b.setOnAction(
-          e -> {
-            session.selection().clear();
-            session.selection().add(n);
-            int row = session.shot().get().observations().firstRow(n);
-            if (session.shot().get().observations().row(n, session.playhead().frame().get()) < 0) {
-              session.playhead().goTo(session.shot().get().observations().frame(row));
-            }
-          });
-      worst.getChildren().add(b);
+    long bad = m.trackers().stream().filter(t -> t.rmsPx() > limit).count();
+    over.setText(bad + " of " + m.trackers().size());
+    cover.setText(String.format(Locale.ROOT, "%.0f %%", 100 * m.cover().meanShare()));
+    List<Cover.Hole> holes = m.cover().holes((int) (HOLE * r.frames().count()));
+    text(
+        hole,
+        holes.isEmpty()
+            ? ""
+            : "No tracker in the " + holes.get(0).where() + " in " + holes.get(0).frames() + ".");
+    List<Integer> out = m.jumps().outliers();
+    text(jumps, out.isEmpty() ? "" : "The path jumps at " + listed(out) + ".");
+    say(verdict(r, bad));
+  }
+
+  private static String listed(List<Integer> frames) {
+    String s =
+        frames.stream().limit(6).map(Object::toString).reduce((a, b) -> a + ", " + b).orElse("");
+    return frames.size() > 6 ? s + " and " + (frames.size() - 6) + " more" : s;
+  }
+
+  private String verdict(Reprojection r, long bad) {
+    FrameRange f = r.frames();
+    int thin = 0;
+    for (int i = f.first(); i <= f.last(); i++) {
+      thin += r.live(i) < session.vet().fewest().get() ? 1 : 0;
     }
+    String few =
+        thin == 0
+            ? ""
+            : " "
+                + thin
+                + (thin == 1 ? " frame has" : " frames have")
+                + " fewer than "
+                + session.vet().fewest().get()
+                + " live trackers.";
+    if (bad == 0 && r.rmsPx() <= session.view().errorLimitPx().get()) {
+      return "Every tracker is within the limit: fit to hand on." + few;
+    }
+    return bad
+        + (bad == 1 ? " tracker is" : " trackers are")
+        + " over the limit. Leave out what strays, refine, and look again; or let 'Cull and"
+        + " refine' do both."
+        + few;
   }
 }

@@ -1,0 +1,439 @@
+package flarvo.desktop.session;
+
+import flarvo.plate.PlateImage;
+import flarvo.plate.PlateReader;
+import flarvo.project.ShotEdit;
+import flarvo.project.ShotState;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.vet.CullAndRefine;
+import flarvo.vet.CullPreview;
+import flarvo.vet.Culling;
+import flarvo.vet.LatePoint;
+import flarvo.vet.Measures;
+import flarvo.vet.PathRepair;
+import flarvo.vet.PatternSearch;
+import flarvo.vet.RadialRest;
+import flarvo.vet.RefinedSolve;
+import flarvo.vet.Refinement;
+import flarvo.vet.SolveKind;
+import flarvo.vet.Vetting;
+import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.resolve.Resolve;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.IntegerProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleIntegerProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+
+/** What is done at Vet: measuring beside the window, and every decision as an edit. */
+public final class VetWork {
+
+  private final Session session;
+  private final ReadOnlyObjectWrapper<Measures> measures = new ReadOnlyObjectWrapper<>();
+  private final ReadOnlyObjectWrapper<SolveKind> kind = new ReadOnlyObjectWrapper<>();
+  private final IntegerProperty fewest = new SimpleIntegerProperty(8);
+  private final ObjectProperty<List<Double>> region = new SimpleObjectProperty<>(List.of());
+  private final StringProperty said = new SimpleStringProperty("");
+  private final BooleanProperty marking = new SimpleBooleanProperty();
+  private final StringProperty point = new SimpleStringProperty("");
+  private Shot measured;
+  private Shot kindOf;
+  private Optional<RefinedSolve> kindUnder = Optional.empty();
+
+  VetWork(Session session) {
+    this.session = session;
+    session.shot().addListener((o, a, b) -> measure());
+    session.stop().addListener((o, a, b) -> measure());
+  }
+
+  /** Anew where the shot is another one; nobody looks at it away from Vet. */
+  @SuppressWarnings("ReferenceEquality")
+  private void measure() {
+    Shot shot = session.shot().get();
+    if (shot == null || session.stop().get() != Stop.VET || shot == measured) {
+      return;
+    }
+    measured = shot;
+    Set<String> uncounted = uncounted();
+    session
+        .jobs()
+        .run(
+            "Measuring the solve",
+            p -> Measures.of(shot, uncounted, p),
+            m -> {
+              if (session.shot().get() == shot) {
+                measures.set(m.orElse(null));
+              }
+            },
+            session.message()::set);
+    tellKind();
+  }
+
+  /** A cull does not make a tripod of a move; another solve may. */
+  @SuppressWarnings("ReferenceEquality")
+  private void tellKind() {
+    ShotState s = session.state().get();
+    if (kindOf == s.whole() && kindUnder.equals(s.vetting().solve())) {
+      return;
+    }
+    kindOf = s.whole();
+    kindUnder = s.vetting().solve();
+    session
+        .jobs()
+        .run(
+            "Telling a tripod from a move",
+            p -> SolveKind.of(s.shot(), s.vetting().uncounted(), p),
+            k -> {
+              if (session.state().get().whole() == s.whole()) {
+                kind.set(k.orElse(null));
+              }
+            },
+            session.message()::set);
+  }
+
+  public ReadOnlyObjectProperty<Measures> measures() {
+    return measures.getReadOnlyProperty();
+  }
+
+  /** Null until it is known. */
+  public ReadOnlyObjectProperty<SolveKind> kind() {
+    return kind.getReadOnlyProperty();
+  }
+
+  /** Live trackers that a frame should keep. */
+  public IntegerProperty fewest() {
+    return fewest;
+  }
+
+  /** Outline drawn last in the picture: x and y of each corner in canonical pixels. */
+  public ObjectProperty<List<Double>> region() {
+    return region;
+  }
+
+  /** What the last long action came to. */
+  public StringProperty said() {
+    return said;
+  }
+
+  /** Whether clicks in the picture mark the late point. */
+  public BooleanProperty marking() {
+    return marking;
+  }
+
+  /** The late point that is being marked. */
+  public StringProperty point() {
+    return point;
+  }
+
+  public Vetting vetting() {
+    return session.state().get() == null ? Vetting.NONE : session.state().get().vetting();
+  }
+
+  public Set<String> uncounted() {
+    return vetting().uncounted();
+  }
+
+  /** What a reason would choose now; empty until the solve is measured. */
+  public Set<String> chosen(Culling why) {
+    Measures m = measures.get();
+    return m == null ? Set.of() : why.chosen(session.state().get().shot(), m);
+  }
+
+  public Optional<CullPreview> preview(Set<String> going) {
+    Measures m = measures.get();
+    return m == null
+        ? Optional.empty()
+        : Optional.of(
+            CullPreview.of(
+                session.state().get().shot(), m.errors(), going, uncounted(), fewest.get()));
+  }
+
+  public void cull(Set<String> names, String why) {
+    if (names.isEmpty()) {
+      session.message().set("No tracker is chosen");
+      return;
+    }
+    session.selection().removeAll(names);
+    session.apply(
+        new ShotEdit.Vet(vetting().culling(names), "leave out " + trackers(names) + ", " + why));
+  }
+
+  public void restore(Set<String> names) {
+    Set<String> back =
+        names.stream().filter(vetting().culled()::contains).collect(Collectors.toSet());
+    if (back.isEmpty()) {
+      session.message().set("None of them was left out");
+      return;
+    }
+    session.apply(new ShotEdit.Vet(vetting().restoring(back), "bring back " + trackers(back)));
+  }
+
+  /** Without a pull a tracker stays in, and the camera does not look at it. */
+  public void weigh(Set<String> names, boolean pull) {
+    if (names.isEmpty()) {
+      session.message().set("No tracker is chosen");
+      return;
+    }
+    session.apply(
+        new ShotEdit.Vet(
+            vetting().weighing(names, pull),
+            (pull ? "weight for " : "no weight for ") + trackers(names)));
+  }
+
+  private static String trackers(Set<String> names) {
+    return names.size() == 1 ? names.iterator().next() : names.size() + " trackers";
+  }
+
+  /** Adjusts camera and points in the background. */
+  public void refine(AdjustOptions options) {
+    ShotState s = session.state().get();
+    inBackground(
+        s,
+        "Refining",
+        p -> Refinement.of(s.shot(), s.vetting().uncounted(), options, p),
+        o -> {
+          said.set(o.solve().how() + (o.settled() ? "" : "; rounds ran out before it stood still"));
+          session.apply(
+              new ShotEdit.Vet(
+                  s.vetting().withSolve(joined(s.vetting(), o.solve())),
+                  String.format(Locale.ROOT, "refine to %.3f px", o.afterPx())));
+        });
+  }
+
+  public void cullAndRefine(double targetPx, AdjustOptions options) {
+    ShotState s = session.state().get();
+    int keep = fewest.get();
+    inBackground(
+        s,
+        "Culling and refining",
+        p -> CullAndRefine.of(s.shot(), s.vetting().uncounted(), targetPx, keep, options, p),
+        o -> {
+          said.set(
+              o.rounds().stream().map(Object::toString).collect(Collectors.joining("\n"))
+                  + "\n"
+                  + o.sentence());
+          session.apply(
+              new ShotEdit.Vet(
+                  s.vetting().culling(o.culled()).withSolve(joined(s.vetting(), o.solve())),
+                  String.format(
+                      Locale.ROOT,
+                      "leave out %d and refine to %.3f px",
+                      o.culled().size(),
+                      o.afterPx())));
+        });
+  }
+
+  /** Places of trackers that were culled before stay known, and lens terms add up. */
+  private static RefinedSolve joined(Vetting before, RefinedSolve now) {
+    if (before.solve().isEmpty()) {
+      return now;
+    }
+    RefinedSolve old = before.solve().get();
+    Map<String, flarvo.scene.Vec3> points = new HashMap<>(old.points());
+    points.putAll(now.points());
+    RadialRest rest =
+        now.rest().equals(RadialRest.NONE)
+            ? old.rest()
+            : new RadialRest(old.rest().k1() + now.rest().k1(), old.rest().k2() + now.rest().k2());
+    return new RefinedSolve(now.camera(), points, rest, now.tripod(), now.how());
+  }
+
+  /** The solve as it came, without refinement and repair. */
+  public void useWhatCame() {
+    if (vetting().solve().isEmpty()) {
+      session.message().set("The solve stands as it came");
+      return;
+    }
+    session.apply(new ShotEdit.Vet(vetting().withSolve(null), "take the solve as it came"));
+  }
+
+  /** Throws the solve's pose and points away and solves from the 2D tracks. */
+  public void solveFromTracks(boolean focalKnown) {
+    ShotState s = session.state().get();
+    var optics = s.whole().camera().orElseThrow().optics().at(s.whole().frames().first());
+    inBackground(
+        s,
+        "Solving from 2D tracks",
+        p -> {
+          Resolve.Solved r =
+              Resolve.of(
+                  s.whole().observations(),
+                  s.whole().picture(),
+                  optics.filmWidthMm(),
+                  optics.filmHeightMm(),
+                  focalKnown ? OptionalDouble.of(optics.focalLengthMm()) : OptionalDouble.empty(),
+                  p);
+          return Optional.of(
+              flarvo.vet.SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how()));
+        },
+        o -> {
+          said.set(o.get().how());
+          session.apply(new ShotEdit.Vet(s.vetting().withSolve(o.get()), "solve from 2D tracks"));
+        });
+  }
+
+  public void smooth(FrameRange range, int strength, double limitPx) {
+    repair(s -> PathRepair.smooth(s.shot(), range, strength, limitPx));
+  }
+
+  public void bridge(Set<Integer> frames) {
+    repair(s -> PathRepair.bridge(s.shot(), frames));
+  }
+
+  private void repair(Function<ShotState, PathRepair.Repair> how) {
+    ShotState s = session.state().get();
+    inBackground(
+        s,
+        "Mending the path",
+        p -> how.apply(s),
+        r -> {
+          said.set(
+              String.format(
+                  Locale.ROOT,
+                  "%s: %d frames touched, the picture moved by %.2f px at most; error there %.3f →"
+                      + " %.3f px",
+                  r.how(),
+                  r.touched().size(),
+                  r.movedMaxPx(),
+                  r.beforePx(),
+                  r.afterPx()));
+          RefinedSolve old =
+              s.vetting()
+                  .solve()
+                  .orElse(new RefinedSolve(r.camera(), Map.of(), RadialRest.NONE, false, r.how()));
+          session.apply(
+              new ShotEdit.Vet(
+                  s.vetting().withSolve(old.withCamera(r.camera(), r.how())), r.how()));
+        });
+  }
+
+  /** A result of a shot that was changed meanwhile is not taken. */
+  @SuppressWarnings("ReferenceEquality")
+  private <T> void inBackground(
+      ShotState s,
+      String title,
+      Function<flarvo.work.Progress, T> work,
+      java.util.function.Consumer<T> done) {
+    if (s == null || s.shot().camera().isEmpty()) {
+      session.message().set("There is no camera yet");
+      return;
+    }
+    said.set("");
+    session
+        .jobs()
+        .run(
+            title,
+            work,
+            r -> {
+              if (session.state().get() == s) {
+                done.accept(r);
+              } else {
+                session.message().set(title + " was overtaken by a change; do it again");
+              }
+            },
+            why -> {
+              said.set(why);
+              session.message().set(why);
+            });
+  }
+
+  /** A mark of the late point that is being marked, at the playhead. */
+  public void mark(double x, double y) {
+    Vetting v = vetting();
+    String name = point.get().isBlank() ? freeName(v) : point.get().trim();
+    point.set(name);
+    if (session.state().get().shot().observations().firstRow(name) >= 0
+        && v.late().stream().noneMatch(p -> p.name().equals(name))) {
+      session.message().set("A tracker is named " + name + " already; choose another name");
+      return;
+    }
+    LatePoint.Mark mark = new LatePoint.Mark(session.playhead().frame().get(), x, y, false);
+    LatePoint next =
+        late(name).map(p -> p.with(mark)).orElseGet(() -> new LatePoint(name, List.of(mark)));
+    session.apply(new ShotEdit.Vet(v.withLate(next), "mark " + name + " at frame " + mark.frame()));
+  }
+
+  public Optional<LatePoint> late(String name) {
+    return vetting().late().stream().filter(p -> p.name().equals(name)).findFirst();
+  }
+
+  private static String freeName(Vetting v) {
+    for (int i = 1; ; i++) {
+      String name = "late" + i;
+      if (v.late().stream().noneMatch(p -> p.name().equals(name))) {
+        return name;
+      }
+    }
+  }
+
+  public void removePoint(String name) {
+    if (late(name).isPresent()) {
+      session.apply(new ShotEdit.Vet(vetting().withoutLate(name), "remove " + name));
+    }
+  }
+
+  /** Follows the late point's pattern along the plate, both ways from every mark. */
+  public void search(String name) {
+    ShotState s = session.state().get();
+    Optional<LatePoint> p = late(name);
+    Optional<PlateSequence> plates = s.shot().plate(PlateRole.UNDISTORTED);
+    if (p.isEmpty() || plates.isEmpty()) {
+      session
+          .message()
+          .set(
+              p.isEmpty()
+                  ? "Mark the point in a frame first"
+                  : "There is no undistorted plate to search in");
+      return;
+    }
+    inBackground(
+        s,
+        "Searching " + name,
+        progress ->
+            new PatternSearch(s.shot(), f -> luma(plates.get(), f))
+                .along(p.get(), s.shot().frames(), progress),
+        found -> {
+          said.set(name + " was found in " + found.marks().size() + " frames");
+          session.apply(
+              new ShotEdit.Vet(
+                  s.vetting().withLate(found),
+                  "follow " + name + " over " + found.marks().size() + " frames"));
+        });
+  }
+
+  private static Optional<PatternSearch.Luma> luma(PlateSequence plates, int frame) {
+    if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
+      return Optional.empty();
+    }
+    try {
+      PlateImage image = PlateReader.read(plates, frame);
+      int[] argb = image.argb();
+      float[] luma = new float[argb.length];
+      for (int i = 0; i < argb.length; i++) {
+        int c = argb[i];
+        luma[i] = 0.299f * (c >> 16 & 255) + 0.587f * (c >> 8 & 255) + 0.114f * (c & 255);
+      }
+      return Optional.of(new PatternSearch.Luma(image.width(), image.height(), luma));
+    } catch (InputError e) {
+      return Optional.empty(); // a plate that cannot be read is a frame without a mark
+    }
+  }
+}

@@ -1,0 +1,277 @@
+package flarvo.desktop.vet;
+
+import flarvo.desktop.ladder.LadderView;
+import flarvo.desktop.picture.CanvasPane;
+import flarvo.desktop.session.Session;
+import flarvo.desktop.theme.Palette;
+import flarvo.desktop.theme.Theme;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.vet.Measures;
+import flarvo.vet.Reprojection;
+import java.util.List;
+import java.util.Locale;
+import javafx.collections.SetChangeListener;
+import javafx.scene.Cursor;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.MouseEvent;
+import javafx.scene.paint.Color;
+import javafx.scene.text.Font;
+
+/**
+ * Error a frame (RMS and largest) and live trackers on the ladder's time axis; a curve for each
+ * selected tracker; the limit as a line that is dragged; bands where too few trackers live.
+ */
+public final class VetGraph extends CanvasPane {
+
+  private static final double FOOT = 26; // height of the strip of live trackers
+  private static final double GRIP_PX = 6;
+  private static final int MOST_CURVES = 6;
+  private static final double MOST_PX = 1e4;
+
+  private final Session session;
+  private boolean dragging;
+
+  public VetGraph(Session session) {
+    this.session = session;
+    setPrefHeight(150);
+    setMinHeight(100);
+    setAccessibleText("Error in pixels and live trackers for each frame");
+    session.errors().addListener((o, a, b) -> redraw());
+    session.vet().measures().addListener((o, a, b) -> redraw());
+    session.vet().fewest().addListener((o, a, b) -> redraw());
+    session.view().errorLimitPx().addListener((o, a, b) -> redraw());
+    session.view().theme().addListener((o, a, b) -> redraw());
+    session.playhead().frame().addListener((o, a, b) -> redraw());
+    session.selection().addListener((SetChangeListener<String>) c -> redraw());
+    setOnMouseMoved(e -> setCursor(onLimit(e) ? Cursor.V_RESIZE : Cursor.DEFAULT));
+    setOnMousePressed(
+        e -> {
+          dragging = onLimit(e);
+          moved(e);
+        });
+    setOnMouseDragged(this::moved);
+    setOnMouseReleased(e -> dragging = false);
+  }
+
+  private boolean onLimit(MouseEvent e) {
+    Reprojection r = session.errors().get();
+    return r != null
+        && Math.abs(e.getY() - yOf(session.view().errorLimitPx().get(), top(r), getHeight()))
+            < GRIP_PX;
+  }
+
+  private void moved(MouseEvent e) {
+    Reprojection r = session.errors().get();
+    if (r == null) {
+      return;
+    }
+    if (dragging) {
+      double room = getHeight() - FOOT - 16;
+      double u = (getHeight() - FOOT - e.getY()) / room;
+      double px = Math.max(0.05, Math.min(20, u * u * top(r)));
+      session.view().errorLimitPx().set(Math.round(px * 100) / 100.0);
+    } else {
+      FrameRange all = session.playhead().range();
+      double u = (e.getX() - LadderView.LEFT) / (getWidth() - LadderView.LEFT - LadderView.RIGHT);
+      session.playhead().goTo(all.first() + (int) Math.floor(u * all.count()));
+    }
+  }
+
+  /** Largest error on the scale: strays must not flatten what is worth seeing. */
+  private double top(Reprojection r) {
+    return Math.max(2.5 * session.view().errorLimitPx().get(), Math.min(MOST_PX, 1.15 * r.maxPx()));
+  }
+
+  /** Square root scale: tenths and tens of pixels side by side. */
+  private static double yOf(double px, double top, double h) {
+    return h - FOOT - Math.sqrt(Math.min(1, Math.max(0, px / top))) * (h - FOOT - 16);
+  }
+
+  @Override
+  protected void draw(GraphicsContext g, double w, double h) {
+    Palette p = session.view().theme().get().palette();
+    g.setFill(p.panel());
+    g.fillRect(0, 0, w, h);
+    Reprojection r = session.errors().get();
+    g.setFont(Font.font(Theme.WORDS, 12));
+    if (r == null) {
+      g.setFill(p.quiet());
+      g.fillText("Error and live trackers stand here once there are 2D tracks.", 12, 24);
+      return;
+    }
+    double top = top(r);
+    live(g, p, r, w, h);
+    scale(g, p, top, w, h);
+    curve(g, p.quiet(), 1, r, w, h, top, true);
+    curve(g, p.accent(), 1.8, r, w, h, top, false);
+    selected(g, p, r, top, w, h);
+    limit(g, p, top, w, h);
+    outliers(g, p, r, top, w, h);
+    names(g, p);
+    double x = Math.floor(LadderView.xOf(session.playhead().frame().get(), r.frames(), w)) + 0.5;
+    g.setFill(p.accent());
+    g.fillRect(x - 1, 0, 2, h);
+  }
+
+  private void names(GraphicsContext g, Palette p) {
+    g.setFont(Font.font(Theme.WORDS, 12));
+    g.setFill(p.quiet());
+    g.fillText("error a frame", 12, 18);
+    g.setFill(p.accent());
+    g.fillText("— rms", 12, 36);
+    g.setFill(p.quiet());
+    g.fillText("— largest", 12, 54);
+    g.fillText("live trackers", 12, getHeight() - 10);
+  }
+
+  /** A column a frame at the foot; a hatched band where fewer live than should. */
+  private void live(GraphicsContext g, Palette p, Reprojection r, double w, double h) {
+    FrameRange f = r.frames();
+    int most = 1;
+    for (int i = f.first(); i <= f.last(); i++) {
+      most = Math.max(most, r.live(i));
+    }
+    int fewest = session.vet().fewest().get();
+    double step = (w - LadderView.LEFT - LadderView.RIGHT) / f.count();
+    for (int i = f.first(); i <= f.last(); i++) {
+      double x = LadderView.xOf(i, f, w) - step / 2;
+      boolean thin = r.live(i) < fewest;
+      if (thin) {
+        g.setFill(p.attention().deriveColor(0, 1, 1, 0.16));
+        g.fillRect(x, 0, step, h - FOOT);
+        g.setStroke(p.attention().deriveColor(0, 1, 1, 0.5));
+        g.setLineWidth(1);
+        for (double y = 4; y < h - FOOT; y += 9) {
+          g.strokeLine(x, y + step * 0.5, x + step, y);
+        }
+      }
+      double column = (FOOT - 6) * r.live(i) / most;
+      g.setFill(thin ? p.attention() : p.lines().interpolate(p.quiet(), 0.35));
+      g.fillRect(x, h - 2 - column, Math.max(1, step - (step > 4 ? 1 : 0)), column);
+    }
+    g.setFill(p.quiet());
+    g.setFont(Font.font(Theme.NUMBERS, 10));
+    g.fillText(Integer.toString(most), LadderView.LEFT - 30, h - FOOT + 8);
+  }
+
+  private void scale(GraphicsContext g, Palette p, double top, double w, double h) {
+    g.setFont(Font.font(Theme.NUMBERS, 10));
+    double last = Double.POSITIVE_INFINITY;
+    for (double px : new double[] {0.1, 0.25, 0.5, 1, 2, 5, 10, 20, 50, 100, 1000}) {
+      double y = Math.floor(yOf(px, top, h));
+      if (px > top || last - y < 15) {
+        continue;
+      }
+      last = y;
+      g.setFill(p.lines());
+      g.fillRect(LadderView.LEFT, y, w - LadderView.LEFT - LadderView.RIGHT, 1);
+      g.setFill(p.quiet());
+      g.fillText(
+          String.format(Locale.ROOT, px < 1 ? "%.2f px" : "%.0f px", px),
+          LadderView.LEFT - 50,
+          y + 3);
+    }
+  }
+
+  private static void curve(
+      GraphicsContext g,
+      Color colour,
+      double width,
+      Reprojection r,
+      double w,
+      double h,
+      double top,
+      boolean largest) {
+    g.setStroke(colour);
+    g.setLineWidth(width);
+    g.beginPath();
+    boolean pen = false;
+    for (int f = r.frames().first(); f <= r.frames().last(); f++) {
+      double v = largest ? r.frameMaxPx(f) : r.frameRmsPx(f);
+      if (Double.isNaN(v)) {
+        pen = false;
+        continue;
+      }
+      double x = LadderView.xOf(f, r.frames(), w);
+      if (pen) {
+        g.lineTo(x, yOf(v, top, h));
+      } else {
+        g.moveTo(x, yOf(v, top, h));
+        pen = true;
+      }
+    }
+    g.stroke();
+  }
+
+  private void selected(
+      GraphicsContext g, Palette p, Reprojection r, double top, double w, double h) {
+    Observations o = session.shot().get().observations();
+    int n = 0;
+    g.setLineWidth(1.2);
+    g.setFont(Font.font(Theme.NUMBERS, 10));
+    for (String name : session.selection()) {
+      if (n++ == MOST_CURVES || o.firstRow(name) < 0) {
+        continue;
+      }
+      g.setStroke(p.ink());
+      g.setLineDashes(n == 1 ? new double[0] : new double[] {2.0 * n, 3});
+      g.beginPath();
+      boolean pen = false;
+      double x = 0;
+      double y = 0;
+      int before = Integer.MIN_VALUE;
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        double v = r.rowPx(row);
+        if (Double.isNaN(v)) {
+          pen = false;
+          continue;
+        }
+        x = LadderView.xOf(o.frame(row), r.frames(), w);
+        y = yOf(v, top, h);
+        if (pen && o.frame(row) == before + 1) {
+          g.lineTo(x, y);
+        } else {
+          g.moveTo(x, y);
+        }
+        pen = true;
+        before = o.frame(row);
+      }
+      g.stroke();
+      g.setFill(p.ink());
+      g.fillText(name, Math.min(w - 60, x + 4), y + 3);
+    }
+    g.setLineDashes();
+  }
+
+  private void limit(GraphicsContext g, Palette p, double top, double w, double h) {
+    double px = session.view().errorLimitPx().get();
+    double y = Math.floor(yOf(px, top, h)) + 0.5;
+    g.setStroke(p.conflict());
+    g.setLineWidth(1);
+    g.setLineDashes(5, 4);
+    g.strokeLine(LadderView.LEFT, y, w - LadderView.RIGHT, y);
+    g.setLineDashes();
+    g.setFill(p.conflict());
+    g.setFont(Font.font(Theme.NUMBERS, 10));
+    g.fillText(String.format(Locale.ROOT, "limit %.2f px", px), LadderView.LEFT + 8, y - 4);
+  }
+
+  /** Frames that the path jumps at are named. */
+  private void outliers(
+      GraphicsContext g, Palette p, Reprojection r, double top, double w, double h) {
+    Measures m = session.vet().measures().get();
+    if (m == null) {
+      return;
+    }
+    List<Integer> list = m.jumps().outliers();
+    g.setFill(p.attention());
+    g.setFont(Font.font(Theme.NUMBERS, 10));
+    for (int f : list.subList(0, Math.min(8, list.size()))) {
+      double x = LadderView.xOf(f, r.frames(), w);
+      double y = yOf(Double.isNaN(r.frameMaxPx(f)) ? 0 : r.frameMaxPx(f), top, h);
+      g.fillPolygon(new double[] {x - 4, x + 4, x}, new double[] {y - 12, y - 12, y - 5}, 3);
+      g.fillText("jump " + f, x + 6, Math.max(12, y - 6));
+    }
+  }
+}

@@ -56,7 +56,7 @@ public final class MainWindow {
   /** Share of the height that the picture keeps above the delivery board. */
   private static final double BOARD_BELOW = 0.62;
 
-  private static final double TABLE_BELOW = 0.55;
+  private static final double TABLE_BELOW = 0.5;
 
   private final Session session;
   private final StackPane root = new StackPane();
@@ -70,6 +70,7 @@ public final class MainWindow {
   private final StackPane viewers = new StackPane();
   private final SplitPane split = new SplitPane(viewers);
   private final BorderPane centre = new BorderPane(split);
+  private final VBox foot = new VBox();
   private final Map<Stop, Node> desks = new EnumMap<>(Stop.class);
   private final Finder finder;
   private final KeysCard keys = new KeysCard();
@@ -100,7 +101,8 @@ public final class MainWindow {
     frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
     frame.setLeft(new ManifestPane(session));
     frame.setCenter(centre);
-    VBox foot = new VBox(new Transport(session), new LadderView(session), new StatusBar(session));
+    foot.getChildren()
+        .addAll(new Transport(session), new LadderView(session), new StatusBar(session));
     foot.getStyleClass().add("foot");
     frame.setBottom(foot);
     frame.getStyleClass().add("window");
@@ -183,13 +185,23 @@ public final class MainWindow {
       split.getItems().add(trackers());
       split.setDividerPositions(TABLE_BELOW);
     }
-    centre.setBottom(stop == Stop.PROOF ? graph : stop == Stop.VET ? errors : null);
+    over(stop == Stop.PROOF ? graph : stop == Stop.VET ? errors : null);
     frame.setRight(naming ? columnsDesk() : desks.computeIfAbsent(stop, s -> scroll(desk(s))));
     if (viewing) {
       (ledger.isVisible() ? ledger : shown ? space : picture).requestFocus();
     }
     picture.redraw();
     space.redraw();
+  }
+
+  /** The stop's graph lies over the ladder, on one time axis with it. */
+  private void over(Node wanted) {
+    if (!foot.getChildren().contains(wanted)) {
+      foot.getChildren().removeIf(n -> n == graph || n == errors);
+      if (wanted != null) {
+        foot.getChildren().add(0, wanted);
+      }
+    }
   }
 
   private TrackerTable trackers() {

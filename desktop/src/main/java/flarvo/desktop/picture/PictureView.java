@@ -11,6 +11,7 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.vet.LatePoint;
 import flarvo.vet.Reprojection;
 import java.util.HashMap;
 import java.util.Map;
@@ -143,8 +144,21 @@ public final class PictureView extends CanvasPane {
     }
     if (session.stop().get() == Stop.VET) {
       lasso.draw(g, p, left, top, s);
+      late(g, p, frame, left, top, s);
       if (session.vet().marking().get()) {
         loupe.draw(g, p, plateImage(shot, frame), left, top, s, w);
+      }
+    }
+  }
+
+  /** Marks of late points at this frame: those that a hand set and, smaller, those found. */
+  private void late(GraphicsContext g, Palette p, int frame, double left, double top, double s) {
+    for (LatePoint point : session.vet().vetting().late()) {
+      for (LatePoint.Mark m : point.marks()) {
+        if (m.frame() == frame) {
+          TrackerMark.late(g, p, left + m.x() * s, top + m.y() * s, m.found());
+          label(g, p, point.name(), left + m.x() * s + 12, top + m.y() * s + 16);
+        }
       }
     }
   }

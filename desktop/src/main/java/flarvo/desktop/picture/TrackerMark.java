@@ -77,6 +77,15 @@ public final class TrackerMark {
     g.strokeLine(x + RADIUS - 4, y - RADIUS + 4, x + RADIUS, y - RADIUS);
   }
 
+  /** A late point's mark: four strokes round a gap. */
+  public static void late(GraphicsContext g, Palette p, double x, double y, boolean found) {
+    double r = found ? 6 : 9;
+    g.setStroke(p.attention());
+    g.setLineWidth(1.4);
+    g.strokeLine(x - r, y, x, y - r);
+    g.strokeLine(x + r, y, x, y + r);
+  }
+
   /** A disc's edge as large as the error. */
   public static void errorRing(
       GraphicsContext g, Palette p, double x, double y, double radius, State state) {

@@ -24,7 +24,7 @@ public final class DriftGraph extends CanvasPane {
 
   public DriftGraph(Session session) {
     this.session = session;
-    setPrefHeight(150);
+    setPrefHeight(124);
     setMinHeight(90);
     setAccessibleText("Drift in pixels for each frame");
     session.chosen().addListener((o, a, b) -> redraw());

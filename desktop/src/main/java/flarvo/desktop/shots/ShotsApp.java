@@ -7,6 +7,7 @@ import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
 import flarvo.project.UserFolder;
+import flarvo.vet.adjust.AdjustOptions;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -94,10 +95,29 @@ public final class ShotsApp extends Application {
         () -> {
           session.stop().set(Stop.VET);
           session.playhead().goTo(1040);
-          session.selection().add("t101");
+          session.selection().addAll(List.of("t107", "t064"));
         },
-        this::plateHere,
+        () ->
+            plateHere()
+                && session.vet().measures().get() != null
+                && session.vet().kind().get() != null,
         "vet");
+    step(
+        () -> {
+          session.view().tableShown().set(true);
+          session.vet().cullAndRefine(0.35, AdjustOptions.USUAL);
+        },
+        () ->
+            session.state().get().vetting().solve().isPresent()
+                && session.vet().measures().get().errors().rmsPx() < 0.35,
+        "vet-table");
+    step(
+        () -> {
+          session.view().tableShown().set(false);
+          session.undo();
+        },
+        always,
+        "");
     step(
         () -> {
           session.selection().clear();

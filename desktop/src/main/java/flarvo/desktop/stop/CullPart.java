@@ -49,8 +49,8 @@ final class CullPart extends VBox {
   private final TextField value = new TextField();
   private final Label unit = new Label();
   private final Label preview = VetDesk.wrapped();
-  private final Button deed = new Button("Leave them out");
-  private final Button all = new Button("Bring all back");
+  private final Button deed = new Button("Leave out");
+  private final Button all = new Button("Bring back");
   private final TextField fewest = new TextField();
 
   CullPart(Session session) {
@@ -82,7 +82,7 @@ final class CullPart extends VBox {
     all.setId("restore-all");
     all.getStyleClass().add("small-button");
     all.setOnAction(e -> session.vet().restore(session.vet().vetting().culled()));
-    Button show = new Button("Select them");
+    Button show = new Button("Select");
     show.getStyleClass().add("small-button");
     show.setOnAction(
         e ->
@@ -102,13 +102,18 @@ final class CullPart extends VBox {
             Desk.heading("Leave out"),
             new HBox(6, reason, value, unit),
             preview,
-            new HBox(6, deed, show, all),
+            new HBox(6, whole(deed), whole(show), whole(all)),
             Desk.row("live trackers wanted", fewest));
     session.vet().measures().addListener((o, a, b) -> fill());
     session.vet().region().addListener((o, a, b) -> fill());
     session.vet().fewest().addListener((o, a, b) -> fill());
     session.selection().addListener((SetChangeListener<String>) c -> chosenChanged());
     fill();
+  }
+
+  private static Button whole(Button b) {
+    b.setMinWidth(javafx.scene.layout.Region.USE_PREF_SIZE);
+    return b;
   }
 
   private void chosenChanged() {
@@ -179,7 +184,7 @@ final class CullPart extends VBox {
     Optional<Culling> why = why();
     mark(value, why.isPresent() || r.usual.isEmpty());
     int out = session.vet().vetting().culled().size();
-    all.setText(out == 0 ? "Bring all back" : "Bring " + out + " back");
+    all.setText(out == 0 ? "Bring back" : "Bring back " + out);
     all.setDisable(out == 0);
     if (why.isEmpty()) {
       deed.setDisable(true);

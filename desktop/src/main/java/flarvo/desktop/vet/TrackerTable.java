@@ -52,18 +52,18 @@ public final class TrackerTable extends VBox {
     table.setPlaceholder(new Label("No tracker. They come with the solve's file."));
     table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
     table.setFixedCellSize(22);
-    text("Tracker", 92, TrackerMeasure::name);
-    text("Group", 84, TrackerMeasure::group);
-    text("State", 84, this::state);
-    number("RMS px", 70, "%.3f", TrackerMeasure::rmsPx);
-    number("Max px", 70, "%.2f", TrackerMeasure::maxPx);
-    number("Drift px", 70, "%.2f", TrackerMeasure::driftPx);
-    number("Frames", 60, "%.0f", t -> t.frames());
-    number("First", 56, "%.0f", t -> t.first());
-    number("Last", 56, "%.0f", t -> t.last());
-    number("Angle °", 64, "%.1f", t -> Math.toDegrees(t.angle()));
-    number("Depth m", 72, "%.2f", TrackerMeasure::depth);
-    number("± m", 72, "%.3f", TrackerMeasure::depthError);
+    text("Tracker", 76, TrackerMeasure::name);
+    text("Group", 76, TrackerMeasure::group);
+    text("State", 72, this::state);
+    number("RMS px", 58, "%.3f", TrackerMeasure::rmsPx);
+    number("Max px", 58, "%.2f", TrackerMeasure::maxPx);
+    number("Drift px", 60, "%.2f", TrackerMeasure::driftPx);
+    number("Frames", 56, "%.0f", t -> t.frames());
+    number("First", 48, "%.0f", t -> t.first());
+    number("Last", 48, "%.0f", t -> t.last());
+    number("Angle °", 56, "%.1f", t -> Math.toDegrees(t.angle()));
+    number("Depth m", 62, "%.2f", TrackerMeasure::depth);
+    number("± m", 54, "%.3f", TrackerMeasure::depthError);
     SortedList<TrackerMeasure> sorted = new SortedList<>(shown);
     sorted.comparatorProperty().bind(table.comparatorProperty());
     table.setItems(sorted);
@@ -95,15 +95,17 @@ public final class TrackerTable extends VBox {
   private HBox bar() {
     Label title = new Label("Trackers");
     title.getStyleClass().add("panel-title");
-    filter.setPromptText("Name, > 0.5 px, < 20 frames");
+    filter.setPromptText("name, > 0.5 px, < 20 fr");
     filter.setAccessibleText("Filter the table by name, error or frames");
     filter.getStyleClass().add("small-field");
-    filter.setPrefWidth(190);
+    filter.setPrefWidth(160);
     filter.textProperty().addListener((o, a, b) -> narrow());
+    title.setMinWidth(Region.USE_PREF_SIZE);
+    count.setMinWidth(Region.USE_PREF_SIZE);
     count.getStyleClass().addAll("quiet", "number");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
-    Button copy = button("Copy as text", this::copy);
+    Button copy = button("Copy", this::copy);
     Button out =
         button("Leave out", () -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
     out.setId("cull-selected");
@@ -112,7 +114,7 @@ public final class TrackerTable extends VBox {
     back.setId("restore-selected");
     Button weight =
         button(
-            "Weight on or off",
+            "Weight",
             () -> {
               Set<String> s = Set.copyOf(session.selection());
               boolean off = s.stream().allMatch(session.vet().vetting().weightless()::contains);
@@ -126,6 +128,7 @@ public final class TrackerTable extends VBox {
   private static Button button(String text, Runnable action) {
     Button b = new Button(text);
     b.getStyleClass().add("small-button");
+    b.setMinWidth(Region.USE_PREF_SIZE);
     b.setOnAction(e -> action.run());
     return b;
   }

@@ -34,7 +34,7 @@ public final class VetGraph extends CanvasPane {
 
   public VetGraph(Session session) {
     this.session = session;
-    setPrefHeight(150);
+    setPrefHeight(124);
     setMinHeight(100);
     setAccessibleText("Error in pixels and live trackers for each frame");
     session.errors().addListener((o, a, b) -> redraw());
@@ -152,7 +152,7 @@ public final class VetGraph extends CanvasPane {
     }
     g.setFill(p.quiet());
     g.setFont(Font.font(Theme.NUMBERS, 10));
-    g.fillText(Integer.toString(most), LadderView.LEFT - 30, h - FOOT + 8);
+    g.fillText(Integer.toString(most), LadderView.LEFT - 22, h - 6);
   }
 
   private void scale(GraphicsContext g, Palette p, double top, double w, double h) {

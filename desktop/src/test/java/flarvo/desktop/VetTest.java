@@ -1,0 +1,173 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.desktop.session.Stop;
+import flarvo.vet.LatePoint;
+import java.util.List;
+import java.util.Set;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TableView;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+
+/** The stop Vet in the real window, on the demo's terrace with its dozen strays. */
+class VetTest extends WindowHarness {
+
+  @BeforeEach
+  void goToVet() throws Exception {
+    onWindow(() -> session.stop().set(Stop.VET));
+    await(() -> session.vet().measures().get() != null && session.vet().kind().get() != null);
+  }
+
+  private void press(FxRobot robot, String button) throws Exception {
+    onWindow(() -> robot.lookup(button).queryAs(Button.class).fire());
+  }
+
+  private double rms() {
+    return session.errors().get().rmsPx();
+  }
+
+  @Test
+  void strayTrackersGoAndTheSolveComesUnderATarget(FxRobot robot) throws Exception {
+    assertThat(session.vet().kind().get().tripod()).isFalse();
+    double before = rms();
+    assertThat(before).isGreaterThan(1);
+    onWindow(() -> robot.lookup("#refine-target").queryAs(TextField.class).setText("0.35 px"));
+    press(robot, "#cull-and-refine");
+    await(() -> session.state().get().vetting().solve().isPresent());
+    assertThat(rms()).isLessThan(0.35);
+    assertThat(session.state().get().vetting().culled()).hasSize(12).contains("t102", "t113");
+    assertThat(robot.lookup("#vet-said").queryAs(Label.class).getText())
+        .contains("round 1", "12 trackers left out");
+    assertThat(session.diary().entries().toString()).contains("Leave out 12 and refine");
+    onWindow(session::undo);
+    assertThat(rms()).isEqualTo(before);
+    onWindow(session::redo);
+    assertThat(rms()).isLessThan(0.35);
+    await(() -> session.vet().measures().get().errors().rmsPx() < 0.35);
+    press(robot, "#restore-all");
+    assertThat(session.state().get().vetting().culled()).isEmpty();
+    press(robot, "#solve-as-came");
+    assertThat(rms()).isEqualTo(before);
+  }
+
+  @Test
+  void aCullIsPreviewedBeforeItHappens(FxRobot robot) throws Exception {
+    Set<String> over = session.vet().chosen(new flarvo.vet.Culling.Over(1));
+    assertThat(over).hasSize(12);
+    assertThat(robot.lookup("#cull-value").queryAs(TextField.class).getText()).isEqualTo("1.0");
+    double promised = session.vet().preview(over).orElseThrow().rmsPx();
+    assertThat(promised).isLessThan(0.4);
+    onWindow(() -> robot.lookup("#cull-value").queryAs(TextField.class).setText("nonsense"));
+    assertThat(robot.lookup("#cull").queryAs(Button.class).isDisabled()).isTrue();
+    onWindow(() -> robot.lookup("#cull-value").queryAs(TextField.class).setText("1"));
+    press(robot, "#cull");
+    assertThat(rms()).isCloseTo(promised, within(1e-6));
+    assertThat(session.shot().get().trackerCount()).isEqualTo(101);
+    onWindow(
+        () -> robot.lookup("#cull-reason").queryAs(ComboBox.class).getSelectionModel().select(2));
+    await(() -> session.vet().measures().get().trackers().size() == 101);
+    press(robot, "#cull"); // all but the best 90 %
+    assertThat(session.shot().get().trackerCount()).isEqualTo(91);
+  }
+
+  @Test
+  void tableAndPictureShareTheSelectionAndKeysDriveIt(FxRobot robot) throws Exception {
+    onWindow(() -> window.picture().requestFocus());
+    robot.type(KeyCode.T);
+    await(() -> robot.lookup("#tracker-table").tryQuery().isPresent());
+    TableView<?> table = robot.lookup("#tracker-table").queryAs(TableView.class);
+    assertThat(table.getItems()).hasSize(113);
+    onWindow(() -> table.getSelectionModel().clearAndSelect(3));
+    assertThat(session.selection()).hasSize(1);
+    String chosen = session.selection().iterator().next();
+    onWindow(() -> window.picture().requestFocus());
+    robot.type(KeyCode.W);
+    assertThat(session.state().get().vetting().weightless()).containsExactly(chosen);
+    robot.type(KeyCode.DELETE);
+    assertThat(session.state().get().vetting().culled()).containsExactly(chosen);
+    await(
+        () ->
+            table.getItems().size() == 113
+                && session.vet().measures().get().trackers().size() == 112);
+    onWindow(
+        () -> {
+          session.selection().clear();
+          session.selection().add(chosen);
+        });
+    robot.type(KeyCode.INSERT);
+    assertThat(session.state().get().vetting().culled()).isEmpty();
+  }
+
+  @Test
+  void anOutlineInThePictureSelects(FxRobot robot) throws Exception {
+    var b = window.picture().localToScreen(window.picture().getBoundsInLocal());
+    robot.press(KeyCode.ALT, KeyCode.CONTROL);
+    robot.drag(
+        b.getMinX() + b.getWidth() * 0.5, b.getMinY() + b.getHeight() * 0.45, MouseButton.PRIMARY);
+    robot.moveTo(b.getMinX() + b.getWidth() * 0.6, b.getMinY() + b.getHeight() * 0.6);
+    robot.moveTo(b.getMinX() + b.getWidth() * 0.9, b.getMinY() + b.getHeight() * 0.95);
+    robot.drop();
+    robot.release(KeyCode.ALT, KeyCode.CONTROL);
+    await(() -> session.vet().region().get().size() == 8);
+    assertThat(session.selection()).isNotEmpty();
+  }
+
+  @Test
+  void aBadFrameIsBridgedAndNothingElseTouched(FxRobot robot) throws Exception {
+    var before = session.state().get().shot().cameras().get(0).poses();
+    onWindow(() -> robot.lookup("#path-frames").queryAs(TextField.class).setText("1040-1042"));
+    press(robot, "#path-bridge");
+    await(() -> session.state().get().vetting().solve().isPresent());
+    var after = session.state().get().shot().cameras().get(0).poses();
+    for (int f = 1001; f <= 1096; f++) {
+      boolean chosen = f >= 1040 && f <= 1042;
+      assertThat(after.at(f).equals(before.at(f))).as("frame %s", f).isEqualTo(!chosen);
+    }
+    onWindow(() -> robot.lookup("#path-frames").queryAs(TextField.class).setText("from here"));
+    press(robot, "#path-bridge");
+    assertThat(message(robot)).contains("1010-1016");
+  }
+
+  @Test
+  void aFeatureIsMarkedLateFoundAlongThePlateAndNeverPulls(FxRobot robot) throws Exception {
+    double before = rms();
+    var camera = session.state().get().shot().cameras().get(0);
+    // Where a flagstone's corner is seen: a tracker of the solve itself, under another name.
+    var o = session.shot().get().observations();
+    int row = o.row("t064", 1040);
+    int later = o.row("t064", 1046);
+    onWindow(
+        () -> {
+          session.vet().point().set("floor");
+          session.playhead().goTo(1040);
+          session.vet().mark(o.x(row), o.y(row));
+          session.playhead().goTo(1046);
+          session.vet().mark(o.x(later), o.y(later));
+        });
+    LatePoint two = session.vet().late("floor").orElseThrow();
+    assertThat(two.marks()).hasSize(2);
+    press(robot, "#late-search");
+    await(() -> session.vet().late("floor").orElseThrow().marks().size() > 8);
+    List<LatePoint.Mark> marks = session.vet().late("floor").orElseThrow().marks();
+    int near = 0;
+    for (LatePoint.Mark m : marks) {
+      int seen = o.row("t064", m.frame());
+      if (seen >= 0 && Math.hypot(o.x(seen) - m.x(), o.y(seen) - m.y()) < 2) {
+        near++;
+      }
+    }
+    assertThat(near).isGreaterThan(marks.size() / 2);
+    assertThat(rms()).isEqualTo(before);
+    assertThat(session.state().get().shot().cameras().get(0)).isEqualTo(camera);
+    assertThat(session.shot().get().trackers()).anyMatch(t -> t.name().equals("late points"));
+  }
+}

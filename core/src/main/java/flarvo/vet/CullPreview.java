@@ -24,31 +24,26 @@ public record CullPreview(Set<String> going, int staying, double rmsPx, List<Int
       Shot shot, Reprojection errors, Set<String> going, Set<String> weightless, int fewest) {
     FrameRange frames = errors.frames();
     int[] lost = new int[frames.count()];
-    double sum = 0;
-    long n = 0;
-    int staying = 0;
+    // From the whole less what goes: what goes is little, what stays may be millions of rows.
+    double sum = errors.rmsPx() * errors.rmsPx() * errors.count();
+    long n = errors.count();
+    int gone = 0;
     Observations o = shot.observations();
-    for (flarvo.scene.TrackerSet t : shot.trackers()) {
-      for (String name : t.names()) {
-        boolean goes = going.contains(name);
-        staying += goes ? 0 : 1;
-        if (weightless.contains(name)) {
-          continue;
-        }
-        for (int row = o.firstRow(name); row >= 0 && row < o.endRow(name); row++) {
-          double d = errors.rowPx(row);
-          if (Double.isNaN(d)) {
-            continue;
-          }
-          if (goes) {
-            lost[o.frame(row) - frames.first()]++;
-          } else {
-            sum += d * d;
-            n++;
-          }
+    for (String name : going) {
+      if (o.firstRow(name) < 0 || Double.isNaN(errors.trackerRmsPx(name))) {
+        continue;
+      }
+      gone++;
+      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+        double d = errors.rowPx(row);
+        if (!Double.isNaN(d) && !weightless.contains(name)) {
+          lost[o.frame(row) - frames.first()]++;
+          sum -= d * d;
+          n--;
         }
       }
     }
+    int staying = shot.trackerCount() - gone;
     List<Integer> thin = new ArrayList<>();
     for (int f = frames.first(); f <= frames.last(); f++) {
       int live = errors.live(f);
@@ -56,6 +51,7 @@ public record CullPreview(Set<String> going, int staying, double rmsPx, List<Int
         thin.add(f);
       }
     }
-    return new CullPreview(going, staying, n == 0 ? Double.NaN : Math.sqrt(sum / n), thin);
+    return new CullPreview(
+        going, staying, n == 0 ? Double.NaN : Math.sqrt(Math.max(0, sum) / n), thin);
   }
 }

@@ -109,6 +109,11 @@ public final class Reprojection {
     return Math.sqrt(sum / count);
   }
 
+  /** Observations that count. */
+  public long count() {
+    return count;
+  }
+
   public double maxPx() {
     return max;
   }

@@ -36,6 +36,8 @@ public final class PictureView extends CanvasPane {
   private Shot recipientShot;
   private final Lasso lasso;
   private final Loupe loupe = new Loupe();
+  private final ShownTrackers shown = new ShownTrackers();
+  private final TrackerMarks marks = new TrackerMarks();
   private double zoom = 1;
   private double panX;
   private double panY;
@@ -232,48 +234,48 @@ public final class PictureView extends CanvasPane {
     Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(frame);
     Observations seen = shot.observations();
     Reprojection errors = session.errors().get();
+    ShownTrackers list = shown.of(shot, errors);
     double stretch = session.view().whiskers().get();
     double limit = session.view().errorLimitPx().get();
-    int trails = session.stop().get() == Stop.VET ? session.view().trails().get() : 0;
-    boolean rings = session.stop().get() == Stop.VET && session.view().errorRings().get();
+    boolean vetting = session.stop().get() == Stop.VET;
+    int trails = vetting ? session.view().trails().get() : 0;
+    boolean rings = vetting && session.view().errorRings().get();
     Set<String> uncounted = session.vet().uncounted();
+    Set<String> selection = session.selection();
     g.setFont(Font.font(Theme.NUMBERS, 11));
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        String name = t.names().get(i);
-        int row = seen.isEmpty() ? -1 : seen.row(name, frame);
-        boolean selected = session.selection().contains(name);
-        if (row < 0 && !seen.isEmpty() && !selected) {
-          continue; // not seen at this frame
-        }
-        pinhole.project(t.x(i), t.y(i), t.z(i), px);
-        if (!(px[2] > 0)) {
-          continue;
-        }
-        double x = left + px[0] * s;
-        double y = top + px[1] * s;
-        TrackerMark.State state =
-            TrackerMark.State.of(errors == null ? 0 : errors.trackerRmsPx(name), limit);
-        if (row >= 0) {
-          double ox = left + seen.x(row) * s;
-          double oy = top + seen.y(row) * s;
-          TrackerMark.observed(g, p, ox, oy, x, y, stretch, state);
-        }
-        if (trails > 0 && !seen.isEmpty()) {
-          trail(g, p, seen, name, frame, trails, left, top, s);
-        }
-        TrackerMark.ring(g, p, x, y, state, selected);
-        if (uncounted.contains(name)) {
-          TrackerMark.weightless(g, p, x, y);
-        }
-        if (rings && row >= 0 && errors != null && !Double.isNaN(errors.rowPx(row))) {
-          TrackerMark.errorRing(g, p, x, y, errors.rowPx(row) * stretch * s, state);
-        }
-        if (selected) {
-          label(g, p, name, x + 12, y - 8);
-        }
+    marks.begin(p, list.live(frame));
+    for (int i = 0; i < list.size(); i++) {
+      int row = list.row(i, frame);
+      boolean selected = !selection.isEmpty() && selection.contains(list.name(i));
+      if (row < 0 && !seen.isEmpty() && !selected) {
+        continue; // not seen at this frame
+      }
+      pinhole.project(list.x(i), list.y(i), list.z(i), px);
+      if (!(px[2] > 0)) {
+        continue;
+      }
+      double x = left + px[0] * s;
+      double y = top + px[1] * s;
+      TrackerMark.State state = TrackerMark.State.of(list.rmsPx(i), limit);
+      if (row >= 0) {
+        marks.observed(left + seen.x(row) * s, top + seen.y(row) * s, x, y, stretch, state);
+      }
+      if (trails > 0 && row >= 0) {
+        trail(g, p, seen, list.name(i), frame, trails, left, top, s);
+      }
+      marks.ring(x, y, state);
+      if (selected) {
+        TrackerMark.selected(g, x, y);
+        label(g, p, list.name(i), x + 12, y - 8);
+      }
+      if (!uncounted.isEmpty() && uncounted.contains(list.name(i))) {
+        TrackerMark.weightless(g, p, x, y);
+      }
+      if (rings && row >= 0 && errors != null && !Double.isNaN(errors.rowPx(row))) {
+        TrackerMark.errorRing(g, p, x, y, errors.rowPx(row) * stretch * s, state);
       }
     }
+    marks.draw(g);
   }
 
   /** Where a tracker was seen some frames before (thin) and after (dotted). */

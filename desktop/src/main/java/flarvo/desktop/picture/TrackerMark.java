@@ -45,11 +45,16 @@ public final class TrackerMark {
       g.strokeLine(x - RADIUS - 4, y, x + RADIUS + 4, y);
     }
     if (selected) {
-      double r = RADIUS + 4;
-      g.setLineWidth(1.6);
-      g.setStroke(Color.WHITE);
-      g.strokeOval(x - r, y - r, 2 * r, 2 * r);
+      selected(g, x, y);
     }
+  }
+
+  /** A second ring. */
+  public static void selected(GraphicsContext g, double x, double y) {
+    double r = RADIUS + 4;
+    g.setLineWidth(1.6);
+    g.setStroke(Color.WHITE);
+    g.strokeOval(x - r, y - r, 2 * r, 2 * r);
   }
 
   /** Where the tracker was seen, and the stretched way to where the solve puts it. */

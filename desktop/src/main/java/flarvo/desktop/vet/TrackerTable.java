@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.ToDoubleFunction;
+import javafx.application.Platform;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
@@ -43,6 +44,7 @@ public final class TrackerTable extends VBox {
   private final TextField filter = new TextField();
   private final Label count = new Label();
   private boolean following;
+  private boolean asked;
 
   public TrackerTable(Session session) {
     this.session = session;
@@ -73,7 +75,7 @@ public final class TrackerTable extends VBox {
         .getSelectionModel()
         .getSelectedItems()
         .addListener((ListChangeListener<TrackerMeasure>) c -> toSession());
-    session.selection().addListener((SetChangeListener<String>) c -> fromSession());
+    session.selection().addListener((SetChangeListener<String>) c -> follow());
     session.vet().measures().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> table.refresh());
     table.setOnKeyPressed(
@@ -221,6 +223,18 @@ public final class TrackerTable extends VBox {
       session.selection().retainAll(now);
       session.selection().addAll(now);
       following = false;
+    }
+  }
+
+  /** Several changes at once, such as clear and add, are followed once. */
+  private void follow() {
+    if (!following && !asked) {
+      asked = true;
+      Platform.runLater(
+          () -> {
+            asked = false;
+            fromSession();
+          });
     }
   }
 

@@ -16,11 +16,12 @@ import javafx.scene.Cursor;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.paint.Color;
+import javafx.scene.shape.Rectangle;
 import javafx.scene.text.Font;
 
 /**
  * Error a frame (RMS and largest) and live trackers on the ladder's time axis; a curve for each
- * selected tracker; the limit as a line that is dragged; bands where too few trackers live.
+ * selected tracker; the limit as a line that is dragged; striped bands where too few trackers live.
  */
 public final class VetGraph extends CanvasPane {
 
@@ -30,10 +31,14 @@ public final class VetGraph extends CanvasPane {
   private static final double MOST_PX = 1e4;
 
   private final Session session;
+  private final Rectangle head = new Rectangle(2, 10);
   private boolean dragging;
 
   public VetGraph(Session session) {
     this.session = session;
+    head.setManaged(false);
+    head.setMouseTransparent(true);
+    getChildren().add(head);
     setPrefHeight(124);
     setMinHeight(100);
     setAccessibleText("Error in pixels and live trackers for each frame");
@@ -42,7 +47,7 @@ public final class VetGraph extends CanvasPane {
     session.vet().fewest().addListener((o, a, b) -> redraw());
     session.view().errorLimitPx().addListener((o, a, b) -> redraw());
     session.view().theme().addListener((o, a, b) -> redraw());
-    session.playhead().frame().addListener((o, a, b) -> redraw());
+    session.playhead().frame().addListener((o, a, b) -> placeHead());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
     setOnMouseMoved(e -> setCursor(onLimit(e) ? Cursor.V_RESIZE : Cursor.DEFAULT));
     setOnMousePressed(
@@ -109,9 +114,19 @@ public final class VetGraph extends CanvasPane {
     limit(g, p, top, w, h);
     outliers(g, p, r, top, w, h);
     names(g, p);
-    double x = Math.floor(LadderView.xOf(session.playhead().frame().get(), r.frames(), w)) + 0.5;
-    g.setFill(p.accent());
-    g.fillRect(x - 1, 0, 2, h);
+    head.setFill(p.accent());
+    placeHead();
+  }
+
+  /** The playhead lies over the drawing, so that playing does not draw it all again. */
+  private void placeHead() {
+    Reprojection r = session.errors().get();
+    head.setVisible(r != null);
+    if (r != null) {
+      int frame = r.frames().clamp(session.playhead().frame().get());
+      head.setX(Math.floor(LadderView.xOf(frame, r.frames(), getWidth())) - 0.5);
+      head.setHeight(getHeight());
+    }
   }
 
   private void names(GraphicsContext g, Palette p) {
@@ -125,7 +140,7 @@ public final class VetGraph extends CanvasPane {
     g.fillText("live trackers", 12, getHeight() - 10);
   }
 
-  /** A column a frame at the foot; a hatched band where fewer live than should. */
+  /** A skyline at the foot; a striped band where fewer live than should. */
   private void live(GraphicsContext g, Palette p, Reprojection r, double w, double h) {
     FrameRange f = r.frames();
     int most = 1;
@@ -134,25 +149,39 @@ public final class VetGraph extends CanvasPane {
     }
     int fewest = session.vet().fewest().get();
     double step = (w - LadderView.LEFT - LadderView.RIGHT) / f.count();
+    double[] x = new double[2 * f.count() + 2];
+    double[] y = new double[x.length];
+    x[0] = LadderView.xOf(f.first(), f, w) - step / 2;
+    y[0] = h - 2;
+    int k = 1;
     for (int i = f.first(); i <= f.last(); i++) {
-      double x = LadderView.xOf(i, f, w) - step / 2;
-      boolean thin = r.live(i) < fewest;
-      if (thin) {
-        g.setFill(p.attention().deriveColor(0, 1, 1, 0.16));
-        g.fillRect(x, 0, step, h - FOOT);
-        g.setStroke(p.attention().deriveColor(0, 1, 1, 0.5));
-        g.setLineWidth(1);
-        for (double y = 4; y < h - FOOT; y += 9) {
-          g.strokeLine(x, y + step * 0.5, x + step, y);
-        }
+      double left = LadderView.xOf(i, f, w) - step / 2;
+      double top = h - 2 - (FOOT - 6) * r.live(i) / most;
+      x[k] = left;
+      y[k++] = top;
+      x[k] = left + step;
+      y[k++] = top;
+      if (r.live(i) < fewest) {
+        thin(g, p, i, left, step, h);
       }
-      double column = (FOOT - 6) * r.live(i) / most;
-      g.setFill(thin ? p.attention() : p.lines().interpolate(p.quiet(), 0.35));
-      g.fillRect(x, h - 2 - column, Math.max(1, step - (step > 4 ? 1 : 0)), column);
     }
+    x[k] = x[k - 1];
+    y[k] = h - 2;
+    g.setFill(p.lines().interpolate(p.quiet(), 0.35));
+    g.fillPolygon(x, y, x.length);
     g.setFill(p.quiet());
     g.setFont(Font.font(Theme.NUMBERS, 10));
     g.fillText(Integer.toString(most), LadderView.LEFT - 22, h - 6);
+  }
+
+  private static void thin(
+      GraphicsContext g, Palette p, int frame, double x, double step, double h) {
+    g.setFill(p.attention().deriveColor(0, 1, 1, 0.16));
+    g.fillRect(x, 0, step, h - FOOT);
+    g.setFill(p.attention().deriveColor(0, 1, 1, 0.45));
+    for (double y = 4 + 3 * (frame % 3); y < h - FOOT; y += 9) {
+      g.fillRect(x, y, step, 1);
+    }
   }
 
   private void scale(GraphicsContext g, Palette p, double top, double w, double h) {

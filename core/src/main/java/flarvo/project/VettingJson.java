@@ -162,8 +162,7 @@ final class VettingJson {
 
   private static Pose pose(double[] v, int k) {
     return new Pose(
-        new Vec3(v[k], v[k + 1], v[k + 2]),
-        Rotation.normalized(v[k + 3], v[k + 4], v[k + 5], v[k + 6]));
+        new Vec3(v[k], v[k + 1], v[k + 2]), new Rotation(v[k + 3], v[k + 4], v[k + 5], v[k + 6]));
   }
 
   private static Optics optics(double[] v, int k) {

@@ -79,6 +79,22 @@ public final class Observations {
     return r < 0 ? -1 : r;
   }
 
+  @Override
+  public boolean equals(Object other) {
+    return this == other
+        || other instanceof Observations o
+            && names.equals(o.names)
+            && Arrays.equals(start, o.start)
+            && Arrays.equals(frame, o.frame)
+            && Arrays.equals(x, o.x)
+            && Arrays.equals(y, o.y);
+  }
+
+  @Override
+  public int hashCode() {
+    return 31 * names.hashCode() + Arrays.hashCode(x);
+  }
+
   /** The same rows, to add to. */
   public Builder toBuilder() {
     Builder b = new Builder();

@@ -34,12 +34,14 @@ public record CullPreview(Set<String> going, int staying, double rmsPx, List<Int
         continue;
       }
       gone++;
+      if (weightless.contains(name)) {
+        continue;
+      }
+      sum -= errors.trackerRmsPx(name) * errors.trackerRmsPx(name) * errors.trackerCount(name);
+      n -= errors.trackerCount(name);
       for (int row = o.firstRow(name); row < o.endRow(name); row++) {
-        double d = errors.rowPx(row);
-        if (!Double.isNaN(d) && !weightless.contains(name)) {
+        if (!Double.isNaN(errors.rowPx(row))) {
           lost[o.frame(row) - frames.first()]++;
-          sum -= d * d;
-          n--;
         }
       }
     }

@@ -26,7 +26,8 @@ public record RefinedSolve(
   /** The shot with this solve; its name, plates and level stay. */
   public Shot applied(Shot shot) {
     List<ShotCamera> cameras = new ArrayList<>(shot.cameras());
-    cameras.set(0, camera);
+    ShotCamera came = cameras.get(0);
+    cameras.set(0, new ShotCamera(came.name(), camera.poses(), camera.optics(), came.clip()));
     return shot.withCameras(cameras)
         .withTrackers(shot.trackers().stream().map(this::moved).toList())
         .withObservations(rest.straightened(shot.observations(), camera, shot.picture()));

@@ -161,6 +161,12 @@ public final class Reprojection {
     return t == null || t[1] == 0 ? Double.NaN : t[2];
   }
 
+  /** Observations of a tracker that could be measured. */
+  public int trackerCount(String name) {
+    double[] t = byTracker.get(name);
+    return t == null ? 0 : (int) t[1];
+  }
+
   /** Projected less observed, in pixels, for a row of the shot's observations; may be NaN. */
   public double dx(int row) {
     return dx[row];

@@ -1,0 +1,116 @@
+package flarvo.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.report.InputError;
+import flarvo.scene.Rotation;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
+import flarvo.vet.LatePoint;
+import flarvo.vet.MadeShots;
+import flarvo.vet.Refinement;
+import flarvo.vet.Vetting;
+import flarvo.vet.adjust.AdjustOptions;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+/** Decisions of Vet as edits, and in the project file. */
+class VettingKeptTest {
+
+  private static final Shot SHOT =
+      MadeShots.made(MadeShots.Move.WALK, 1, 0.3, 0.05, 30, 40, 2).truth();
+
+  private static Vetting vetting() {
+    return Vetting.NONE
+        .culling(Set.of("p003", "p001"))
+        .weighing(Set.of("p007"), false)
+        .withLate(
+            new LatePoint(
+                "floor",
+                List.of(
+                    new LatePoint.Mark(1003, 100.25, 200.5, false),
+                    new LatePoint.Mark(1010, 130, 190, true))))
+        .withSolve(
+            Refinement.of(
+                    SHOT,
+                    Set.of(),
+                    AdjustOptions.USUAL
+                        .withFocal(AdjustOptions.Focal.PER_FRAME)
+                        .withLensTerms(1)
+                        .withRounds(5),
+                    Progress.NONE)
+                .solve());
+  }
+
+  private static ProjectFile file(Vetting v) {
+    return new ProjectFile(
+        Path.of("p.json"),
+        "p",
+        List.of(
+            new ProjectShot(
+                "s",
+                List.of(),
+                Map.of(),
+                List.of(),
+                Optional.empty(),
+                Map.of(),
+                Similarity.IDENTITY,
+                v,
+                List.of(),
+                List.of())));
+  }
+
+  @Test
+  void everyDecisionSurvivesTheFile() {
+    Vetting v = vetting();
+    Vetting back = ProjectFile.parse(Path.of("p.json"), file(v).toJson()).shots().get(0).vetting();
+    assertThat(back.applied(SHOT)).isEqualTo(v.applied(SHOT));
+    assertThat(back).isEqualTo(v);
+    assertThat(file(Vetting.NONE).toJson()).doesNotContain("vetting");
+  }
+
+  @Test
+  void brokenOnesAreOneError() {
+    String good = file(vetting()).toJson();
+    for (String bad :
+        List.of(
+            good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+, ", "\"poses\" : [ "),
+            good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+", "\"poses\" : [ \"x\""),
+            good.replaceFirst("\"name\" : \"floor\"", "\"name\" : \"\""))) {
+      assertThat(bad).isNotEqualTo(good);
+      assertThatThrownBy(() -> ProjectFile.parse(Path.of("p.json"), bad))
+          .isInstanceOf(InputError.class);
+    }
+  }
+
+  @Test
+  void levelAndVettingStandBesideEachOther() {
+    Similarity level = new Similarity(2, Rotation.about(new Vec3(0, 1, 0), 1), new Vec3(1, 2, 3));
+    EditHistory h = new EditHistory(new ShotState(SHOT, List.of()));
+    h.apply(new ShotEdit.SetLevel(level));
+    h.apply(new ShotEdit.Vet(vetting(), "vet"));
+    assertThat(h.present().shot().level()).isEqualTo(level);
+    assertThat(h.present().shot().trackerCount()).isEqualTo(39); // two out, one late
+    assertThat(h.present().whole().trackerCount()).isEqualTo(40);
+    h.undo();
+    assertThat(h.present().shot()).isEqualTo(SHOT.withLevel(level));
+    h.redo();
+    assertThat(h.present().shot()).isEqualTo(vetting().applied(SHOT.withLevel(level)));
+  }
+
+  @Test
+  void aRulingOnTheFirstFrameTakesTheRefinedSolveAlong() {
+    ShotState s = new ShotState(SHOT, List.of()).withVetting(vetting());
+    ShotState moved = s.withRulings(s.rulings().with(flarvo.receive.Fact.FIRST_FRAME, "11"));
+    assertThat(moved.vetting().solve().orElseThrow().camera().frames().first()).isEqualTo(11);
+    assertThat(moved.shot().cameras().get(0).poses().at(11))
+        .isEqualTo(s.shot().cameras().get(0).poses().at(1001));
+  }
+}

@@ -29,6 +29,13 @@ public final class SimilarityFit {
    * @throws IllegalArgumentException when lists differ in length, or all points are in one place
    */
   public static Similarity of(List<Vec3> from, List<Vec3> to, double[] weights) {
+    return fit(from, to, weights, false);
+  }
+
+  /**
+   * @param even scale is the ratio of the spreads, which noise does not shrink
+   */
+  private static Similarity fit(List<Vec3> from, List<Vec3> to, double[] weights, boolean even) {
     if (from.size() != to.size() || from.isEmpty()) {
       throw new IllegalArgumentException(
           from.size() + " points cannot be laid on " + to.size() + " others");
@@ -67,8 +74,10 @@ public final class SimilarityFit {
       along += w[i] * to.get(i).minus(b).dot(turn.apply(from.get(i).minus(a)));
     }
     double scale = along / spreadFrom;
-    if (!(scale > 0)) {
-      scale = Math.sqrt(spreadTo / spreadFrom); // points that only a mirror would lay on each other
+    if (even || !(scale > 0)) {
+      scale =
+          Math.sqrt(
+              spreadTo / spreadFrom); // also for points that only a mirror would lay on each other
     }
     return new Similarity(scale, turn, b.minus(turn.apply(a).times(scale)));
   }
@@ -80,7 +89,7 @@ public final class SimilarityFit {
   public static Similarity robust(List<Vec3> from, List<Vec3> to) {
     double[] w = new double[from.size()];
     Arrays.fill(w, 1);
-    Similarity s = of(from, to, w);
+    Similarity s = fit(from, to, w, true);
     for (int round = 0; round < REWEIGHTED; round++) {
       double[] d = new double[w.length];
       for (int i = 0; i < w.length; i++) {
@@ -95,7 +104,7 @@ public final class SimilarityFit {
       for (int i = 0; i < w.length; i++) {
         w[i] = 1 / (1 + d[i] * d[i] / (scale * scale));
       }
-      s = of(from, to, w);
+      s = fit(from, to, w, true);
     }
     return s;
   }

@@ -17,6 +17,7 @@ import flarvo.scene.Vec3;
 import flarvo.vet.adjust.Bundle;
 import flarvo.vet.adjust.Tracks;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -170,26 +171,40 @@ final class ShotBundle {
     return out;
   }
 
+  /**
+   * Turned as the cameras turned, as large as most points say, and where the cameras stood: strays
+   * and far points, which an adjustment may move as they like, hardly count.
+   */
   private Similarity layBack(Bundle b) {
-    List<Vec3> from = new ArrayList<>();
-    List<Vec3> to = new ArrayList<>();
+    Rotation turn = turn(b);
+    Vec3 from = Vec3.ZERO;
+    Vec3 to = Vec3.ZERO;
     for (int i = 0; i < b.cameras(); i++) {
-      from.add(b.pose(i).position());
-      to.add(bundle.pose(i).position());
+      from = from.plus(b.pose(i).position());
+      to = to.plus(bundle.pose(i).position());
     }
+    from = from.times(1.0 / b.cameras());
+    to = to.times(1.0 / b.cameras());
+    double[] ratio = new double[b.points()];
+    int n = 0;
     for (int j = 0; j < b.points(); j++) {
-      from.add(b.point(j));
-      to.add(bundle.point(j));
+      double d = b.point(j).minus(from).length();
+      double r = bundle.point(j).minus(to).length() / d;
+      if (r > 0 && Double.isFinite(r)) {
+        ratio[n++] = r;
+      }
     }
-    try {
-      return SimilarityFit.robust(from, to);
-    } catch (IllegalArgumentException e) {
-      return Similarity.IDENTITY; // everything in one place: nothing to lay on anything
-    }
+    Arrays.sort(ratio, 0, n);
+    double scale = n == 0 ? 1 : ratio[n / 2];
+    return new Similarity(scale, turn, to.minus(turn.apply(from).times(scale)));
   }
 
   /** A tripod may only turn back, and stands where it stood. */
   private Similarity turnBack(Bundle b) {
+    return new Similarity(1, turn(b), tripodCentre);
+  }
+
+  private Rotation turn(Bundle b) {
     List<Vec3> from = new ArrayList<>();
     List<Vec3> to = new ArrayList<>();
     for (int i = 0; i < b.cameras(); i++) {
@@ -198,7 +213,7 @@ final class ShotBundle {
         to.add(bundle.pose(i).rotation().apply(axis));
       }
     }
-    return new Similarity(1, SimilarityFit.turnOf(from, to), tripodCentre);
+    return SimilarityFit.turnOf(from, to);
   }
 
   /** Frames that nothing was seen in keep their place between the neighbours they had. */

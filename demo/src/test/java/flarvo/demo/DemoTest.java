@@ -8,6 +8,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
+import flarvo.level.SimilarityFit;
 import flarvo.plate.PlateImage;
 import flarvo.plate.PlateReader;
 import flarvo.project.ProjectFile;
@@ -30,12 +31,17 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.vet.CullAndRefine;
 import flarvo.vet.Reprojection;
+import flarvo.vet.SolveKind;
+import flarvo.vet.adjust.AdjustOptions;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -291,5 +297,53 @@ class DemoTest {
         new Similarity(1, Rotation.IDENTITY, new Vec3(3800, 250, -3200)).after(terrace.level());
     holds(terrace.withLevel(away), "usd-text", 1e-4);
     holds(terrace.withLevel(away), "fbx-text", 0.005);
+  }
+
+  /** Strays are the last dozen that the demo makes; the truth is known for the camera. */
+  @Test
+  void theTerraceIsCleanedAndRefinedToItsNoise() {
+    double before = Reprojection.of(terrace).orElseThrow().rmsPx();
+    CullAndRefine.Outcome o =
+        CullAndRefine.of(terrace, Set.of(), 0.35, 8, AdjustOptions.USUAL, Progress.NONE);
+    List<String> names = terrace.trackers().get(0).names();
+    assertThat(before).isGreaterThan(1);
+    assertThat(o.afterPx()).isLessThanOrEqualTo(0.35);
+    assertThat(o.culled())
+        .containsExactlyInAnyOrderElementsOf(names.subList(names.size() - 12, names.size()));
+    ShotCamera made = o.solve().camera();
+    ShotCamera truth = TerraceTruth.camera();
+    List<Vec3> from = new ArrayList<>();
+    List<Vec3> to = new ArrayList<>();
+    for (int f = 1001; f <= 1096; f++) {
+      from.add(made.poses().at(f).position());
+      to.add(truth.poses().at(f).position());
+    }
+    Similarity lay = SimilarityFit.of(from, to, null);
+    double metres = 0;
+    double radians = 0;
+    for (int f = 1001; f <= 1096; f++) {
+      Pose p = lay.apply(made.poses().at(f));
+      metres = Math.max(metres, p.position().minus(truth.poses().at(f).position()).length());
+      radians = Math.max(radians, p.rotation().angleTo(truth.poses().at(f).rotation()));
+    }
+    System.out.printf(
+        java.util.Locale.ROOT,
+        "terrace: %s; farthest from the truth %.2f mm and %.4f° after a similarity%n",
+        o.sentence(),
+        1000 * metres,
+        Math.toDegrees(radians));
+    assertThat(metres).isLessThan(0.01);
+    assertThat(radians).isLessThan(Math.toRadians(0.1));
+  }
+
+  @Test
+  void theDomeIsATripodAndTheOthersAreNot() {
+    ProjectFile p = ProjectFile.read(MERIDIAN.resolve("project.json"));
+    for (int i = 0; i < 3; i++) {
+      Shot s =
+          new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(i), Progress.NONE).shot();
+      SolveKind kind = SolveKind.of(s, Set.of(), Progress.NONE).orElseThrow();
+      assertThat(kind.tripod()).as(s.name() + ": " + kind.reason()).isEqualTo(i == 1);
+    }
   }
 }

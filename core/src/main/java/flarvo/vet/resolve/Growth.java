@@ -34,6 +34,9 @@ final class Growth {
   private static final int FEWEST_POINTS = 6;
   private static final double ADJUST_AFTER_GROWING = 1.3;
 
+  /** Points lie so far from their cameras, in the middle; metres, were it a solve in metres. */
+  private static final double USUAL_DISTANCE = 10;
+
   private final Bundle b;
   private final Tracks t;
   private final boolean[] cameraIn;
@@ -316,6 +319,34 @@ final class Growth {
     }
     for (int k = 0; k < which.size(); k++) {
       b.setPoint(which.get(k), a.bundle().point(k));
+    }
+    keepSize();
+  }
+
+  /** Nothing in the tracks says how large all is, so an adjustment may shrink it step by step. */
+  private void keepSize() {
+    double[] far = new double[pointIn.length];
+    int n = 0;
+    for (int j = 0; j < pointIn.length; j++) {
+      if (pointIn[j]) {
+        Vec3 eye = null;
+        for (int row = t.firstRow(j); eye == null && row < t.firstRow(j) + t.seen(j); row++) {
+          eye = cameraIn[t.camera(row)] ? b.pose(t.camera(row)).position() : null;
+        }
+        far[n++] = b.point(j).minus(eye).length();
+      }
+    }
+    Arrays.sort(far, 0, n);
+    if (n == 0 || !(far[n / 2] > 0)) {
+      return;
+    }
+    double k = USUAL_DISTANCE / far[n / 2];
+    for (int i = 0; i < cameraIn.length; i++) {
+      Pose p = b.pose(i);
+      b.setPose(i, new Pose(p.position().times(k), p.rotation()));
+    }
+    for (int j = 0; j < pointIn.length; j++) {
+      b.setPoint(j, b.point(j).times(k));
     }
   }
 

@@ -68,6 +68,7 @@ class TrackSolveTest {
           failed.add(what + ": " + o.cleaned().afterPx() + " px, " + o.kind());
         }
         Set<String> gone = o.cleaned().culled();
+        assertThat(depth(o.shot())).as(what).isBetween(2.0, 50.0);
         strays += m.strays().size();
         found += (int) m.strays().stream().filter(gone::contains).count();
         good += m.truth().trackerCount() - m.strays().size();
@@ -88,6 +89,18 @@ class TrackSolveTest {
     assertThat(failed).hasSizeLessThanOrEqualTo(2);
     assertThat(found).isGreaterThanOrEqualTo((int) Math.ceil(0.95 * strays));
     assertThat(lost).isLessThanOrEqualTo((int) (0.02 * good));
+  }
+
+  /** Median distance of trackers from the middle camera. */
+  private static double depth(Shot s) {
+    Vec3 eye = s.cameras().get(0).poses().at(1036).position();
+    TrackerSet t = s.trackers().get(0);
+    return java.util.stream.IntStream.range(0, t.size())
+        .mapToDouble(i -> t.position(i).minus(eye).length())
+        .sorted()
+        .skip(t.size() / 2)
+        .findFirst()
+        .orElseThrow();
   }
 
   @Test

@@ -35,6 +35,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import javafx.application.Platform;
 import javafx.geometry.Orientation;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -56,7 +57,7 @@ public final class MainWindow {
   /** Share of the height that the picture keeps above the delivery board. */
   private static final double BOARD_BELOW = 0.62;
 
-  private static final double TABLE_BELOW = 0.5;
+  private static final double TABLE_BELOW = 0.52;
 
   private final Session session;
   private final StackPane root = new StackPane();
@@ -183,7 +184,9 @@ public final class MainWindow {
       split.getItems().remove(trackers);
     } else if (!split.getItems().contains(trackers())) {
       split.getItems().add(trackers());
+      // Once more when it is laid out: before, it has no height to divide.
       split.setDividerPositions(TABLE_BELOW);
+      Platform.runLater(() -> split.setDividerPositions(TABLE_BELOW));
     }
     over(stop == Stop.PROOF ? graph : stop == Stop.VET ? errors : null);
     frame.setRight(naming ? columnsDesk() : desks.computeIfAbsent(stop, s -> scroll(desk(s))));

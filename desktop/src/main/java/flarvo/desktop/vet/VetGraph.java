@@ -267,6 +267,9 @@ public final class VetGraph extends CanvasPane {
         before = o.frame(row);
       }
       g.stroke();
+      if (before == Integer.MIN_VALUE) {
+        continue; // left out: nothing of it is measured
+      }
       g.setFill(p.ink());
       g.fillText(name, Math.min(w - 60, x + 4), y + 3);
     }

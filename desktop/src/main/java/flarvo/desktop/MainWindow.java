@@ -35,7 +35,6 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javafx.application.Platform;
 import javafx.geometry.Orientation;
 import javafx.scene.Node;
 import javafx.scene.Scene;
@@ -98,6 +97,8 @@ public final class MainWindow {
     columns = new ColumnsView(session);
     leftWork = new LeftWork(session);
     viewers.getChildren().addAll(picture, space, ledger, empty, columns, leftWork);
+    // What is hidden in it, such as the ledger, must not hold the divider.
+    viewers.setMinSize(120, 120);
     split.setOrientation(Orientation.VERTICAL);
     frame.setTop(new LineBar(session, this::find, () -> keys.open(session.stop().get())));
     frame.setLeft(new ManifestPane(session));
@@ -184,9 +185,7 @@ public final class MainWindow {
       split.getItems().remove(trackers);
     } else if (!split.getItems().contains(trackers())) {
       split.getItems().add(trackers());
-      // Once more when it is laid out: before, it has no height to divide.
       split.setDividerPositions(TABLE_BELOW);
-      Platform.runLater(() -> split.setDividerPositions(TABLE_BELOW));
     }
     over(stop == Stop.PROOF ? graph : stop == Stop.VET ? errors : null);
     frame.setRight(naming ? columnsDesk() : desks.computeIfAbsent(stop, s -> scroll(desk(s))));

@@ -19,6 +19,7 @@ import flarvo.vet.PatternSearch;
 import flarvo.vet.RadialRest;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Refinement;
+import flarvo.vet.SolveInPlace;
 import flarvo.vet.SolveKind;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
@@ -54,6 +55,7 @@ public final class VetWork {
   private final StringProperty said = new SimpleStringProperty("");
   private final BooleanProperty marking = new SimpleBooleanProperty();
   private final StringProperty point = new SimpleStringProperty("");
+  private Vetting saidOf;
   private Shot measured;
   private Shot kindOf;
   private Optional<RefinedSolve> kindUnder = Optional.empty();
@@ -62,6 +64,7 @@ public final class VetWork {
     this.session = session;
     session.shot().addListener((o, a, b) -> measure());
     session.stop().addListener((o, a, b) -> measure());
+    session.state().addListener((o, a, b) -> forget(b));
   }
 
   /** Anew where the shot is another one; nobody looks at it away from Vet. */
@@ -85,6 +88,22 @@ public final class VetWork {
             },
             session.message()::set);
     tellKind();
+  }
+
+  /** What was said of an action is no longer true when it is undone. */
+  @SuppressWarnings("ReferenceEquality")
+  private void forget(ShotState s) {
+    if (saidOf != null && (s == null || s.vetting() != saidOf)) {
+      saidOf = null;
+      said.set("");
+    }
+  }
+
+  /** A decision that came of an action, and what is said of it. */
+  private void decide(Vetting v, String title, String words) {
+    saidOf = v;
+    said.set(words);
+    session.apply(new ShotEdit.Vet(v, title));
   }
 
   /** A cull does not make a tripod of a move; another solve may. */
@@ -226,18 +245,16 @@ public final class VetWork {
         "Culling and refining",
         p -> CullAndRefine.of(s.shot(), s.vetting().uncounted(), targetPx, keep, options, p),
         o -> {
-          said.set(
+          decide(
+              s.vetting().culling(o.culled()).withSolve(joined(s.vetting(), o.solve())),
+              String.format(
+                  Locale.ROOT,
+                  "leave out %d and refine to %.3f px",
+                  o.culled().size(),
+                  o.afterPx()),
               o.rounds().stream().map(Object::toString).collect(Collectors.joining("\n"))
                   + "\n"
                   + o.sentence());
-          session.apply(
-              new ShotEdit.Vet(
-                  s.vetting().culling(o.culled()).withSolve(joined(s.vetting(), o.solve())),
-                  String.format(
-                      Locale.ROOT,
-                      "leave out %d and refine to %.3f px",
-                      o.culled().size(),
-                      o.afterPx())));
         });
   }
 
@@ -282,11 +299,10 @@ public final class VetWork {
                   focalKnown ? OptionalDouble.of(optics.focalLengthMm()) : OptionalDouble.empty(),
                   p);
           return Optional.of(
-              flarvo.vet.SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how()));
+              SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how()));
         },
         o -> {
-          said.set(o.get().how());
-          session.apply(new ShotEdit.Vet(s.vetting().withSolve(o.get()), "solve from 2D tracks"));
+          decide(s.vetting().withSolve(o.get()), "solve from 2D tracks", o.get().how());
         });
   }
 
@@ -305,7 +321,13 @@ public final class VetWork {
         "Mending the path",
         p -> how.apply(s),
         r -> {
-          said.set(
+          RefinedSolve old =
+              s.vetting()
+                  .solve()
+                  .orElse(new RefinedSolve(r.camera(), Map.of(), RadialRest.NONE, false, r.how()));
+          decide(
+              s.vetting().withSolve(old.withCamera(r.camera(), r.how())),
+              r.how(),
               String.format(
                   Locale.ROOT,
                   "%s: %d frames touched, the picture moved by %.2f px at most; error there %.3f →"
@@ -315,13 +337,6 @@ public final class VetWork {
                   r.movedMaxPx(),
                   r.beforePx(),
                   r.afterPx()));
-          RefinedSolve old =
-              s.vetting()
-                  .solve()
-                  .orElse(new RefinedSolve(r.camera(), Map.of(), RadialRest.NONE, false, r.how()));
-          session.apply(
-              new ShotEdit.Vet(
-                  s.vetting().withSolve(old.withCamera(r.camera(), r.how())), r.how()));
         });
   }
 
@@ -411,11 +426,10 @@ public final class VetWork {
             new PatternSearch(s.shot(), f -> luma(plates.get(), f))
                 .along(p.get(), s.shot().frames(), progress),
         found -> {
-          said.set(name + " was found in " + found.marks().size() + " frames");
-          session.apply(
-              new ShotEdit.Vet(
-                  s.vetting().withLate(found),
-                  "follow " + name + " over " + found.marks().size() + " frames"));
+          decide(
+              s.vetting().withLate(found),
+              "follow " + name + " over " + found.marks().size() + " frames",
+              name + " was found in " + found.marks().size() + " frames");
         });
   }
 

@@ -11,6 +11,7 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Points that are added late: marked by hand, followed along the plate, never pulling. */
@@ -28,11 +29,12 @@ final class LatePart extends VBox {
     name.setPromptText("name");
     name.setAccessibleText("Late point");
     name.getStyleClass().add("small-field");
-    name.setPrefWidth(130);
+    name.setPrefWidth(112);
     name.getEditor().textProperty().bindBidirectional(session.vet().point());
     ToggleButton mark = new ToggleButton("Mark");
     mark.setId("late-mark");
-    mark.getStyleClass().add("small-button");
+    mark.setMinWidth(Region.USE_PREF_SIZE);
+    mark.getStyleClass().addAll("small-button", "marking-button");
     mark.selectedProperty().bindBidirectional(session.vet().marking());
     Button search = new Button("Search along the plate");
     search.setId("late-search");

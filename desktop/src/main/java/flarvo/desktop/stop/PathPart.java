@@ -3,11 +3,11 @@ package flarvo.desktop.stop;
 import flarvo.desktop.session.Session;
 import flarvo.scene.FrameRange;
 import java.util.Optional;
-import java.util.Set;
 import java.util.TreeSet;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Mending the path in chosen frames. */
@@ -23,16 +23,17 @@ final class PathPart extends VBox {
   PathPart(Session session) {
     super(6);
     this.session = session;
-    frames.setPromptText("1010-1016, 1020");
+    frames.setPromptText("1010-1016");
     frames.setId("path-frames");
     frames.setAccessibleText("Frames to mend, such as 1010-1016, 1020");
     frames.getStyleClass().addAll("small-field", "number");
-    frames.setPrefWidth(150);
+    frames.setPrefWidth(112);
     limit.setId("path-limit");
     limit.setAccessibleText("How far smoothing may move the picture, in pixels");
     limit.getStyleClass().addAll("small-field", "number");
     limit.setPrefWidth(54);
     Button jumps = new Button("Jumps");
+    jumps.setMinWidth(Region.USE_PREF_SIZE);
     jumps.getStyleClass().add("small-button");
     jumps.setOnAction(
         e -> {
@@ -101,9 +102,5 @@ final class PathPart extends VBox {
         ? new FrameRange(Integer.parseInt(part), Integer.parseInt(part))
         : new FrameRange(
             Integer.parseInt(part.substring(0, dash)), Integer.parseInt(part.substring(dash + 1)));
-  }
-
-  Set<Integer> frames() {
-    return chosen().<Set<Integer>>map(s -> s).orElse(Set.of());
   }
 }

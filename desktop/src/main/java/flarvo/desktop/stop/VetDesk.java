@@ -106,8 +106,14 @@ public final class VetDesk extends Desk {
     Slider s = new Slider(0, 40, value.get());
     s.setAccessibleText("Trails, frames before and after");
     s.valueProperty().addListener((o, a, b) -> value.set((int) Math.round(b.doubleValue())));
-    Label now = number("± 0");
-    value.addListener((o, a, b) -> now.setText("± " + b));
+    Label now = number("± " + value.get());
+    value.addListener(
+        (o, a, b) -> {
+          now.setText("± " + b);
+          if (Math.round(s.getValue()) != b.intValue()) {
+            s.setValue(b.intValue());
+          }
+        });
     getChildren().addAll(row("Trails", now), s);
   }
 

@@ -153,7 +153,7 @@ class WindowTest extends WindowHarness {
     robot.type(KeyCode.DIGIT2);
     await(() -> window.picture().cache().loaded(plates()) > 20);
     PulseMeter best = scrub();
-    for (int i = 0; i < 2 && best.longestMillis() >= 500; i++) {
+    for (int i = 0; i < 2 && (best.longestMillis() >= 500 || best.medianMillis() >= 50); i++) {
       best = scrub(); // other work on a shared machine only ever adds time
     }
     assertThat(best.count()).isGreaterThan(20);

@@ -8,15 +8,19 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import java.util.Arrays;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 
 /**
  * Reprojection error: the distance in pixels between where a tracker was observed and where the
  * solve puts it. The level does not matter: it moves camera and points together.
  */
 public final class Reprojection {
+
+  private static final double DEVIATIONS = 5;
 
   private final FrameRange frames;
   private final double[] frameSum;
@@ -29,6 +33,7 @@ public final class Reprojection {
   private long count;
   private double max;
   private double median = Double.NaN;
+  private List<Integer> outliers;
 
   private Reprojection(FrameRange frames, int rows) {
     this.frames = frames;
@@ -148,6 +153,30 @@ public final class Reprojection {
 
   public int live(int frame) {
     return frames.contains(frame) ? frameLive[frame - frames.first()] : 0;
+  }
+
+  /**
+   * Frames whose RMS stands out: five deviations (1.4826 times the median absolute one) over the
+   * median of all frames, and half as much again.
+   */
+  public List<Integer> outliers() {
+    if (outliers == null) {
+      double[] rms =
+          IntStream.range(0, frameLive.length)
+              .filter(k -> frameLive[k] > 0)
+              .mapToDouble(k -> Math.sqrt(frameSum[k] / frameLive[k]))
+              .sorted()
+              .toArray();
+      double median = rms[rms.length / 2];
+      double[] off = Arrays.stream(rms).map(v -> Math.abs(v - median)).sorted().toArray();
+      double limit = Math.max(1.5 * median, median + DEVIATIONS * 1.4826 * off[off.length / 2]);
+      outliers =
+          IntStream.rangeClosed(frames.first(), frames.last())
+              .filter(f -> frameRmsPx(f) > limit)
+              .boxed()
+              .toList();
+    }
+    return outliers;
   }
 
   /** NaN for a tracker that was never observed. */

@@ -80,6 +80,21 @@ class ReprojectionTest {
   }
 
   @Test
+  void aFrameThatStandsOutIsNamed() {
+    Shot s = seen(0, 0, 0.3);
+    assertThat(Reprojection.of(s).orElseThrow().outliers()).isEmpty();
+    Observations o = s.observations();
+    Observations.Builder b = new Observations.Builder();
+    for (String n : o.names()) {
+      for (int row = o.firstRow(n); row < o.endRow(n); row++) {
+        b.add(n, o.frame(row), o.x(row) + (o.frame(row) == 1004 ? 2 : 0), o.y(row));
+      }
+    }
+    assertThat(Reprojection.of(s.withObservations(b.build())).orElseThrow().outliers())
+        .containsExactly(1004);
+  }
+
+  @Test
   void withoutTracksThereIsNothingToSay() {
     assertThat(Reprojection.of(TestShots.walk(3, 3, 1))).isEmpty();
   }

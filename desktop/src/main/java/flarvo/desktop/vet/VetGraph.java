@@ -29,6 +29,8 @@ public final class VetGraph extends CanvasPane {
   private static final double GRIP_PX = 6;
   private static final int MOST_CURVES = 6;
   private static final double MOST_PX = 1e4;
+  private static final int MOST_NAMED = 8;
+  private static final double NAME_WIDTH = 64;
 
   private final Session session;
   private final Rectangle head = new Rectangle(2, 10);
@@ -289,21 +291,39 @@ public final class VetGraph extends CanvasPane {
     g.fillText(String.format(Locale.ROOT, "limit %.2f px", px), LadderView.LEFT + 8, y - 4);
   }
 
-  /** Frames that the path jumps at are named. */
+  /** Frames that stand out are named: by their error, and those that the path jumps at. */
   private void outliers(
       GraphicsContext g, Palette p, Reprojection r, double top, double w, double h) {
-    Measures m = session.vet().measures().get();
-    if (m == null) {
-      return;
-    }
-    List<Integer> list = m.jumps().outliers();
-    g.setFill(p.attention());
     g.setFont(Font.font(Theme.NUMBERS, 10));
-    for (int f : list.subList(0, Math.min(8, list.size()))) {
+    named(g, p.conflict(), r.outliers(), "", r, top, w, h);
+    Measures m = session.vet().measures().get();
+    if (m != null) {
+      named(g, p.attention(), m.jumps().outliers(), "jump ", r, top, w, h);
+    }
+  }
+
+  private static void named(
+      GraphicsContext g,
+      Color colour,
+      List<Integer> frames,
+      String word,
+      Reprojection r,
+      double top,
+      double w,
+      double h) {
+    g.setFill(colour);
+    int n = 0;
+    double last = Double.NEGATIVE_INFINITY;
+    for (int f : frames) {
       double x = LadderView.xOf(f, r.frames(), w);
-      double y = yOf(Double.isNaN(r.frameMaxPx(f)) ? 0 : r.frameMaxPx(f), top, h);
+      if (n == MOST_NAMED || x - last < NAME_WIDTH) {
+        continue; // names must not lie on each other
+      }
+      n++;
+      last = x;
+      double y = yOf(Double.isNaN(r.frameRmsPx(f)) ? 0 : r.frameRmsPx(f), top, h);
       g.fillPolygon(new double[] {x - 4, x + 4, x}, new double[] {y - 12, y - 12, y - 5}, 3);
-      g.fillText("jump " + f, x + 6, Math.max(12, y - 6));
+      g.fillText(word + f, x + 6, Math.max(12, y - 6));
     }
   }
 }

@@ -201,9 +201,10 @@ class BoardTest extends WindowHarness {
   void vetMeasuresAgainstAMovableLimit(FxRobot robot) throws Exception {
     robot.type(KeyCode.DIGIT2);
     assertThat(session.stop().get()).isEqualTo(Stop.VET);
-    assertThat(robot.lookup("8 of 113").tryQuery()).isPresent();
+    await(() -> robot.lookup("12 of 113").tryQuery().isPresent());
     onWindow(() -> session.view().errorLimitPx().set(5));
-    assertThat(robot.lookup("8 of 113").tryQuery()).isEmpty();
+    assertThat(robot.lookup("12 of 113").tryQuery()).isEmpty();
+    assertThat(robot.lookup("4 of 113").tryQuery()).isPresent();
     assertThat(robot.lookup("#stop-2").query().getAccessibleText()).contains("px");
   }
 

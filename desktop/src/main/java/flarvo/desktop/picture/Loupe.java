@@ -19,27 +19,27 @@ final class Loupe {
   }
 
   /**
-   * @param plate null while it is not here
+   * @param below the plate; null while it is not here
    * @param s pixels of the screen for one of the picture
    */
   void draw(
-      GraphicsContext g, Palette p, Image plate, double left, double top, double s, double width) {
+      GraphicsContext g, Palette p, Image below, double left, double top, double s, double width) {
     double ox = x < width / 2 ? width - SIDE - 16 : 16;
     double oy = 16;
     g.setFill(p.panel());
     g.fillRect(ox, oy, SIDE, SIDE);
-    if (plate != null) {
+    if (below != null) {
       double part = SIDE / TIMES;
       double px = (x - left) / s - part / 2;
       double py = (y - top) / s - part / 2;
       double cutX = Math.max(0, px);
       double cutY = Math.max(0, py);
-      double w = Math.min(plate.getWidth(), px + part) - cutX;
-      double h = Math.min(plate.getHeight(), py + part) - cutY;
+      double w = Math.min(below.getWidth(), px + part) - cutX;
+      double h = Math.min(below.getHeight(), py + part) - cutY;
       if (w > 0 && h > 0) {
         g.setImageSmoothing(false);
         g.drawImage(
-            plate,
+            below,
             cutX,
             cutY,
             w,

@@ -148,7 +148,7 @@ public final class PictureView extends CanvasPane {
       lasso.draw(g, p, left, top, s);
       late(g, p, frame, left, top, s);
       if (session.vet().marking().get()) {
-        loupe.draw(g, p, plateImage(shot, frame), left, top, s, w);
+        loupe.draw(g, p, shownPlate(shot, frame), left, top, s, w);
       }
     }
   }
@@ -166,7 +166,7 @@ public final class PictureView extends CanvasPane {
   }
 
   /** Null while the plate is not here. */
-  private Image plateImage(Shot shot, int frame) {
+  private Image shownPlate(Shot shot, int frame) {
     PlateRole role = session.view().plateRole().get();
     Optional<PlateSequence> plates = shot.plate(role).or(() -> shot.plates().stream().findFirst());
     return plates

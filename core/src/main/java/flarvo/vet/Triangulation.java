@@ -6,6 +6,7 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
+import flarvo.vet.adjust.Symmetric3;
 import java.util.Optional;
 
 /**
@@ -254,29 +255,7 @@ public final class Triangulation {
   }
 
   private static double[] inverse(double[] n, double damping) {
-    double a = n[0] * (1 + damping);
-    double b = n[1];
-    double c = n[2];
-    double d = n[4] * (1 + damping);
-    double e = n[5];
-    double f = n[8] * (1 + damping);
-    double ca = d * f - e * e;
-    double cb = c * e - b * f;
-    double cc = b * e - c * d;
-    double det = a * ca + b * cb + c * cc;
-    if (!(det > 1e-14 * a * d * f)) {
-      return null;
-    }
-    return new double[] {
-      ca / det,
-      cb / det,
-      cc / det,
-      cb / det,
-      (a * f - c * c) / det,
-      (b * c - a * e) / det,
-      cc / det,
-      (b * c - a * e) / det,
-      (a * d - b * b) / det
-    };
+    double[] out = new double[9];
+    return Symmetric3.invert(n, damping, out) ? out : null;
   }
 }

@@ -1,7 +1,6 @@
 package flarvo.vet.adjust;
 
 import flarvo.report.InputError;
-import flarvo.scene.Rotation;
 import flarvo.work.Progress;
 import java.util.Arrays;
 
@@ -21,9 +20,6 @@ public final class BundleAdjuster {
   /** Added to every pivot's diagonal, as a share of it, so that a free direction has one. */
   private static final double FLOOR = 1e-12;
 
-  /** A focal length changes by a factor of e to this in one step at most. */
-  private static final double MOST_ZOOM = 0.5;
-
   private static final int POINTS_A_LOOK = 256;
 
   private final Tracks tracks;
@@ -37,6 +33,7 @@ public final class BundleAdjuster {
   private final double[] cameraDiagonal;
   private final double[] step; // cameras, then shared
   private final double[] pointStep;
+  private final BundleStep taken;
   private final double[] downhill; // against the gradient, as it is before points are taken out
 
   // Scratch for one point: what its rows say, one after the other.
@@ -47,7 +44,6 @@ public final class BundleAdjuster {
   private final double[] gp = new double[3];
   private final double[] ws; // shared × point
   private final double[] towards = new double[3];
-  private final double[] basis = new double[6];
 
   private BundleAdjuster(Tracks tracks, AdjustOptions options, Progress progress) {
     this.tracks = tracks;
@@ -82,6 +78,7 @@ public final class BundleAdjuster {
     cameraDiagonal = new double[cb * tracks.cameras + sb];
     step = new double[cb * tracks.cameras + sb];
     pointStep = new double[pb * tracks.points];
+    taken = new BundleStep(options, cb, step, pointStep);
     downhill = new double[cb * tracks.cameras + sb];
     yRows = new double[longest * cb * pb];
     wColumns = new double[pb][longest * cb];
@@ -149,7 +146,7 @@ public final class BundleAdjuster {
         System.arraycopy(system.right, 0, step, 0, step.length);
         promised = substitute(now, damping);
         next.take(now);
-        move(next);
+        taken.move(next);
         trial = cost(next, tracks, options.loss(), model);
         gained = cost - trial;
       }
@@ -470,7 +467,7 @@ public final class BundleAdjuster {
     } else {
       a.step[a.system.size + column - a.cb - a.pb] = by;
     }
-    a.move(b);
+    a.taken.move(b);
   }
 
   private static Tracks noTracks(int cameras, int points) {
@@ -479,73 +476,5 @@ public final class BundleAdjuster {
       t.endPoint();
     }
     return t.build();
-  }
-
-  private void move(Bundle b) {
-    for (int i = 0; i < b.cameras; i++) {
-      int o = i * cb;
-      turn(b.rotation, 9 * i, step[o], step[o + 1], step[o + 2]);
-      if (!options.tripod()) {
-        for (int a = 0; a < 3; a++) {
-          b.centre[3 * i + a] += step[o + 3 + a];
-        }
-      }
-      if (options.focal() == AdjustOptions.Focal.PER_FRAME) {
-        b.focal[i] = Math.max(b.focal[i] + step[o + cb - 1], b.focal[i] / 2);
-      }
-    }
-    int s = system.size;
-    if (options.focal() == AdjustOptions.Focal.CONSTANT) {
-      double factor = Math.exp(Math.max(-MOST_ZOOM, Math.min(MOST_ZOOM, step[s])));
-      for (int i = 0; i < b.cameras; i++) {
-        b.focal[i] *= factor;
-      }
-      s++;
-    }
-    if (options.principalPoint()) {
-      for (int i = 0; i < b.cameras; i++) {
-        b.cx[i] += step[s];
-        b.cy[i] += step[s + 1];
-      }
-      s += 2;
-    }
-    if (options.lensTerms() > 0) {
-      b.k1 += step[s];
-    }
-    if (options.lensTerms() > 1) {
-      b.k2 += step[s + 1];
-    }
-    for (int j = 0; j < b.points; j++) {
-      if (options.tripod()) {
-        aim(b.point, 3 * j, pointStep[2 * j], pointStep[2 * j + 1]);
-      } else {
-        for (int a = 0; a < 3; a++) {
-          b.point[3 * j + a] += pointStep[3 * j + a];
-        }
-      }
-    }
-  }
-
-  /** Turns a rotation by a small one on its right, and keeps it a rotation. */
-  static void turn(double[] m, int at, double x, double y, double z) {
-    double half = Math.sqrt(x * x + y * y + z * z) / 2;
-    double k = half < 1e-8 ? 0.5 : Math.sin(half) / (2 * half);
-    Rotation small = Rotation.normalized(Math.cos(half), k * x, k * y, k * z);
-    Rotation now = Rotation.fromRows(Arrays.copyOfRange(m, at, at + 9));
-    System.arraycopy(now.after(small).toRows(), 0, m, at, 9);
-  }
-
-  /** A step across a direction, which stays of length one. */
-  private void aim(double[] p, int at, double a, double b) {
-    ObservationModel.across(p[at], p[at + 1], p[at + 2], basis);
-    double n = 0;
-    for (int i = 0; i < 3; i++) {
-      p[at + i] += a * basis[i] + b * basis[3 + i];
-      n += p[at + i] * p[at + i];
-    }
-    n = Math.sqrt(n);
-    for (int i = 0; i < 3; i++) {
-      p[at + i] /= n;
-    }
   }
 }

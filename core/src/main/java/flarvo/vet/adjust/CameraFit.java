@@ -51,7 +51,7 @@ public final class CameraFit {
       }
       solver.solve(gradient, step);
       double[] old = saved(b, camera);
-      BundleAdjuster.turn(b.rotation, 9 * camera, step.data[0], step.data[1], step.data[2]);
+      BundleStep.turn(b.rotation, 9 * camera, step.data[0], step.data[1], step.data[2]);
       for (int a = 0; a < 3; a++) {
         b.centre[3 * camera + a] += step.data[3 + a];
       }

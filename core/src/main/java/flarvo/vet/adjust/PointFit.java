@@ -9,6 +9,7 @@ public final class PointFit {
   private final double[] n = new double[9];
   private final double[] g = new double[3];
   private final double[] d = new double[3];
+  private final double[] inverse = new double[9];
   private final double[] ray = new double[3];
   private double rmsPx;
   private double angle;
@@ -161,22 +162,12 @@ public final class PointFit {
 
   /** Solves {@code n d = g}. */
   private boolean solve(double damping) {
-    double a = n[0] * (1 + damping);
-    double b = n[1];
-    double c = n[2];
-    double e = n[4] * (1 + damping);
-    double f = n[5];
-    double i = n[8] * (1 + damping);
-    double ca = e * i - f * f;
-    double cb = c * f - b * i;
-    double cc = b * f - c * e;
-    double det = a * ca + b * cb + c * cc;
-    if (!(det > 1e-15 * a * e * i)) {
+    if (!Symmetric3.invert(n, damping, inverse)) {
       return false;
     }
-    d[0] = (ca * g[0] + cb * g[1] + cc * g[2]) / det;
-    d[1] = (cb * g[0] + (a * i - c * c) * g[1] + (b * c - a * f) * g[2]) / det;
-    d[2] = (cc * g[0] + (b * c - a * f) * g[1] + (a * e - b * b) * g[2]) / det;
+    for (int r = 0; r < 3; r++) {
+      d[r] = inverse[3 * r] * g[0] + inverse[3 * r + 1] * g[1] + inverse[3 * r + 2] * g[2];
+    }
     return Double.isFinite(d[0] + d[1] + d[2]);
   }
 }

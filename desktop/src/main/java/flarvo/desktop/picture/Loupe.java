@@ -10,7 +10,7 @@ final class Loupe {
   private static final double SIDE = 168;
   private static final double TIMES = 8;
 
-  private double x;
+  private double x = Double.NaN; // until the pointer comes
   private double y;
 
   void at(double px, double py) {
@@ -24,6 +24,9 @@ final class Loupe {
    */
   void draw(
       GraphicsContext g, Palette p, Image below, double left, double top, double s, double width) {
+    if (Double.isNaN(x)) {
+      return;
+    }
     double ox = x < width / 2 ? width - SIDE - 16 : 16;
     double oy = 16;
     g.setFill(p.panel());

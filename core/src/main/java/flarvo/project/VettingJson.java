@@ -15,8 +15,10 @@ import flarvo.scene.Vec3;
 import flarvo.vet.LatePoint;
 import flarvo.vet.RadialRest;
 import flarvo.vet.RefinedSolve;
+import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -48,6 +50,14 @@ final class VettingJson {
             n.put("found", true);
           }
         }
+      }
+    }
+    if (!v.groups().isEmpty()) {
+      ArrayNode groups = o.putArray("groups");
+      for (TrackerGroup g : v.groups()) {
+        ObjectNode n = groups.addObject().put("name", g.name());
+        n.put("dot", g.dot().word()).put("tint", g.tint());
+        names(n, "members", g.members());
       }
     }
     v.solve().ifPresent(s -> o.set("solve", solve(s)));
@@ -115,7 +125,25 @@ final class VettingJson {
         names(n.path("culled")),
         names(n.path("weightless")),
         s.isMissingNode() ? Optional.empty() : Optional.of(solve(s)),
-        late);
+        late,
+        groups(n.path("groups")));
+  }
+
+  private static List<TrackerGroup> groups(JsonNode array) {
+    List<TrackerGroup> out = new ArrayList<>();
+    for (JsonNode g : array) {
+      TrackerGroup.Dot dot =
+          Arrays.stream(TrackerGroup.Dot.values())
+              .filter(d -> d.word().equals(g.path("dot").asText("disc")))
+              .findFirst()
+              .orElseThrow(
+                  () ->
+                      new IllegalArgumentException("no dot is a '" + g.path("dot").asText() + "'"));
+      out.add(
+          new TrackerGroup(
+              g.path("name").asText(), dot, g.path("tint").asInt(), names(g.path("members"))));
+    }
+    return out;
   }
 
   private static Set<String> names(JsonNode n) {

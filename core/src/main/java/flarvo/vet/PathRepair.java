@@ -11,6 +11,7 @@ import flarvo.scene.Vec3;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 
@@ -25,12 +26,16 @@ public final class PathRepair {
    * A mended path.
    *
    * @param touched frames whose pose is another now
-   * @param movedMaxPx farthest that the picture moved at a frame (RMS over its trackers)
+   * @param movedPx how far the picture moved at each touched frame (RMS over its trackers)
+   * @param beforeFramesPx RMS error of each touched frame, as it was; NaN where nothing is seen
+   * @param movedMaxPx largest of {@code movedPx}
    * @param beforePx RMS error over the chosen frames, as it was
    */
   public record Repair(
       ShotCamera camera,
       List<Integer> touched,
+      double[] movedPx,
+      double[] beforeFramesPx,
       double movedMaxPx,
       double beforePx,
       double afterPx,
@@ -191,26 +196,32 @@ public final class PathRepair {
     FrameRange frames = camera.frames();
     ShotCamera mended = camera.withPoses(PoseTrack.of(frames, f -> out[f - frames.first()]));
     TreeSet<Integer> touched = new TreeSet<>();
-    double most = 0;
+    double[] moved = new double[frames.count()];
     for (int f = frames.first(); f <= frames.last(); f++) {
       int i = f - frames.first();
       if (!out[i].equals(camera.poses().at(f))) {
+        moved[touched.size()] = PathJumps.moved(shot, camera, f, out[i], live[i]);
         touched.add(f);
-        most = Math.max(most, PathJumps.moved(shot, camera, f, out[i], live[i]));
       }
     }
+    moved = Arrays.copyOf(moved, touched.size());
+    Optional<Reprojection> before = Reprojection.of(shot);
     return new Repair(
         mended,
         List.copyOf(touched),
-        most,
-        rms(shot, touched),
-        rms(shot.withCameras(List.of(mended)), touched),
+        moved,
+        touched.stream()
+            .mapToDouble(f -> before.map(r -> r.frameRmsPx(f)).orElse(Double.NaN))
+            .toArray(),
+        Arrays.stream(moved).max().orElse(0),
+        rms(before, touched),
+        rms(Reprojection.of(shot.withCameras(List.of(mended))), touched),
         how);
   }
 
   /** Error over some frames; NaN where nothing is seen in them. */
-  private static double rms(Shot shot, Set<Integer> frames) {
-    return Reprojection.of(shot)
+  private static double rms(Optional<Reprojection> errors, Set<Integer> frames) {
+    return errors
         .map(
             r -> {
               double sum = 0;

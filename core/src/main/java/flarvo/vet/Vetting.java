@@ -19,14 +19,17 @@ import java.util.TreeSet;
  * @param culled trackers that are left out; they can be brought back
  * @param weightless trackers that stay in but count for nothing
  * @param solve stands for camera and points that came
+ * @param groups in which trackers were put, and how they look
  */
 public record Vetting(
     Set<String> culled,
     Set<String> weightless,
     Optional<RefinedSolve> solve,
-    List<LatePoint> late) {
+    List<LatePoint> late,
+    List<TrackerGroup> groups) {
 
-  public static final Vetting NONE = new Vetting(Set.of(), Set.of(), Optional.empty(), List.of());
+  public static final Vetting NONE =
+      new Vetting(Set.of(), Set.of(), Optional.empty(), List.of(), List.of());
 
   /** The group that late points are in. */
   public static final String LATE_GROUP = "late points";
@@ -35,10 +38,11 @@ public record Vetting(
     culled = Set.copyOf(culled);
     weightless = Set.copyOf(weightless);
     late = List.copyOf(late);
+    groups = List.copyOf(groups);
   }
 
   public Vetting withCulled(Set<String> names) {
-    return new Vetting(names, weightless, solve, late);
+    return new Vetting(names, weightless, solve, late, groups);
   }
 
   public Vetting culling(Set<String> more) {
@@ -61,12 +65,12 @@ public record Vetting(
     } else {
       all.addAll(names);
     }
-    return new Vetting(culled, all, solve, late);
+    return new Vetting(culled, all, solve, late, groups);
   }
 
   /** Null brings back the solve that came. */
   public Vetting withSolve(RefinedSolve s) {
-    return new Vetting(culled, weightless, Optional.ofNullable(s), late);
+    return new Vetting(culled, weightless, Optional.ofNullable(s), late, groups);
   }
 
   /** A late point more, or in the place of the one of the same name. */
@@ -74,12 +78,50 @@ public record Vetting(
     List<LatePoint> all = new ArrayList<>(late);
     all.removeIf(p -> p.name().equals(point.name()));
     all.add(point);
-    return new Vetting(culled, weightless, solve, all);
+    return new Vetting(culled, weightless, solve, all, groups);
   }
 
   public Vetting withoutLate(String name) {
     return new Vetting(
-        culled, weightless, solve, late.stream().filter(p -> !p.name().equals(name)).toList());
+        culled,
+        weightless,
+        solve,
+        late.stream().filter(p -> !p.name().equals(name)).toList(),
+        groups);
+  }
+
+  /** A group more, or in the place of the one of the same name; its members leave all others. */
+  public Vetting withGroup(TrackerGroup group) {
+    List<TrackerGroup> all = new ArrayList<>();
+    boolean there = false;
+    for (TrackerGroup g : groups) {
+      if (g.name().equals(group.name())) {
+        all.add(group);
+        there = true;
+      } else {
+        Set<String> stay = new HashSet<>(g.members());
+        stay.removeAll(group.members());
+        all.add(stay.size() == g.members().size() ? g : g.withMembers(stay));
+      }
+    }
+    if (!there) {
+      all.add(group);
+    }
+    return new Vetting(culled, weightless, solve, late, all);
+  }
+
+  /** Its members are back in the sets that they came in. */
+  public Vetting withoutGroup(String name) {
+    return new Vetting(
+        culled,
+        weightless,
+        solve,
+        late,
+        groups.stream().filter(g -> !g.name().equals(name)).toList());
+  }
+
+  public Optional<TrackerGroup> group(String name) {
+    return groups.stream().filter(g -> g.name().equals(name)).findFirst();
   }
 
   /** Trackers that count for nothing: those that were told so, and late points. */
@@ -100,7 +142,10 @@ public record Vetting(
     if (!culled.isEmpty()) {
       s = s.withTrackers(s.trackers().stream().map(t -> t.without(culled)).toList());
     }
-    return late.isEmpty() ? s : withLate(s);
+    if (!late.isEmpty()) {
+      s = withLate(s);
+    }
+    return groups.isEmpty() ? s : s.withTrackers(TrackerGroup.split(s.trackers(), groups));
   }
 
   /** Late points stand where the camera, as it is now, sees their marks. */

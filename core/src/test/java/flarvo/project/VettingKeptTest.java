@@ -7,14 +7,17 @@ import flarvo.report.InputError;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.LatePoint;
 import flarvo.vet.MadeShots;
 import flarvo.vet.Refinement;
+import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.work.Progress;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,6 +40,8 @@ class VettingKeptTest {
                 List.of(
                     new LatePoint.Mark(1003, 100.25, 200.5, false),
                     new LatePoint.Mark(1010, 130, 190, true))))
+        .withGroup(
+            new TrackerGroup("wall", TrackerGroup.Dot.KITE, 2, Set.of("p010", "p011", "p012")))
         .withSolve(
             Refinement.of(
                     SHOT,
@@ -83,11 +88,43 @@ class VettingKeptTest {
         List.of(
             good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+, ", "\"poses\" : [ "),
             good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+", "\"poses\" : [ \"x\""),
+            good.replaceFirst("\"dot\" : \"kite\"", "\"dot\" : \"cloud\""),
+            good.replaceFirst("\"tint\" : 2", "\"tint\" : 99"),
             good.replaceFirst("\"name\" : \"floor\"", "\"name\" : \"\""))) {
       assertThat(bad).isNotEqualTo(good);
       assertThatThrownBy(() -> ProjectFile.parse(Path.of("p.json"), bad))
           .isInstanceOf(InputError.class);
     }
+  }
+
+  @Test
+  void aTrackerIsInOneGroupAndKeepsItsPlace() {
+    Vetting v =
+        vetting()
+            .withGroup(new TrackerGroup("floor", TrackerGroup.Dot.BAR, 1, Set.of("p012", "p013")));
+    Shot s = v.applied(SHOT);
+    assertThat(s.trackers()).extracting(TrackerSet::name).contains("wall", "floor", "trackers");
+    assertThat(v.group("wall").orElseThrow().members()).containsExactlyInAnyOrder("p010", "p011");
+    Map<String, Vec3> before = places(vetting().withoutGroup("wall").applied(SHOT));
+    assertThat(places(s)).isEqualTo(before);
+    assertThat(v.withoutGroup("wall").withoutGroup("floor").applied(SHOT))
+        .isEqualTo(vetting().withoutGroup("wall").applied(SHOT));
+    // One that bears the name of a set which came takes its new members in.
+    Shot joined =
+        v.withGroup(new TrackerGroup("trackers", TrackerGroup.Dot.DISC, 3, Set.of("p012")))
+            .applied(SHOT);
+    assertThat(joined.trackers().get(0).names()).contains("p012", "p000");
+    assertThat(places(joined)).isEqualTo(before);
+  }
+
+  private static Map<String, Vec3> places(Shot s) {
+    Map<String, Vec3> out = new HashMap<>();
+    for (TrackerSet t : s.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        assertThat(out.put(t.names().get(i), t.position(i))).isNull();
+      }
+    }
+    return out;
   }
 
   @Test

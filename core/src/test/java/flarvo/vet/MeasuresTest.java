@@ -129,6 +129,9 @@ class MeasuresTest {
     assertThat(r.camera().poses().at(1023).position().minus(c.poses().at(1023).position()).length())
         .isLessThan(0.002);
     assertThat(r.afterPx()).isLessThan(r.beforePx());
+    // One frame was touched: what is said of it is said of the whole.
+    assertThat(r.beforeFramesPx()).containsExactly(new double[] {r.beforePx()}, within(1e-12));
+    assertThat(r.movedPx()).containsExactly(r.movedMaxPx());
   }
 
   @Test

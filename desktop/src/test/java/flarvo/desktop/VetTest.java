@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import flarvo.desktop.session.Stop;
 import flarvo.vet.LatePoint;
+import flarvo.vet.TrackerGroup;
 import java.util.List;
 import java.util.Set;
 import javafx.scene.control.Button;
@@ -14,6 +15,7 @@ import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
+import javafx.scene.layout.Pane;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
@@ -122,11 +124,40 @@ class VetTest extends WindowHarness {
   }
 
   @Test
+  @SuppressWarnings("unchecked")
+  void aGroupHasItsOwnDotsEverywhere(FxRobot robot) throws Exception {
+    Set<String> some = Set.of("t001", "t002", "t003");
+    onWindow(
+        () -> {
+          session.selection().addAll(some);
+          robot.lookup("#group-name").queryAs(ComboBox.class).getEditor().setText("wall");
+          robot.lookup("#group-dot").queryAs(ComboBox.class).setValue(TrackerGroup.Dot.KITE);
+          robot.lookup("#group-tint").queryAs(ComboBox.class).setValue(2);
+        });
+    press(robot, "#group-put");
+    TrackerGroup wall = session.vet().vetting().group("wall").orElseThrow();
+    assertThat(wall).isEqualTo(new TrackerGroup("wall", TrackerGroup.Dot.KITE, 2, some));
+    assertThat(robot.lookup("#things").queryAs(Pane.class).lookupAll(".manifest-row"))
+        .anySatisfy(r -> assertThat(r.lookupAll("Canvas")).isNotEmpty());
+    onWindow(() -> robot.lookup("#group-tint").queryAs(ComboBox.class).setValue(4));
+    assertThat(session.vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(4);
+    onWindow(session::undo);
+    assertThat(session.vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(2);
+    onWindow(session.selection()::clear);
+    press(robot, "#group-select");
+    assertThat(session.selection()).containsExactlyInAnyOrderElementsOf(some);
+    press(robot, "#group-dissolve");
+    assertThat(session.shot().get().trackers()).noneMatch(t -> t.name().equals("wall"));
+  }
+
+  @Test
   void aBadFrameIsBridgedAndNothingElseTouched(FxRobot robot) throws Exception {
     var before = session.state().get().shot().cameras().get(0).poses();
     onWindow(() -> robot.lookup("#path-frames").queryAs(TextField.class).setText("1040-1042"));
     press(robot, "#path-bridge");
     await(() -> session.state().get().vetting().solve().isPresent());
+    assertThat(session.vet().repaired().get().touched()).containsExactly(1040, 1041, 1042);
+    assertThat(session.vet().repaired().get().movedPx()).hasSize(3);
     var after = session.state().get().shot().cameras().get(0).poses();
     for (int f = 1001; f <= 1096; f++) {
       boolean chosen = f >= 1040 && f <= 1042;

@@ -1,5 +1,6 @@
 package flarvo.desktop.manifest;
 
+import flarvo.desktop.picture.DotMark;
 import flarvo.desktop.session.Session;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
@@ -42,6 +43,7 @@ public final class ManifestPane extends VBox {
     search.setAccessibleText("Search trackers by name");
     search.getStyleClass().add("small-field");
     search.textProperty().addListener((o, a, b) -> fillTrackers());
+    things.setId("things");
     trackers.setId("trackers");
     trackers.setAccessibleText("Trackers of the shot");
     trackers.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
@@ -99,11 +101,32 @@ public final class ManifestPane extends VBox {
       things.getChildren().add(row);
     }
     for (TrackerSet t : shot.trackers()) {
-      CheckBox eye = eye("Show trackers");
-      eye.selectedProperty().bindBidirectional(session.view().trackersShown());
-      things.getChildren().add(row("points", t.name(), Integer.toString(t.size()), eye));
+      CheckBox eye = eye("Show " + t.name());
+      eye.setSelected(!session.view().hidden().contains(t.name()));
+      eye.selectedProperty().addListener((o, a, b) -> hide(t.name(), !b));
+      HBox row = row("points", t.name(), Integer.toString(t.size()), eye);
+      session
+          .vet()
+          .vetting()
+          .group(t.name())
+          .ifPresent(
+              k ->
+                  row.getChildren()
+                      .add(
+                          2,
+                          DotMark.node(
+                              k.dot(), k.tint(), session.view().theme().get().palette().ink())));
+      things.getChildren().add(row);
     }
     fillTrackers();
+  }
+
+  private void hide(String set, boolean gone) {
+    if (gone) {
+      session.view().hidden().add(set);
+    } else {
+      session.view().hidden().remove(set);
+    }
   }
 
   private static CheckBox eye(String what) {

@@ -11,7 +11,6 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
-import flarvo.vet.LatePoint;
 import flarvo.vet.Reprojection;
 import java.util.HashMap;
 import java.util.Map;
@@ -38,13 +37,16 @@ public final class PictureView extends CanvasPane {
   private final Loupe loupe = new Loupe();
   private final ShownTrackers shown = new ShownTrackers();
   private final TrackerMarks marks = new TrackerMarks();
+  private final PictureOverlay over;
   private double zoom = 1;
   private double panX;
   private double panY;
 
   public PictureView(Session session) {
     this.session = session;
-    lasso = new Lasso(session, this::redraw);
+    lasso = new Lasso(session, () -> over().redraw());
+    over = new PictureOverlay(session, this, lasso, loupe);
+    getChildren().add(over);
     setAccessibleText("Picture: the shot through its camera, over the plate");
     getStyleClass().add("picture");
     session.shot().addListener((o, a, b) -> redraw());
@@ -53,24 +55,58 @@ public final class PictureView extends CanvasPane {
     session.view().errorLimitPx().addListener((o, a, b) -> redraw());
     session.view().trackersShown().addListener((o, a, b) -> redraw());
     session.view().platesShown().addListener((o, a, b) -> redraw());
+    session.view().hidden().addListener((SetChangeListener<String>) c -> redraw());
     session.view().plateRole().addListener((o, a, b) -> redraw());
     session.view().theme().addListener((o, a, b) -> redraw());
     session.stop().addListener((o, a, b) -> redraw());
     session.chosen().addListener((o, a, b) -> redraw());
-    session.selection().addListener((SetChangeListener<String>) c -> redraw());
+    session.selection().addListener((SetChangeListener<String>) c -> over.redraw());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> redraw());
     session.view().trails().addListener((o, a, b) -> redraw());
     session.view().errorRings().addListener((o, a, b) -> redraw());
-    session.vet().marking().addListener((o, a, b) -> redraw());
+    session.vet().marking().addListener((o, a, b) -> over.redraw());
     DragOrClick.install(this, this::drag, this::pick, e -> lasso.end());
     setOnMouseMoved(
         e -> {
           loupe.at(e.getX(), e.getY());
           if (session.vet().marking().get()) {
-            redraw();
+            over.redraw();
           }
         });
     setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
+  }
+
+  private PictureOverlay over() {
+    return over;
+  }
+
+  @Override
+  protected void layoutChildren() {
+    super.layoutChildren();
+    over.resizeRelocate(0, 0, getWidth(), getHeight());
+  }
+
+  /**
+   * Where the picture lies in the view.
+   *
+   * @param scale view's pixels for one of the picture's
+   */
+  record Placed(double left, double top, double scale) {
+    double x(double px) {
+      return left + px * scale;
+    }
+
+    double y(double py) {
+      return top + py * scale;
+    }
+  }
+
+  Placed placed(Shot shot) {
+    double s = scale(shot);
+    return new Placed(
+        getWidth() / 2 + panX - shot.picture().width() * s / 2,
+        getHeight() / 2 + panY - shot.picture().height() * s / 2,
+        s);
   }
 
   public PlateCache cache() {
@@ -127,9 +163,10 @@ public final class PictureView extends CanvasPane {
     if (shot == null) {
       return;
     }
-    double s = scale(shot);
-    double left = w / 2 + panX - shot.picture().width() * s / 2;
-    double top = h / 2 + panY - shot.picture().height() * s / 2;
+    Placed at = placed(shot);
+    double s = at.scale();
+    double left = at.left();
+    double top = at.top();
     int frame = session.playhead().frame().get();
     plate(g, p, shot, frame, left, top, s);
     g.setStroke(p.lines());
@@ -144,29 +181,11 @@ public final class PictureView extends CanvasPane {
     if (session.stop().get() == Stop.PROOF) {
       recipient(g, p, frame, left, top, s);
     }
-    if (session.stop().get() == Stop.VET) {
-      lasso.draw(g, p, left, top, s);
-      late(g, p, frame, left, top, s);
-      if (session.vet().marking().get()) {
-        loupe.draw(g, p, shownPlate(shot, frame), left, top, s, w);
-      }
-    }
-  }
-
-  /** Marks of late points at this frame: those that a hand set and, smaller, those found. */
-  private void late(GraphicsContext g, Palette p, int frame, double left, double top, double s) {
-    for (LatePoint point : session.vet().vetting().late()) {
-      for (LatePoint.Mark m : point.marks()) {
-        if (m.frame() == frame) {
-          TrackerMark.late(g, p, left + m.x() * s, top + m.y() * s, m.found());
-          label(g, p, point.name(), left + m.x() * s + 12, top + m.y() * s + 16);
-        }
-      }
-    }
+    over.redraw();
   }
 
   /** Null while the plate is not here. */
-  private Image shownPlate(Shot shot, int frame) {
+  Image shownPlate(Shot shot, int frame) {
     PlateRole role = session.view().plateRole().get();
     Optional<PlateSequence> plates = shot.plate(role).or(() -> shot.plates().stream().findFirst());
     return plates
@@ -179,10 +198,10 @@ public final class PictureView extends CanvasPane {
   private void drag(double dx, double dy, MouseEvent e) {
     Shot shot = session.shot().get();
     if (shot != null && session.stop().get() == Stop.VET && (e.isAltDown() || lasso.isDrawing())) {
-      double s = scale(shot);
+      Placed at = placed(shot);
       lasso.to(
-          (e.getX() - (getWidth() / 2 + panX - shot.picture().width() * s / 2)) / s,
-          (e.getY() - (getHeight() / 2 + panY - shot.picture().height() * s / 2)) / s,
+          (e.getX() - at.left()) / at.scale(),
+          (e.getY() - at.top()) / at.scale(),
           e.isControlDown());
     } else {
       pan(dx, dy);
@@ -234,20 +253,19 @@ public final class PictureView extends CanvasPane {
     Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(frame);
     Observations seen = shot.observations();
     Reprojection errors = session.errors().get();
-    ShownTrackers list = shown.of(shot, errors);
+    ShownTrackers list =
+        shown.of(shot, errors, session.vet().vetting().groups(), session.view().hidden());
     double stretch = session.view().whiskers().get();
     double limit = session.view().errorLimitPx().get();
     boolean vetting = session.stop().get() == Stop.VET;
     int trails = vetting ? session.view().trails().get() : 0;
     boolean rings = vetting && session.view().errorRings().get();
     Set<String> uncounted = session.vet().uncounted();
-    Set<String> selection = session.selection();
     g.setFont(Font.font(Theme.NUMBERS, 11));
     marks.begin(p, list.live(frame));
     for (int i = 0; i < list.size(); i++) {
       int row = list.row(i, frame);
-      boolean selected = !selection.isEmpty() && selection.contains(list.name(i));
-      if (row < 0 && !seen.isEmpty() && !selected) {
+      if (row < 0 && !seen.isEmpty()) {
         continue; // not seen at this frame
       }
       pinhole.project(list.x(i), list.y(i), list.z(i), px);
@@ -258,16 +276,13 @@ public final class PictureView extends CanvasPane {
       double y = top + px[1] * s;
       TrackerMark.State state = TrackerMark.State.of(list.rmsPx(i), limit);
       if (row >= 0) {
-        marks.observed(left + seen.x(row) * s, top + seen.y(row) * s, x, y, stretch, state);
+        marks.observed(
+            left + seen.x(row) * s, top + seen.y(row) * s, x, y, stretch, state, list.look(i));
       }
       if (trails > 0 && row >= 0) {
         trail(g, p, seen, list.name(i), frame, trails, left, top, s);
       }
       marks.ring(x, y, state);
-      if (selected) {
-        TrackerMark.selected(g, x, y);
-        label(g, p, list.name(i), x + 12, y - 8);
-      }
       if (!uncounted.isEmpty() && uncounted.contains(list.name(i))) {
         TrackerMark.weightless(g, p, x, y);
       }
@@ -309,13 +324,6 @@ public final class PictureView extends CanvasPane {
       x = nx;
       y = ny;
     }
-  }
-
-  private static void label(GraphicsContext g, Palette p, String text, double x, double y) {
-    g.setFill(p.panel().deriveColor(0, 1, 1, 0.8));
-    g.fillRect(x - 3, y - 11, text.length() * 7 + 6, 14);
-    g.setFill(p.ink());
-    g.fillText(text, x, y);
   }
 
   /** The delivered camera and points, as their recipient sees them. */
@@ -375,9 +383,10 @@ public final class PictureView extends CanvasPane {
     if (shot == null || shot.camera().isEmpty() || !shot.camera().get().frames().contains(frame)) {
       return;
     }
-    double s = scale(shot);
-    double left = getWidth() / 2 + panX - shot.picture().width() * s / 2;
-    double top = getHeight() / 2 + panY - shot.picture().height() * s / 2;
+    Placed at = placed(shot);
+    double s = at.scale();
+    double left = at.left();
+    double top = at.top();
     if (session.stop().get() == Stop.VET && session.vet().marking().get()) {
       session.vet().mark((e.getX() - left) / s, (e.getY() - top) / s);
       return;

@@ -4,7 +4,10 @@ import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.vet.Reprojection;
+import flarvo.vet.TrackerGroup;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Set;
 
 /** A shot's trackers side by side, without a look-up by name for each in each frame. */
 final class ShownTrackers {
@@ -17,33 +20,48 @@ final class ShownTrackers {
   private int[] to = {};
   private double[] rms = {};
   private int[] live = {};
+  private List<TrackerGroup> groups = List.of();
+  private TrackerGroup[] looks = {};
+  private Set<String> hidden = Set.of();
   private int firstFrame;
 
-  /** Made anew where shot or errors are others. */
+  /**
+   * Made anew where one of them is another.
+   *
+   * @param unseen names of sets that are not to be shown
+   */
   @SuppressWarnings("ReferenceEquality")
-  ShownTrackers of(Shot s, Reprojection e) {
-    if (s != shot || e != errors) {
+  ShownTrackers of(Shot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
+    if (s != shot || e != errors || g != groups || !unseen.equals(hidden)) {
       shot = s;
       errors = e;
+      groups = g;
+      hidden = Set.copyOf(unseen);
       fill();
     }
     return this;
   }
 
   private void fill() {
-    int n = shot.trackerCount();
+    List<TrackerSet> sets =
+        shot.trackers().stream().filter(t -> !hidden.contains(t.name())).toList();
+    int n = sets.stream().mapToInt(TrackerSet::size).sum();
     names = new String[n];
     xyz = new double[3 * n];
     from = new int[n];
     to = new int[n];
     rms = new double[n];
     firstFrame = shot.frames().first();
+    looks = new TrackerGroup[n];
     live = new int[shot.frames().count()];
     Observations o = shot.observations();
     int k = 0;
-    for (TrackerSet t : shot.trackers()) {
+    for (TrackerSet t : sets) {
+      TrackerGroup look =
+          groups.stream().filter(g -> g.name().equals(t.name())).findFirst().orElse(null);
       for (int i = 0; i < t.size(); i++) {
         names[k] = t.names().get(i);
+        looks[k] = look;
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
@@ -82,6 +100,11 @@ final class ShownTrackers {
 
   double z(int i) {
     return xyz[3 * i + 2];
+  }
+
+  /** How its dot looks; null for the plain one. */
+  TrackerGroup look(int i) {
+    return looks[i];
   }
 
   /** RMS error in pixels; NaN where it is not known. */

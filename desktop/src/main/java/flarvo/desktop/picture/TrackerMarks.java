@@ -1,7 +1,9 @@
 package flarvo.desktop.picture;
 
 import flarvo.desktop.theme.Palette;
+import flarvo.vet.TrackerGroup;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.Map;
 import javafx.scene.SnapshotParameters;
 import javafx.scene.canvas.Canvas;
@@ -22,11 +24,17 @@ final class TrackerMarks {
 
   private final Map<TrackerMark.State, Path> whiskers = new EnumMap<>(TrackerMark.State.class);
   private final Map<TrackerMark.State, Path> rings = new EnumMap<>(TrackerMark.State.class);
-  private final Path dots = new Path();
+  private final Map<Look, Path> dots = new HashMap<>();
+  private final Map<Look, Image> dotStamps = new HashMap<>();
   private final Map<TrackerMark.State, Image> stamps = new EnumMap<>(TrackerMark.State.class);
   private Palette palette;
   private Palette stamped;
   private boolean many;
+
+  /** Shape and colour of a dot. */
+  private record Look(TrackerGroup.Dot dot, int tint) {}
+
+  private static final Look PLAIN = new Look(TrackerGroup.Dot.DISC, 0);
 
   /** Numbers that grow as they come and are used again. */
   private static final class Path {
@@ -55,17 +63,29 @@ final class TrackerMarks {
   void begin(Palette p, int count) {
     palette = p;
     many = count > MANY;
-    dots.n = 0;
+    dots.values().forEach(d -> d.n = 0);
     whiskers.values().forEach(w -> w.n = 0);
     rings.values().forEach(r -> r.n = 0);
   }
 
-  /** Where a tracker was seen, and the stretched way to where the solve puts it. */
-  void observed(double ox, double oy, double x, double y, double stretch, TrackerMark.State state) {
+  /**
+   * Where a tracker was seen, and the stretched way to where the solve puts it.
+   *
+   * @param group says how the dot looks; null for the plain one
+   */
+  void observed(
+      double ox,
+      double oy,
+      double x,
+      double y,
+      double stretch,
+      TrackerMark.State state,
+      TrackerGroup group) {
     Path w = whiskers.get(state);
     w.add(ox, oy);
     w.add(ox + (x - ox) * stretch, oy + (y - oy) * stretch);
-    dots.add(ox, oy);
+    Look look = group == null ? PLAIN : new Look(group.dot(), group.tint());
+    dots.computeIfAbsent(look, k -> new Path()).add(ox, oy);
   }
 
   void ring(double x, double y, TrackerMark.State state) {
@@ -86,14 +106,7 @@ final class TrackerMarks {
             g.stroke();
           }
         });
-    g.setFill(Color.WHITE);
-    for (int i = 0; i < dots.n; i += 2) {
-      if (many) {
-        g.fillRect(Math.rint(dots.v[i]) - 1, Math.rint(dots.v[i + 1]) - 1, 2, 2);
-      } else {
-        g.fillOval(dots.v[i] - 1.6, dots.v[i + 1] - 1.6, 3.2, 3.2);
-      }
-    }
+    dots.forEach((look, d) -> dots(g, look, d));
     rings.forEach(
         (state, r) -> {
           for (int i = 0; i < r.n; i += 2) {
@@ -107,6 +120,31 @@ final class TrackerMarks {
             }
           }
         });
+  }
+
+  private void dots(GraphicsContext g, Look look, Path d) {
+    g.setFill(DotMark.colour(look.tint()));
+    boolean plain = look.equals(PLAIN);
+    for (int i = 0; i < d.n; i += 2) {
+      if (!many) {
+        DotMark.fill(g, look.dot(), d.v[i], d.v[i + 1], DotMark.RADIUS);
+      } else if (plain) {
+        g.fillRect(Math.rint(d.v[i]) - 1, Math.rint(d.v[i + 1]) - 1, 2, 2);
+      } else {
+        Image s = dotStamps.computeIfAbsent(look, TrackerMarks::dotStamp);
+        double half = s.getWidth() / 2;
+        g.drawImage(s, Math.rint(d.v[i]) - half, Math.rint(d.v[i + 1]) - half);
+      }
+    }
+  }
+
+  private static Image dotStamp(Look look) {
+    Canvas c = new Canvas(10, 10);
+    c.getGraphicsContext2D().setFill(DotMark.colour(look.tint()));
+    DotMark.fill(c.getGraphicsContext2D(), look.dot(), 5, 5, DotMark.RADIUS);
+    SnapshotParameters clear = new SnapshotParameters();
+    clear.setFill(Color.TRANSPARENT);
+    return c.snapshot(clear, null);
   }
 
   @SuppressWarnings("ReferenceEquality")

@@ -21,10 +21,12 @@ import flarvo.vet.RefinedSolve;
 import flarvo.vet.Refinement;
 import flarvo.vet.SolveInPlace;
 import flarvo.vet.SolveKind;
+import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.resolve.Resolve;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -53,6 +55,7 @@ public final class VetWork {
   private final IntegerProperty fewest = new SimpleIntegerProperty(8);
   private final ObjectProperty<List<Double>> region = new SimpleObjectProperty<>(List.of());
   private final StringProperty said = new SimpleStringProperty("");
+  private final ReadOnlyObjectWrapper<PathRepair.Repair> repaired = new ReadOnlyObjectWrapper<>();
   private final BooleanProperty marking = new SimpleBooleanProperty();
   private final StringProperty point = new SimpleStringProperty("");
   private Vetting saidOf;
@@ -96,6 +99,7 @@ public final class VetWork {
     if (saidOf != null && (s == null || s.vetting() != saidOf)) {
       saidOf = null;
       said.set("");
+      repaired.set(null);
     }
   }
 
@@ -103,6 +107,7 @@ public final class VetWork {
   private void decide(Vetting v, String title, String words) {
     saidOf = v;
     said.set(words);
+    repaired.set(null);
     session.apply(new ShotEdit.Vet(v, title));
   }
 
@@ -150,6 +155,11 @@ public final class VetWork {
   /** What the last long action came to. */
   public StringProperty said() {
     return said;
+  }
+
+  /** The repair of the path that stands, until something else is decided; else null. */
+  public ReadOnlyObjectProperty<PathRepair.Repair> repaired() {
+    return repaired.getReadOnlyProperty();
   }
 
   /** Whether clicks in the picture mark the late point. */
@@ -219,6 +229,32 @@ public final class VetWork {
 
   private static String trackers(Set<String> names) {
     return names.size() == 1 ? names.iterator().next() : names.size() + " trackers";
+  }
+
+  /** The named trackers leave the groups that they were in. */
+  public void putInGroup(TrackerGroup group, Set<String> names) {
+    if (names.isEmpty()) {
+      session.message().set("Select the trackers that belong together first");
+      return;
+    }
+    Set<String> all = new HashSet<>(group.members());
+    all.addAll(names);
+    session.apply(
+        new ShotEdit.Vet(
+            vetting().withGroup(group.withMembers(all)),
+            "put " + trackers(names) + " in " + group.name()));
+  }
+
+  public void styleGroup(TrackerGroup group) {
+    session.apply(new ShotEdit.Vet(vetting().withGroup(group), "dots of " + group.name()));
+  }
+
+  public void dissolve(String name) {
+    if (vetting().group(name).isEmpty()) {
+      session.message().set(name.isEmpty() ? "Name the group" : "No group is named " + name);
+      return;
+    }
+    session.apply(new ShotEdit.Vet(vetting().withoutGroup(name), "dissolve " + name));
   }
 
   /** Adjusts camera and points in the background. */
@@ -337,6 +373,7 @@ public final class VetWork {
                   r.movedMaxPx(),
                   r.beforePx(),
                   r.afterPx()));
+          repaired.set(r);
         });
   }
 

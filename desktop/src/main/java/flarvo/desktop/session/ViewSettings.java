@@ -10,6 +10,8 @@ import javafx.beans.property.SimpleBooleanProperty;
 import javafx.beans.property.SimpleDoubleProperty;
 import javafx.beans.property.SimpleIntegerProperty;
 import javafx.beans.property.SimpleObjectProperty;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableSet;
 
 /** What the window shows of a shot, and how; nothing of it belongs to the shot. */
 public final class ViewSettings {
@@ -25,6 +27,7 @@ public final class ViewSettings {
   private final BooleanProperty errorRings = new SimpleBooleanProperty();
   private final BooleanProperty tableShown = new SimpleBooleanProperty();
   private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
+  private final ObservableSet<String> hidden = FXCollections.observableSet();
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
   public ObjectProperty<Theme> theme() {
@@ -70,6 +73,11 @@ public final class ViewSettings {
 
   public BooleanProperty trackersShown() {
     return trackersShown;
+  }
+
+  /** Names of the sets of trackers that are not drawn. */
+  public ObservableSet<String> hidden() {
+    return hidden;
   }
 
   public BooleanProperty platesShown() {

@@ -41,6 +41,7 @@ public final class SpaceView extends CanvasPane {
     session.playhead().frame().addListener((o, x, y) -> redraw());
     session.view().theme().addListener((o, x, y) -> redraw());
     session.view().trackersShown().addListener((o, x, y) -> redraw());
+    session.view().hidden().addListener((SetChangeListener<String>) c -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
     DragOrClick.install(this, this::drag, this::pick);
     setOnScroll(
@@ -208,6 +209,9 @@ public final class SpaceView extends CanvasPane {
     double limit = session.view().errorLimitPx().get();
     g.setFont(Font.font(Theme.NUMBERS, 11));
     for (TrackerSet t : shot.trackers()) {
+      if (session.view().hidden().contains(t.name())) {
+        continue;
+      }
       for (int i = 0; i < t.size(); i++) {
         view.project(t.x(i), t.y(i), t.z(i), a);
         if (!(a[2] > 0)) {

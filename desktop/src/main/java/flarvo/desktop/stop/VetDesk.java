@@ -62,6 +62,7 @@ public final class VetDesk extends Desk {
             new RefinePart(session),
             new PathPart(session),
             new LatePart(session),
+            new GroupPart(session),
             heading("Drawing"));
     slider("Limit", 0.05, 5, session.view().errorLimitPx(), "%.2f px");
     slider("Whiskers", 1, 50, session.view().whiskers(), "× %.0f");

@@ -1,12 +1,16 @@
 package flarvo.desktop.vet;
 
+import flarvo.desktop.picture.DotMark;
 import flarvo.desktop.session.Session;
 import flarvo.vet.Measures;
 import flarvo.vet.TrackerMeasure;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.function.ToDoubleFunction;
@@ -41,6 +45,8 @@ public final class TrackerTable extends VBox {
   private final TableView<TrackerMeasure> table = new TableView<>();
   private final ObservableList<TrackerMeasure> rows = FXCollections.observableArrayList();
   private final FilteredList<TrackerMeasure> shown = new FilteredList<>(rows);
+  private final SortedList<TrackerMeasure> sorted = new SortedList<>(shown);
+  private final Map<String, Integer> rowOf = new HashMap<>();
   private final TextField filter = new TextField();
   private final Label count = new Label();
   private boolean following;
@@ -55,7 +61,7 @@ public final class TrackerTable extends VBox {
     table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
     table.setFixedCellSize(22);
     text("Tracker", 68, TrackerMeasure::name);
-    text("Group", 68, TrackerMeasure::group);
+    groups();
     text("State", 60, this::state);
     number("RMS px", 58, "%.3f", TrackerMeasure::rmsPx);
     number("Max px", 56, "%.2f", TrackerMeasure::maxPx);
@@ -66,7 +72,6 @@ public final class TrackerTable extends VBox {
     number("Angle °", 56, "%.1f", t -> Math.toDegrees(t.angle()));
     number("Depth m", 62, "%.2f", TrackerMeasure::depth);
     number("± m", 62, "%.3f", TrackerMeasure::depthError);
-    SortedList<TrackerMeasure> sorted = new SortedList<>(shown);
     sorted.comparatorProperty().bind(table.comparatorProperty());
     table.setItems(sorted);
     getChildren().addAll(bar(), table);
@@ -97,8 +102,9 @@ public final class TrackerTable extends VBox {
   private HBox bar() {
     Label title = new Label("Trackers");
     title.getStyleClass().add("panel-title");
-    filter.setPromptText("name, > 0.5 px, < 20 fr");
-    filter.setAccessibleText("Filter the table by name, error or frames");
+    filter.setPromptText("name, group, > 0.5 px");
+    filter.setAccessibleText(
+        "Filter the table by name, group, error (> 0.5 px) or frames (< 20 fr)");
     filter.getStyleClass().add("small-field");
     filter.setPrefWidth(160);
     filter.textProperty().addListener((o, a, b) -> narrow());
@@ -140,6 +146,37 @@ public final class TrackerTable extends VBox {
     c.setCellValueFactory(f -> new SimpleObjectProperty<>(value.apply(f.getValue())));
     c.setPrefWidth(width);
     table.getColumns().add(c);
+  }
+
+  /** A group's name behind its dot. */
+  private void groups() {
+    text("Group", 68, TrackerMeasure::group);
+    @SuppressWarnings("unchecked")
+    TableColumn<TrackerMeasure, String> c =
+        (TableColumn<TrackerMeasure, String>) table.getColumns().get(1);
+    c.setCellFactory(
+        k ->
+            new TableCell<>() {
+              @Override
+              protected void updateItem(String v, boolean none) {
+                super.updateItem(v, none);
+                setText(none ? null : v);
+                setGraphic(
+                    none || v == null
+                        ? null
+                        : session
+                            .vet()
+                            .vetting()
+                            .group(v)
+                            .map(
+                                x ->
+                                    DotMark.node(
+                                        x.dot(),
+                                        x.tint(),
+                                        session.view().theme().get().palette().ink()))
+                            .orElse(null));
+              }
+            });
   }
 
   private void number(
@@ -184,6 +221,10 @@ public final class TrackerTable extends VBox {
     }
     following = true;
     rows.setAll(all);
+    rowOf.clear();
+    for (int i = 0; i < all.size(); i++) {
+      rowOf.put(all.get(i).name(), i);
+    }
     following = false;
     narrow();
     fromSession();
@@ -206,7 +247,11 @@ public final class TrackerTable extends VBox {
           });
     } else {
       shown.setPredicate(
-          f.isEmpty() ? t -> true : t -> t.name().toLowerCase(Locale.ROOT).contains(f));
+          f.isEmpty()
+              ? t -> true
+              : t ->
+                  t.name().toLowerCase(Locale.ROOT).contains(f)
+                      || t.group().toLowerCase(Locale.ROOT).contains(f));
     }
     count.setText(shown.size() + " of " + rows.size());
   }
@@ -245,15 +290,17 @@ public final class TrackerTable extends VBox {
     following = true;
     table.getSelectionModel().clearSelection();
     if (!session.selection().isEmpty()) {
-      int first = -1;
       List<Integer> at = new ArrayList<>();
-      for (int i = 0; i < table.getItems().size(); i++) {
-        if (session.selection().contains(table.getItems().get(i).name())) {
-          at.add(i);
-          first = first < 0 ? i : first;
+      for (String n : session.selection()) {
+        Integer row = rowOf.get(n);
+        int in = row == null ? -1 : shown.getViewIndex(row);
+        if (in >= 0) {
+          at.add(sorted.getViewIndex(in));
         }
       }
-      if (first >= 0) {
+      if (!at.isEmpty()) {
+        Collections.sort(at);
+        int first = at.get(0);
         int[] rest = at.stream().skip(1).mapToInt(Integer::intValue).toArray();
         table.getSelectionModel().selectIndices(first, rest);
         table.scrollTo(Math.max(0, first - 2));

@@ -6,7 +6,6 @@ import flarvo.desktop.session.Session;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.FrameRange;
-import flarvo.scene.Observations;
 import flarvo.vet.Measures;
 import flarvo.vet.Reprojection;
 import java.util.List;
@@ -25,14 +24,14 @@ import javafx.scene.text.Font;
  */
 public final class VetGraph extends CanvasPane {
 
-  private static final double FOOT = 26; // height of the strip of live trackers
+  static final double FOOT = 26; // height of the strip of live trackers
   private static final double GRIP_PX = 6;
-  private static final int MOST_CURVES = 6;
   private static final double MOST_PX = 1e4;
   private static final int MOST_NAMED = 8;
   private static final double NAME_WIDTH = 64;
 
   private final Session session;
+  private final CurvesLayer over;
   private final Rectangle head = new Rectangle(2, 10);
   private boolean dragging;
 
@@ -40,7 +39,8 @@ public final class VetGraph extends CanvasPane {
     this.session = session;
     head.setManaged(false);
     head.setMouseTransparent(true);
-    getChildren().add(head);
+    over = new CurvesLayer(session, this);
+    getChildren().addAll(over, head);
     setPrefHeight(124);
     setMinHeight(100);
     setAccessibleText("Error in pixels and live trackers for each frame");
@@ -50,7 +50,8 @@ public final class VetGraph extends CanvasPane {
     session.view().errorLimitPx().addListener((o, a, b) -> redraw());
     session.view().theme().addListener((o, a, b) -> redraw());
     session.playhead().frame().addListener((o, a, b) -> placeHead());
-    session.selection().addListener((SetChangeListener<String>) c -> redraw());
+    session.vet().repaired().addListener((o, a, b) -> over.redraw());
+    session.selection().addListener((SetChangeListener<String>) c -> over.redraw());
     setOnMouseMoved(e -> setCursor(onLimit(e) ? Cursor.V_RESIZE : Cursor.DEFAULT));
     setOnMousePressed(
         e -> {
@@ -86,12 +87,12 @@ public final class VetGraph extends CanvasPane {
   }
 
   /** Largest error on the scale: strays must not flatten what is worth seeing. */
-  private double top(Reprojection r) {
+  double top(Reprojection r) {
     return Math.max(2.5 * session.view().errorLimitPx().get(), Math.min(MOST_PX, 1.15 * r.maxPx()));
   }
 
   /** Square root scale: tenths and tens of pixels side by side. */
-  private static double yOf(double px, double top, double h) {
+  static double yOf(double px, double top, double h) {
     return h - FOOT - Math.sqrt(Math.min(1, Math.max(0, px / top))) * (h - FOOT - 16);
   }
 
@@ -112,12 +113,18 @@ public final class VetGraph extends CanvasPane {
     scale(g, p, top, w, h);
     curve(g, p.quiet(), 1, r, w, h, top, true);
     curve(g, p.accent(), 1.8, r, w, h, top, false);
-    selected(g, p, r, top, w, h);
     limit(g, p, top, w, h);
     outliers(g, p, r, top, w, h);
     names(g, p);
     head.setFill(p.accent());
     placeHead();
+    over.redraw(); // its scale is this one's
+  }
+
+  @Override
+  protected void layoutChildren() {
+    super.layoutChildren();
+    over.resizeRelocate(0, 0, getWidth(), getHeight());
   }
 
   /** The playhead lies over the drawing, so that playing does not draw it all again. */
@@ -233,49 +240,6 @@ public final class VetGraph extends CanvasPane {
       }
     }
     g.stroke();
-  }
-
-  private void selected(
-      GraphicsContext g, Palette p, Reprojection r, double top, double w, double h) {
-    Observations o = session.shot().get().observations();
-    int n = 0;
-    g.setLineWidth(1.2);
-    g.setFont(Font.font(Theme.NUMBERS, 10));
-    for (String name : session.selection()) {
-      if (n++ == MOST_CURVES || o.firstRow(name) < 0) {
-        continue;
-      }
-      g.setStroke(p.ink());
-      g.setLineDashes(n == 1 ? new double[0] : new double[] {2.0 * n, 3});
-      g.beginPath();
-      boolean pen = false;
-      double x = 0;
-      double y = 0;
-      int before = Integer.MIN_VALUE;
-      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
-        double v = r.rowPx(row);
-        if (Double.isNaN(v)) {
-          pen = false;
-          continue;
-        }
-        x = LadderView.xOf(o.frame(row), r.frames(), w);
-        y = yOf(v, top, h);
-        if (pen && o.frame(row) == before + 1) {
-          g.lineTo(x, y);
-        } else {
-          g.moveTo(x, y);
-        }
-        pen = true;
-        before = o.frame(row);
-      }
-      g.stroke();
-      if (before == Integer.MIN_VALUE) {
-        continue; // left out: nothing of it is measured
-      }
-      g.setFill(p.ink());
-      g.fillText(name, Math.min(w - 60, x + 4), y + 3);
-    }
-    g.setLineDashes();
   }
 
   private void limit(GraphicsContext g, Palette p, double top, double w, double h) {

@@ -82,8 +82,22 @@ class ArchitectureTest {
         "flarvo.work..");
     mayKnow(
         "flarvo.plate..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
-    mayKnow("flarvo.vet..", "flarvo.level..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
-    mayKnow("flarvo.level..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow("flarvo.vet..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow(
+        "flarvo.level..",
+        "flarvo.vet..",
+        "flarvo.scene..",
+        "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow(
+        "flarvo.stage..",
+        "flarvo.level..",
+        "flarvo.vet..",
+        "flarvo.scene..",
+        "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
     noClasses()
         .that()
         .resideOutsideOfPackage("flarvo.project..")

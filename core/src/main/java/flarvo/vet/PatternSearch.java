@@ -29,13 +29,6 @@ public final class PatternSearch {
   /** A feature that is found farther than this from where it is expected is another one. */
   private static final double FARTHEST_PX = 12;
 
-  /**
-   * A plate's brightness.
-   *
-   * @param luma 0 to 255, row by row
-   */
-  public record Luma(int width, int height, float[] luma) {}
-
   private final Shot shot;
   private final IntFunction<Optional<Luma>> plates;
   private final KltTracker<GrayF32, GrayF32> tracker;

@@ -1,6 +1,5 @@
 package flarvo.vet;
 
-import flarvo.level.SimilarityFit;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
@@ -12,6 +11,7 @@ import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.Bundle;

@@ -1,12 +1,12 @@
 package flarvo.vet;
 
-import flarvo.level.SimilarityFit;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;

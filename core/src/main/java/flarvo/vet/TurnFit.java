@@ -1,8 +1,8 @@
 package flarvo.vet;
 
-import flarvo.level.SimilarityFit;
 import flarvo.scene.Pose;
 import flarvo.scene.Rotation;
+import flarvo.scene.SimilarityFit;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.Adjustment;

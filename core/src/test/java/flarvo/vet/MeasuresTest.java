@@ -244,12 +244,11 @@ class MeasuresTest {
       assertThat(m.y()).isCloseTo(60 + vy * (m.frame() - 1006), within(0.15));
     }
     PatternSearch blank =
-        new PatternSearch(
-            blind, f -> Optional.of(new PatternSearch.Luma(160, 120, new float[160 * 120])));
+        new PatternSearch(blind, f -> Optional.of(new Luma(160, 120, new float[160 * 120])));
     assertThat(blank.along(p, new FrameRange(1001, 1016), Progress.NONE).marks()).hasSize(1);
   }
 
-  private static PatternSearch.Luma texture(int w, int h, double dx, double dy) {
+  private static Luma texture(int w, int h, double dx, double dy) {
     float[] v = new float[w * h];
     for (int y = 0; y < h; y++) {
       for (int x = 0; x < w; x++) {
@@ -263,6 +262,6 @@ class MeasuresTest {
                     + 20 * Math.cos(t / 3.3));
       }
     }
-    return new PatternSearch.Luma(w, h, v);
+    return new Luma(w, h, v);
   }
 }

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
-import flarvo.level.SimilarityFit;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
@@ -12,6 +11,7 @@ import flarvo.scene.OpticsTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;

@@ -13,6 +13,7 @@ import flarvo.vet.CullAndRefine;
 import flarvo.vet.CullPreview;
 import flarvo.vet.Culling;
 import flarvo.vet.LatePoint;
+import flarvo.vet.Luma;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
 import flarvo.vet.PatternSearch;
@@ -470,7 +471,7 @@ public final class VetWork {
         });
   }
 
-  private static Optional<PatternSearch.Luma> luma(PlateSequence plates, int frame) {
+  private static Optional<Luma> luma(PlateSequence plates, int frame) {
     if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
       return Optional.empty();
     }
@@ -482,7 +483,7 @@ public final class VetWork {
         int c = argb[i];
         luma[i] = 0.299f * (c >> 16 & 255) + 0.587f * (c >> 8 & 255) + 0.114f * (c & 255);
       }
-      return Optional.of(new PatternSearch.Luma(image.width(), image.height(), luma));
+      return Optional.of(new Luma(image.width(), image.height(), luma));
     } catch (InputError e) {
       return Optional.empty(); // a plate that cannot be read is a frame without a mark
     }

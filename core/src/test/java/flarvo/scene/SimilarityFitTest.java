@@ -1,12 +1,10 @@
-package flarvo.level;
+package flarvo.scene;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
-import flarvo.scene.Similarity;
-import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;

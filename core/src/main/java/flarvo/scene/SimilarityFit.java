@@ -1,8 +1,5 @@
-package flarvo.level;
+package flarvo.scene;
 
-import flarvo.scene.Rotation;
-import flarvo.scene.Similarity;
-import flarvo.scene.Vec3;
 import java.util.Arrays;
 import java.util.List;
 import org.ejml.data.DMatrixRMaj;

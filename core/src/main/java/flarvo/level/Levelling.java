@@ -1,0 +1,458 @@
+package flarvo.level;
+
+import flarvo.report.InputError;
+import flarvo.scene.Pose;
+import flarvo.scene.Rotation;
+import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.ejml.simple.SimpleMatrix;
+
+/** Solves statements together for one similarity. */
+public final class Levelling {
+
+  /** Costs that differ by less count as the same solution, seen from another side. */
+  private static final double SAME = 1e-9;
+
+  /** A statement whose going takes this share of the squares away disagrees with the others. */
+  private static final double BLAME = 0.8;
+
+  /** Residuals below this many deviations of the trackers' own error are noise. */
+  private static final double NOISE = 4;
+
+  /** Without 2D tracks: residuals below this share of the trackers' reach are noise. */
+  private static final double FINE = 0.01;
+
+  private final LevelScene scene;
+  private final List<Stated> statements;
+  private final Similarity start;
+  private final String[] problems;
+  private final boolean[] counting;
+
+  private Levelling(LevelScene scene, List<Stated> statements, Similarity start) {
+    this.scene = scene;
+    this.statements = statements;
+    this.start = start;
+    problems = new String[statements.size()];
+    counting = new boolean[statements.size()];
+  }
+
+  /**
+   * The level that the statements make, nearest to one that stands.
+   *
+   * @param start what no statement determines stays as it is here
+   */
+  public static LevelReading of(LevelScene scene, List<Stated> statements, Similarity start) {
+    return new Levelling(scene, statements, start).read();
+  }
+
+  private LevelReading read() {
+    for (int i = 0; i < statements.size(); i++) {
+      problems[i] = statements.get(i).on() ? missing(statements.get(i).what()) : null;
+      counting[i] = statements.get(i).on() && problems[i] == null;
+    }
+    Equations all = Equations.of(statements, counting);
+    if (all.list().isEmpty()) {
+      return new LevelReading(
+          start, lines(null, all, new Vec3[0]), everything(), Double.NaN, Double.NaN, Double.NaN);
+    }
+    Vec3[] at = places(all);
+    LevelFit fit = best(all, at);
+    oneDirection(fit);
+    conflicts(fit, all);
+    double[] errors = errors(fit, all, at);
+    return new LevelReading(
+        fit.level(), lines(fit, all, at), free(fit), errors[0], errors[1], errors[2]);
+  }
+
+  private static List<String> everything() {
+    return List.of("everything: state something, or take the first guess");
+  }
+
+  /** Null where the statement can count. */
+  private String missing(Statement s) {
+    try {
+      s.check();
+    } catch (InputError e) {
+      return e.getMessage();
+    }
+    List<String> gone = s.trackers().stream().filter(t -> !scene.places().containsKey(t)).toList();
+    if (!gone.isEmpty()) {
+      return String.join(", ", gone)
+          + (gone.size() == 1 ? " is" : " are")
+          + " not in the shot any more; bring back what was left out, or state it of others";
+    }
+    if (s instanceof Statement.Distance
+        || s instanceof Statement.Along
+        || s instanceof Statement.Vertical) {
+      Vec3 d =
+          scene.places().get(s.trackers().get(0)).minus(scene.places().get(s.trackers().get(1)));
+      if (!(d.length() > 0)) {
+        return "both trackers are in one place";
+      }
+    }
+    return null;
+  }
+
+  private Vec3[] places(Equations e) {
+    return e.names().stream().map(scene.places()::get).toArray(Vec3[]::new);
+  }
+
+  /** The best of many starts: a turn has more than one lowest place. */
+  private LevelFit best(Equations all, Vec3[] at) {
+    LevelFit first = new LevelFit(all.list(), at, sized(all, at));
+    List<LevelFit> found = new ArrayList<>();
+    found.add(first.turned(start.rotation()).settle());
+    for (Rotation r : starts()) {
+      found.add(first.turned(r).settle());
+    }
+    double least = found.stream().mapToDouble(f -> f.cost).min().orElseThrow();
+    double same = least * (1 + SAME) + SAME * SAME * first.reach() * first.reach();
+    return found.stream()
+        .filter(f -> f.cost <= same)
+        .min(
+            Comparator.<LevelFit>comparingInt(f -> backwards(f).size())
+                .thenComparing(this::isUpsideDown)
+                .thenComparingDouble(f -> f.turn.angleTo(start.rotation())))
+        .orElseThrow();
+  }
+
+  /** The start with the size that distances give, where there are any. */
+  private Similarity sized(Equations all, Vec3[] at) {
+    double solved = 0;
+    double known = 0;
+    for (Equation e : all.list()) {
+      if (e.isDistance()) {
+        double w = e.weight() * e.weight() * e.known();
+        solved += w * e.combined(at).length();
+        known += w * e.known();
+      }
+    }
+    if (!(known > 0) || !(solved > 0)) {
+      return start;
+    }
+    double k = known / solved / start.scale();
+    return new Similarity(known / solved, start.rotation(), start.translation().times(k));
+  }
+
+  /** Directions of the equations laid on the axes, one pair after the other. */
+  private List<Rotation> starts() {
+    List<Rotation> out = new ArrayList<>();
+    Vec3[] axes = {Equations.X, Equations.Y, Equations.Z};
+    for (Vec3 a : axes) {
+      for (int s = -1; s <= 1; s += 2) {
+        for (Vec3 b : axes) {
+          if (a.dot(b) == 0) {
+            for (int t = -1; t <= 1; t += 2) {
+              Vec3 x = a.times(s);
+              Vec3 y = b.times(t);
+              Vec3 z = x.cross(y);
+              Rotation axial =
+                  Rotation.fromRows(x.x(), y.x(), z.x(), x.y(), y.y(), z.y(), x.z(), y.z(), z.z());
+              out.add(axial.after(start.rotation()));
+            }
+          }
+        }
+      }
+    }
+    List<Vec3> from = new ArrayList<>();
+    List<Vec3> to = new ArrayList<>();
+    for (int i = 0; i < statements.size(); i++) {
+      if (counting[i] && statements.get(i).what() instanceof Statement.Along a) {
+        from.add(scene.places().get(a.to()).minus(scene.places().get(a.from())).normalized());
+        to.add(Equations.direction(a.axis()));
+      }
+    }
+    Optional<Vec3> ground = ground();
+    for (int s = -1; s <= 1; s += 2) {
+      List<Vec3> f = new ArrayList<>(from);
+      List<Vec3> t = new ArrayList<>(to);
+      if (ground.isPresent()) {
+        f.add(ground.get().times(s));
+        t.add(Equations.Y);
+      }
+      if (f.size() == 1) {
+        out.add(shortest(start.rotation().apply(f.get(0)), t.get(0)).after(start.rotation()));
+      } else if (!f.isEmpty()) {
+        out.add(flarvo.scene.SimilarityFit.turnOf(f, t));
+      }
+    }
+    return out;
+  }
+
+  private static Rotation shortest(Vec3 from, Vec3 to) {
+    Vec3 axis = from.cross(to);
+    if (axis.length() < 1e-12) {
+      return from.dot(to) > 0
+          ? Rotation.IDENTITY
+          : Rotation.about(Math.abs(to.y()) < 0.9 ? Equations.Y : Equations.X, Math.PI);
+    }
+    return Rotation.about(axis.normalized(), Math.atan2(axis.length(), from.dot(to)));
+  }
+
+  /** Normal of the plane through what is stated to be on the ground, in solve space. */
+  private Optional<Vec3> ground() {
+    List<Vec3> on = new ArrayList<>();
+    for (int i = 0; i < statements.size(); i++) {
+      if (counting[i] && statements.get(i).what() instanceof Statement.OnGround g) {
+        g.trackers().forEach(t -> on.add(scene.places().get(t)));
+      }
+    }
+    return on.size() < 3 ? Optional.empty() : PlaneFit.of(on).map(PlaneFit::normal);
+  }
+
+  /** Whether the camera's own up points down on the whole. */
+  private boolean isUpsideDown(LevelFit f) {
+    double up = 0;
+    for (Pose p : scene.poses()) {
+      up += f.turn.apply(p.rotation().apply(Equations.Y)).y();
+    }
+    return up < 0;
+  }
+
+  /** Statements whose way runs against the axis that they name. */
+  private List<Integer> backwards(LevelFit f) {
+    List<Integer> out = new ArrayList<>();
+    for (int i = 0; i < statements.size(); i++) {
+      if (counting[i] && statements.get(i).what() instanceof Statement.Along a) {
+        Vec3 d = scene.places().get(a.to()).minus(scene.places().get(a.from()));
+        if (f.turn.apply(d).dot(Equations.direction(a.axis())) < 0) {
+          out.add(i);
+        }
+      }
+    }
+    return out;
+  }
+
+  private void oneDirection(LevelFit fit) {
+    for (int i : backwards(fit)) {
+      problems[i] = "it points the other way: another statement says the opposite";
+    }
+  }
+
+  /** Names the statement whose going makes the others agree. */
+  private void conflicts(LevelFit fit, Equations all) {
+    double noise = 0;
+    for (Equation e : all.list()) {
+      double sd =
+          scene
+              .spread(all.names().get(e.carrier()))
+              .map(s -> Math.hypot(s.along(), s.across()))
+              .orElse(FINE * fit.reach());
+      noise += e.weight() * e.weight() * sd * sd;
+    }
+    if (fit.cost <= NOISE * NOISE * noise || statements.size() < 2) {
+      return;
+    }
+    int worst = -1;
+    double left = fit.cost;
+    for (int i = 0; i < statements.size(); i++) {
+      if (!counting[i]) {
+        continue;
+      }
+      boolean[] without = counting.clone();
+      without[i] = false;
+      Equations rest = Equations.of(statements, without);
+      double cost = 0;
+      if (!rest.list().isEmpty()) {
+        cost = new LevelFit(rest.list(), places(rest), fit.level()).settle().cost;
+      }
+      if (cost < left) {
+        left = cost;
+        worst = i;
+      }
+    }
+    if (worst >= 0 && left <= (1 - BLAME) * fit.cost && problems[worst] == null) {
+      problems[worst] = "it disagrees with the others; without it they agree";
+    } else {
+      for (int i = 0; i < statements.size(); i++) {
+        if (counting[i] && problems[i] == null && squares(fit, all, i) > 0.2 * fit.cost) {
+          problems[i] = "statements disagree here, and it is not one alone";
+        }
+      }
+    }
+  }
+
+  private static double squares(LevelFit fit, Equations all, int statement) {
+    double sum = 0;
+    for (Equation e : all.list()) {
+      if (e.statement() == statement) {
+        double r = e.weight() * fit.residual(e);
+        sum += r * r;
+      }
+    }
+    return sum;
+  }
+
+  private List<LevelReading.Line> lines(LevelFit fit, Equations all, Vec3[] at) {
+    List<LevelReading.Line> out = new ArrayList<>();
+    for (int i = 0; i < statements.size(); i++) {
+      double metres = Double.NaN;
+      double px = Double.NaN;
+      if (counting[i] && fit != null) {
+        metres = 0;
+        px = 0;
+        int n = 0;
+        Map<Integer, Vec3> moves = new java.util.HashMap<>();
+        for (Equation e : all.list()) {
+          if (e.statement() == i) {
+            double r = fit.residual(e);
+            metres += r * r;
+            n++;
+            Vec3 d =
+                e.isDistance()
+                    ? e.combined(at).normalized()
+                    : fit.turn.inverse().apply(e.direction());
+            moves.merge(e.carrier(), d.times(-r), Vec3::plus);
+          }
+        }
+        metres = Math.sqrt(metres / n) / fit.u;
+        int seen = 0;
+        for (Map.Entry<Integer, Vec3> m : moves.entrySet()) {
+          double p = scene.pixels(all.names().get(m.getKey()), m.getValue());
+          if (!Double.isNaN(p)) {
+            px += p * p;
+            seen++;
+          }
+        }
+        px = seen == 0 ? Double.NaN : Math.sqrt(px / seen);
+      }
+      out.add(
+          new LevelReading.Line(statements.get(i), metres, px, Optional.ofNullable(problems[i])));
+    }
+    return out;
+  }
+
+  /** What stays undetermined, in words. */
+  private static List<String> free(LevelFit fit) {
+    List<String> out = new ArrayList<>();
+    boolean sized = fit.sizeKnown();
+    List<double[]> empty = LevelFit.empty(fit.normal(), LevelFit.UNKNOWNS);
+    SimpleMatrix turns = new SimpleMatrix(3, Math.max(1, empty.size()));
+    for (int k = 0; k < empty.size(); k++) {
+      for (int i = 0; i < 3; i++) {
+        turns.set(i, k, empty.get(k)[i]);
+      }
+    }
+    var svd = turns.svd();
+    int rank = 0;
+    for (int i = 0; i < Math.min(3, empty.size()); i++) {
+      rank += svd.getSingleValue(i) > 1e-5 ? 1 : 0;
+    }
+    if (rank == 3) {
+      out.add("every turn");
+    } else if (rank == 2) {
+      Vec3 a = column(svd.getU(), 0);
+      Vec3 b = column(svd.getU(), 1);
+      if (Math.hypot(a.y(), b.y()) > 0.999) {
+        // Up is among them; the other one lies level.
+        out.add(axis(Equations.Y));
+        out.add(axis(a.times(b.y()).minus(b.times(a.y())).normalized()));
+      } else {
+        out.add("two turns of three");
+      }
+    } else if (rank == 1) {
+      out.add(axis(column(svd.getU(), 0)));
+    }
+    // Shifts that are free by themselves: in the empty room there is one without any turn.
+    double[][] shifts = {{0, 0, 0, 1, 0, 0, 0}, {0, 0, 0, 0, 1, 0, 0}, {0, 0, 0, 0, 0, 1, 0}};
+    String[] names = {"the place along X", "the height", "the place along Z"};
+    for (int k = 0; k < 3; k++) {
+      double in = 0;
+      for (double[] v : empty) {
+        double dot = 0;
+        for (int i = 0; i < LevelFit.UNKNOWNS; i++) {
+          dot += v[i] * shifts[k][i];
+        }
+        in += dot * dot;
+      }
+      if (in > 1 - 1e-6) {
+        out.add(names[k]);
+      }
+    }
+    if (!sized) {
+      out.add("the size");
+    }
+    return out;
+  }
+
+  private static Vec3 column(SimpleMatrix m, int k) {
+    return new Vec3(m.get(0, k), m.get(1, k), m.get(2, k));
+  }
+
+  private static String axis(Vec3 a) {
+    if (Math.abs(a.y()) > 0.999) {
+      return "the turn about the up axis";
+    }
+    if (Math.abs(a.y()) < 0.02) {
+      double degrees = Math.toDegrees(Math.atan2(-a.z(), a.x()));
+      return String.format(
+          Locale.ROOT,
+          "the turn about the line that the trackers lie on (level, %.0f° from +X)",
+          Math.abs(degrees) > 90 ? degrees - Math.copySign(180, degrees) : degrees);
+    }
+    return String.format(
+        Locale.ROOT, "the turn about the direction %.2f, %.2f, %.2f", a.x(), a.y(), a.z());
+  }
+
+  /**
+   * Lean of up, height and size, as the trackers' own errors carry over: {@code dz = −(JᵀJ)⁺ Jᵀ
+   * dr}, with dr/dp of each tracker.
+   */
+  private double[] errors(LevelFit fit, Equations all, Vec3[] at) {
+    double[] n = fit.normal();
+    int m = LevelFit.UNKNOWNS;
+    double[] inverse = LevelFit.pseudoInverse(n, m);
+    double[] variance = new double[m];
+    double[] row = new double[m];
+    for (int t = 0; t < at.length; t++) {
+      Optional<Spread> spread = scene.spread(all.names().get(t));
+      if (spread.isEmpty()) {
+        return new double[] {Double.NaN, Double.NaN, Double.NaN};
+      }
+      // One column for each axis of this tracker's error: Σ over equations of Jᵀ · dr/dp.
+      double[][] by = new double[m][3];
+      for (Equation e : all.list()) {
+        for (int k = 0; k < e.points().length; k++) {
+          if (e.points()[k] == t) {
+            Vec3 d =
+                e.isDistance()
+                    ? e.combined(at).normalized()
+                    : fit.turn.inverse().apply(e.direction());
+            Vec3 dr = d.times(e.factors()[k] * e.weight());
+            fit.derive(e, row);
+            for (int i = 0; i < m; i++) {
+              by[i][0] += row[i] * dr.x();
+              by[i][1] += row[i] * dr.y();
+              by[i][2] += row[i] * dr.z();
+            }
+          }
+        }
+      }
+      for (int i = 0; i < m; i++) {
+        double x = 0;
+        double y = 0;
+        double z = 0;
+        for (int k = 0; k < m; k++) {
+          x += inverse[m * i + k] * by[k][0];
+          y += inverse[m * i + k] * by[k][1];
+          z += inverse[m * i + k] * by[k][2];
+        }
+        double length = Math.sqrt(x * x + y * y + z * z);
+        if (length > 0) {
+          Vec3 d = new Vec3(x / length, y / length, z / length);
+          variance[i] += length * length * spread.get().variance(d);
+        }
+      }
+    }
+    double lean = Math.sqrt(variance[0] + variance[2]) / fit.reach();
+    double height = Math.sqrt(variance[4]) / fit.u;
+    double size = Math.sqrt(variance[6]) / fit.metres() / fit.u;
+    return new double[] {lean, height, size};
+  }
+}

@@ -1,0 +1,13 @@
+package flarvo.vet;
+
+/**
+ * A plate's brightness.
+ *
+ * @param luma 0 to 255, row by row
+ */
+public record Luma(int width, int height, float[] luma) {
+
+  public float at(int x, int y) {
+    return luma[y * width + x];
+  }
+}

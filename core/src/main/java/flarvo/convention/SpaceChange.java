@@ -1,5 +1,6 @@
 package flarvo.convention;
 
+import flarvo.scene.Mesh;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
@@ -73,10 +74,23 @@ public final class SpaceChange {
   }
 
   public TrackerSet toDialect(TrackerSet t) {
-    return t.map(this::toDialect);
+    return sized(t.map(this::toDialect), unitsPerMetre);
   }
 
   public TrackerSet toCanonical(TrackerSet t) {
-    return t.map(this::toCanonical);
+    return sized(t.map(this::toCanonical), metresPerUnit);
+  }
+
+  private static TrackerSet sized(TrackerSet t, double k) {
+    return t.marker().isPresent() ? t.withMarker(t.marker().getAsDouble() * k) : t;
+  }
+
+  /** Faces are wound the other way where the hand changes. */
+  public Mesh toDialect(Mesh m) {
+    return m.map(this::toDialect, b.determinant() < 0);
+  }
+
+  public Mesh toCanonical(Mesh m) {
+    return m.map(this::toCanonical, b.determinant() < 0);
   }
 }

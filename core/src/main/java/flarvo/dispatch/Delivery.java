@@ -17,6 +17,7 @@ public record Delivery(
   /** What of the shot goes along. */
   public enum Contents {
     CAMERA_AND_TRACKERS("camera and trackers"),
+    WITH_GEOMETRY("camera, trackers and geometry"),
     CAMERA("camera"),
     TRACKERS("trackers");
 
@@ -32,6 +33,11 @@ public record Delivery(
 
     public boolean camera() {
       return this != TRACKERS;
+    }
+
+    /** Stand-in geometry goes along. */
+    public boolean geometry() {
+      return this == WITH_GEOMETRY;
     }
 
     public boolean trackers() {

@@ -90,6 +90,9 @@ public final class Dispatcher {
     if (delivery.contents().trackers()) {
       shot.trackers().forEach(t -> b.trackers.add(change.toDialect(t)));
     }
+    if (delivery.contents().geometry()) {
+      shot.meshes().forEach(m -> b.meshes.add(change.toDialect(m)));
+    }
     b.plate = plate(shot, file).orElse(null);
     return b.build();
   }

@@ -33,6 +33,9 @@ public final class Losses {
     if (!shot.observations().isEmpty()) {
       notes.add(Note.lost("2D tracks", "a " + format.title() + " file holds no 2D tracks"));
     }
+    if (!shot.meshes().isEmpty() && format.cannotCarry().contains("meshes")) {
+      notes.add(Note.lost("geometry", "a " + format.title() + " file holds no meshes"));
+    }
     FrameMap map = to.frames().mapFor(shot.frames(), shot.rate());
     if (!map.recipientRate().equals(shot.rate())) {
       notes.add(

@@ -11,7 +11,7 @@ import flarvo.scene.Vec3;
 public record Spread(Vec3 ray, double along, double across) {
 
   /** Variance along a unit direction. */
-  double variance(Vec3 d) {
+  public double variance(Vec3 d) {
     double c = ray.dot(d);
     return along * along * c * c + across * across * (1 - c * c);
   }

@@ -17,6 +17,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
+import flarvo.stage.Staging;
 import flarvo.vet.Vetting;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
@@ -32,7 +33,7 @@ import java.util.OptionalInt;
 import java.util.function.Function;
 
 /**
- * A project on disk: one JSON document of schema {@code flarvo-project}, version 4; versions 1 to 3
+ * A project on disk: one JSON document of schema {@code flarvo-project}, version 5; versions 1 to 4
  * are read too.
  *
  * @param file where it lies; its folder is what paths are relative to
@@ -40,7 +41,7 @@ import java.util.function.Function;
 public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
 
   private static final String SCHEMA = "flarvo-project";
-  private static final int VERSION = 4;
+  private static final int VERSION = 5;
   private static final String ADVICE = "The schema is described in docs/project.md";
   private static final ObjectMapper MAPPER =
       new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
@@ -122,6 +123,7 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
         rulings(n),
         level(n.path("level")),
         VettingJson.read(n.path("vetting")),
+        StagingJson.read(n.path("staging")),
         list(
             n.path("deliveries"),
             d ->
@@ -212,6 +214,9 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     level.putArray("translation").add(t.x()).add(t.y()).add(t.z());
     if (!s.vetting().equals(Vetting.NONE)) {
       o.set("vetting", VettingJson.write(s.vetting()));
+    }
+    if (!s.staging().equals(Staging.NONE)) {
+      o.set("staging", StagingJson.write(s.staging()));
     }
     ArrayNode deliveries = o.putArray("deliveries");
     for (ProjectShot.PlannedDelivery d : s.deliveries()) {

@@ -16,6 +16,7 @@ import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
+import flarvo.stage.Staging;
 import flarvo.vet.Vetting;
 import flarvo.work.Progress;
 import java.nio.file.Files;
@@ -81,7 +82,17 @@ public final class ProjectLoader {
             entry.deliveries().stream().map(this::delivery).toList(),
             Optional.of(received),
             rulings);
-    return entry.vetting().equals(Vetting.NONE) ? came : came.withVetting(fitting(entry, came));
+    ShotState vetted =
+        entry.vetting().equals(Vetting.NONE) ? came : came.withVetting(fitting(entry, came));
+    // Its level was saved with it: it is not worked out anew, which could move it by a rounding.
+    return new ShotState(
+        vetted.shot(),
+        vetted.deliveries(),
+        vetted.received(),
+        vetted.rulings(),
+        vetted.vetting(),
+        entry.staging(),
+        vetted.whole());
   }
 
   /** A solve that was refined for other frames than the files give now is not taken over. */
@@ -147,6 +158,7 @@ public final class ProjectLoader {
         Map.of(),
         Similarity.IDENTITY,
         Vetting.NONE,
+        Staging.NONE,
         List.of(),
         List.of());
   }
@@ -196,7 +208,7 @@ public final class ProjectLoader {
                         project.file().toString(),
                         "delivery " + p.name(),
                         "'" + p.contents() + "' is nothing that can be sent",
-                        "Write camera and trackers, camera, or trackers"));
+                        "Write camera and trackers, camera, trackers, or camera, trackers and geometry"));
     return new Delivery(p.name(), d.withFrames(f), Formats.byId(p.format()), contents, p.file());
   }
 
@@ -215,6 +227,7 @@ public final class ProjectLoader {
         texts(state.rulings()),
         state.shot().level(),
         state.vetting(),
+        state.staging(),
         state.deliveries().stream().map(this::planned).toList(),
         diary);
   }

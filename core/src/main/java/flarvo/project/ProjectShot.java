@@ -4,6 +4,7 @@ import flarvo.format.table.TableMapping;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import flarvo.scene.Similarity;
+import flarvo.stage.Staging;
 import flarvo.vet.Vetting;
 import java.util.List;
 import java.util.Map;
@@ -29,6 +30,7 @@ public record ProjectShot(
     Map<String, String> rulings,
     Similarity level,
     Vetting vetting,
+    Staging staging,
     List<PlannedDelivery> deliveries,
     List<DiaryEntry> diary) {
 
@@ -72,7 +74,18 @@ public record ProjectShot(
       Similarity level,
       List<PlannedDelivery> deliveries,
       List<DiaryEntry> diary) {
-    this(name, files, Map.of(), plates, from, rulings, level, Vetting.NONE, deliveries, diary);
+    this(
+        name,
+        files,
+        Map.of(),
+        plates,
+        from,
+        rulings,
+        level,
+        Vetting.NONE,
+        Staging.NONE,
+        deliveries,
+        diary);
   }
 
   /** The same shot with its files elsewhere. */
@@ -89,12 +102,13 @@ public record ProjectShot(
         rulings,
         level,
         vetting,
+        staging,
         deliveries,
         diary);
   }
 
   public ProjectShot withDiary(List<DiaryEntry> entries) {
     return new ProjectShot(
-        name, files, mappings, plates, from, rulings, level, vetting, deliveries, entries);
+        name, files, mappings, plates, from, rulings, level, vetting, staging, deliveries, entries);
   }
 }

@@ -4,7 +4,9 @@ import flarvo.dispatch.Delivery;
 import flarvo.receive.Fact;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
+import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.stage.Staging;
 import flarvo.vet.Vetting;
 import java.util.ArrayList;
 import java.util.List;
@@ -99,15 +101,32 @@ public sealed interface ShotEdit {
     }
   }
 
-  record SetLevel(Similarity level) implements ShotEdit {
+  /** A level by hand. */
+  record SetLevel(Similarity level, String title) implements ShotEdit {
+    public SetLevel(Similarity level) {
+      this(level, "set level");
+    }
+
     @Override
     public ShotState apply(ShotState s) {
       return s.withLevel(level);
     }
+  }
 
+  /** Other statements, gauges, stand-ins, locators or depths. */
+  record Stage(Staging staging, String title) implements ShotEdit {
     @Override
-    public String title() {
-      return "set level";
+    public ShotState apply(ShotState s) {
+      return s.withStaging(staging);
+    }
+  }
+
+  /** Another solve laid on the one that stands. */
+  record LayOn(ReceivedSet received, Shot other, Similarity onto, String title)
+      implements ShotEdit {
+    @Override
+    public ShotState apply(ShotState s) {
+      return s.withSolve(received, other, onto);
     }
   }
 

@@ -8,6 +8,7 @@ import flarvo.format.FileScene;
 import flarvo.format.Said;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
@@ -35,6 +36,7 @@ final class Checks {
   private final FrameMap map;
   private final List<ShotCamera> cameras;
   private final List<TrackerSet> trackers;
+  private final List<Mesh> meshes;
   private final List<Check> out = new ArrayList<>();
 
   Checks(
@@ -43,7 +45,9 @@ final class Checks {
       Dialect to,
       FrameMap map,
       List<ShotCamera> cameras,
-      List<TrackerSet> trackers) {
+      List<TrackerSet> trackers,
+      List<Mesh> meshes) {
+    this.meshes = meshes;
     this.source = source;
     this.scene = file.scene();
     this.spoken = file.format().settle(to).spoken();
@@ -62,6 +66,7 @@ final class Checks {
     stated("pictureSize", source.picture(), scene.picture());
     filmBack();
     trackerNames();
+    geometry();
     plate();
     return out;
   }
@@ -225,6 +230,40 @@ final class Checks {
       }
     }
     return best;
+  }
+
+  /** Where geometry came along, all of it did, and each point stands where it stood. */
+  private void geometry() {
+    if (source.meshes().isEmpty() || meshes.isEmpty()) {
+      return;
+    }
+    Map<String, Mesh> found = new HashMap<>();
+    meshes.forEach(m -> found.put(m.name(), m));
+    double worst = 0;
+    double reach = 1;
+    int missing = 0;
+    for (Mesh m : source.meshes()) {
+      Mesh there =
+          found.entrySet().stream()
+              .filter(e -> e.getKey().equals(m.name()) || e.getKey().equals(m.name() + "Shape"))
+              .map(Map.Entry::getValue)
+              .findFirst()
+              .orElse(null);
+      if (there == null || there.points() != m.points()) {
+        missing++;
+        continue;
+      }
+      for (int i = 0; i < m.points(); i++) {
+        Vec3 a = new Vec3(m.x(i), m.y(i), m.z(i));
+        worst = Math.max(worst, a.minus(new Vec3(there.x(i), there.y(i), there.z(i))).length());
+        reach = Math.max(reach, a.length());
+      }
+    }
+    add(
+        "geometry",
+        missing == 0 && worst <= RELATIVE * reach,
+        source.meshes().size() + " in place",
+        source.meshes().size() - missing + " found, " + metres(worst) + " off");
   }
 
   private void plate() {

@@ -41,7 +41,15 @@ public final class Proof {
     return new ProofReport(
         drift,
         limitPx,
-        new Checks(source, file, to, map, cameras, trackers).all(),
+        new Checks(
+                source,
+                file,
+                to,
+                map,
+                cameras,
+                trackers,
+                file.meshes(source.picture(), IntakeOptions.NONE))
+            .all(),
         notes(source, file, to, map));
   }
 

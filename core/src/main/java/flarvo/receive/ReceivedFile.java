@@ -18,6 +18,7 @@ import flarvo.format.TextSource;
 import flarvo.format.table.MappedTable;
 import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.ShotCamera;
@@ -169,6 +170,11 @@ public record ReceivedFile(
   public List<TrackerSet> trackers(PictureSize picture, IntakeOptions options) {
     SpaceChange change = reading(options).spaceChange(picture);
     return scene.trackers().stream().map(change::toCanonical).toList();
+  }
+
+  public List<Mesh> meshes(PictureSize picture, IntakeOptions options) {
+    SpaceChange change = reading(options).spaceChange(picture);
+    return scene.meshes().stream().map(change::toCanonical).toList();
   }
 
   private ShotCamera camera(

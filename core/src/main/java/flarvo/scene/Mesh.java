@@ -53,6 +53,30 @@ public final class Mesh {
         Objects.requireNonNull(name), xyz.clone(), faceSizes.clone(), faceIndices.clone());
   }
 
+  /**
+   * Every point changed, such as from one space to another.
+   *
+   * @param turned whether the hand changes, and faces are wound the other way
+   */
+  public Mesh map(java.util.function.UnaryOperator<Vec3> change, boolean turned) {
+    double[] out = new double[xyz.length];
+    for (int i = 0; i < points(); i++) {
+      Vec3 v = change.apply(new Vec3(x(i), y(i), z(i)));
+      out[3 * i] = v.x();
+      out[3 * i + 1] = v.y();
+      out[3 * i + 2] = v.z();
+    }
+    int[] wound = faceIndices.clone();
+    int at = 0;
+    for (int n : faceSizes) {
+      for (int i = 0; turned && i < n; i++) {
+        wound[at + i] = faceIndices[at + n - 1 - i];
+      }
+      at += n;
+    }
+    return new Mesh(name, out, faceSizes, wound);
+  }
+
   public String name() {
     return name;
   }

@@ -21,6 +21,7 @@ public record Shot(
     List<TrackerSet> trackers,
     Observations observations,
     List<PlateSequence> plates,
+    List<Mesh> meshes,
     Similarity level) {
 
   public Shot {
@@ -33,6 +34,33 @@ public record Shot(
     cameras = List.copyOf(cameras);
     trackers = List.copyOf(trackers);
     plates = List.copyOf(plates);
+    meshes = List.copyOf(meshes);
+  }
+
+  /** A shot without geometry. */
+  public Shot(
+      String name,
+      PictureSize picture,
+      Rate rate,
+      FrameRange frames,
+      int sourceFirstFrame,
+      List<ShotCamera> cameras,
+      List<TrackerSet> trackers,
+      Observations observations,
+      List<PlateSequence> plates,
+      Similarity level) {
+    this(
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        trackers,
+        observations,
+        plates,
+        List.of(),
+        level);
   }
 
   public Optional<ShotCamera> camera() {
@@ -62,6 +90,7 @@ public record Shot(
         trackers.stream().map(t -> t.map(level::apply)).toList(),
         observations,
         plates,
+        meshes.stream().map(m -> m.map(level::apply, false)).toList(),
         Similarity.IDENTITY);
   }
 
@@ -72,32 +101,82 @@ public record Shot(
 
   public Shot withLevel(Similarity l) {
     return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, observations, plates, l);
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        trackers,
+        observations,
+        plates,
+        meshes,
+        l);
   }
 
   public Shot withPlates(List<PlateSequence> p) {
     return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, observations, p, level);
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        trackers,
+        observations,
+        p,
+        meshes,
+        level);
   }
 
   public Shot withCameras(List<ShotCamera> c) {
     return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, c, trackers, observations, plates, level);
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        c,
+        trackers,
+        observations,
+        plates,
+        meshes,
+        level);
   }
 
   public Shot withTrackers(List<TrackerSet> t) {
     return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, cameras, t, observations, plates, level);
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        t,
+        observations,
+        plates,
+        meshes,
+        level);
   }
 
   public Shot withObservations(Observations o) {
     return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, o, plates, level);
+        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, o, plates, meshes, level);
   }
 
   public Shot withRate(Rate r) {
     return new Shot(
-        name, picture, r, frames, sourceFirstFrame, cameras, trackers, observations, plates, level);
+        name,
+        picture,
+        r,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        trackers,
+        observations,
+        plates,
+        meshes,
+        level);
   }
 
   /** The solve laid on other plate frames: its first frame comes to lie on {@code first}. */
@@ -113,6 +192,23 @@ public record Shot(
         trackers,
         observations,
         plates,
+        meshes,
+        level);
+  }
+
+  /** Stand-in geometry, in solve space. */
+  public Shot withMeshes(List<Mesh> m) {
+    return new Shot(
+        name,
+        picture,
+        rate,
+        frames,
+        sourceFirstFrame,
+        cameras,
+        trackers,
+        observations,
+        plates,
+        m,
         level);
   }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.OptionalDouble;
 import java.util.Set;
 
 /** A named group of solved 3D points; coordinates live in one primitive array. Immutable. */
@@ -12,11 +13,13 @@ public final class TrackerSet {
   private final String name;
   private final List<String> names;
   private final double[] xyz;
+  private final double marker; // 0 where nobody asked for a size
 
-  private TrackerSet(String name, List<String> names, double[] xyz) {
+  private TrackerSet(String name, List<String> names, double[] xyz, double marker) {
     this.name = name;
     this.names = names;
     this.xyz = xyz;
+    this.marker = marker;
   }
 
   /**
@@ -40,7 +43,7 @@ public final class TrackerSet {
             "tracker '" + names.get(i / 3) + "' has a coordinate that is not finite");
       }
     }
-    return new TrackerSet(name, List.copyOf(names), xyz.clone());
+    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0);
   }
 
   public String name() {
@@ -80,7 +83,7 @@ public final class TrackerSet {
       out[3 * i + 1] = v.y();
       out[3 * i + 2] = v.z();
     }
-    return new TrackerSet(name, names, out);
+    return new TrackerSet(name, names, out, marker);
   }
 
   /** The group without some of its trackers. */
@@ -93,7 +96,25 @@ public final class TrackerSet {
         stay.add(names.get(i));
       }
     }
-    return new TrackerSet(name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()));
+    return new TrackerSet(name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker);
+  }
+
+  public TrackerSet named(String other) {
+    return new TrackerSet(other, names, xyz, marker);
+  }
+
+  /**
+   * Drawn as large as this by those who draw locators.
+   *
+   * @param size over zero; in metres, or in a dialect's unit where the set is in a dialect's space
+   */
+  public TrackerSet withMarker(double size) {
+    return new TrackerSet(name, names, xyz, size);
+  }
+
+  /** Empty where a size that suits the scene will do. */
+  public OptionalDouble marker() {
+    return marker > 0 ? OptionalDouble.of(marker) : OptionalDouble.empty();
   }
 
   /** Middle of the bounding box; the origin when empty. */
@@ -115,6 +136,7 @@ public final class TrackerSet {
     return o instanceof TrackerSet t
         && name.equals(t.name)
         && names.equals(t.names)
+        && marker == t.marker
         && Arrays.equals(xyz, t.xyz);
   }
 

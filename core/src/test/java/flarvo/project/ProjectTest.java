@@ -167,7 +167,7 @@ class ProjectTest {
     assertThat(p.shots().get(0).rulings())
         .isEqualTo(Map.of("firstFrame", "1001", "rate", "24000/1001"));
     p.save();
-    assertThat(Files.readString(f)).contains("\"version\" : 4").contains("\"rulings\"");
+    assertThat(Files.readString(f)).contains("\"version\" : 5").contains("\"rulings\"");
     assertThat(ProjectFile.read(f).shots().get(0)).isEqualTo(p.shots().get(0));
   }
 

@@ -68,6 +68,7 @@ class VettingKeptTest {
                 Map.of(),
                 Similarity.IDENTITY,
                 v,
+                flarvo.stage.Staging.NONE,
                 List.of(),
                 List.of())));
   }

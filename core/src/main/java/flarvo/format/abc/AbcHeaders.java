@@ -86,6 +86,13 @@ final class AbcHeaders {
       name(name);
     }
 
+    /** An array that never changes. */
+    void array(String name, AbcPod pod, int extent) {
+      b.i32(2 | WIDE | pod.number << 4 | extent << 12 | 0x800 | 0x400);
+      b.i32(1);
+      name(name);
+    }
+
     private void name(String name) {
       byte[] text = name.getBytes(StandardCharsets.UTF_8);
       b.i32(text.length);

@@ -11,6 +11,7 @@ import flarvo.format.Said;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
@@ -77,6 +78,11 @@ final class AbcMaker {
       String name = names.unique(legal(t.name()));
       top.add(name, "AbcGeom_Xform_v3", ".xform");
       children.add(trackers(t));
+    }
+    for (Mesh m : scene.meshes()) {
+      String name = names.unique(legal(m.name()));
+      top.add(name, "AbcGeom_Xform_v3", ".xform");
+      children.add(mesh(m, name));
     }
     long root = object(out.group(out.data(new byte[0])), children, top);
     String about =
@@ -174,6 +180,56 @@ final class AbcMaker {
           object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
     }
     return object(xform(new int[0], STILL, f -> new double[0]), children, child);
+  }
+
+  /** Points are 32-bit floats about the first one; faces are wound clockwise in this format. */
+  private long mesh(Mesh m, String name) {
+    AbcHeaders.Objects child = headers.objects();
+    child.add(name + "Shape", "AbcGeom_PolyMesh_v1", ".geom");
+    ByteSink points = new ByteSink(12 * m.points());
+    double[] lo = {0, 0, 0};
+    double[] hi = {0, 0, 0};
+    for (int i = 0; i < m.points(); i++) {
+      double[] v = {m.x(i) - m.x(0), m.y(i) - m.y(0), m.z(i) - m.z(0)};
+      for (int k = 0; k < 3; k++) {
+        points.f32((float) v[k]);
+        lo[k] = Math.min(lo[k], v[k]);
+        hi[k] = Math.max(hi[k], v[k]);
+      }
+    }
+    ByteSink sizes = new ByteSink(4 * m.faces());
+    ByteSink corners = new ByteSink();
+    int[] index = m.faceIndices();
+    int first = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      int n = m.corners(f);
+      sizes.i32(n);
+      for (int i = n - 1; i >= 0; i--) {
+        corners.i32(index[first + i]);
+      }
+      first += n;
+    }
+    AbcHeaders.Properties own = headers.properties();
+    AbcHeaders.Properties outer = headers.properties();
+    double[] bounds = {lo[0], lo[1], lo[2], hi[0], hi[1], hi[2]};
+    List<Long> parts = new ArrayList<>();
+    parts.add(scalar(own, ".selfBnds", AbcPod.FLOAT64, STILL, true, f -> bounds));
+    parts.add(array(own, "P", AbcPod.FLOAT32, 3, points.toBytes()));
+    parts.add(array(own, ".faceIndices", AbcPod.INT32, 1, corners.toBytes()));
+    parts.add(array(own, ".faceCounts", AbcPod.INT32, 1, sizes.toBytes()));
+    parts.add(out.data(own.bytes()));
+    outer.compound(".geom", "AbcGeom_PolyMesh_v1");
+    long properties = out.group(group(parts), out.data(outer.bytes()));
+    long shape = object(properties, List.of(), headers.objects());
+    double[] at = {m.x(0), m.y(0), m.z(0)};
+    return object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(shape), child);
+  }
+
+  /** One row, whose length the reader knows from its bytes. */
+  private long array(
+      AbcHeaders.Properties headers, String name, AbcPod pod, int extent, byte[] bytes) {
+    headers.array(name, pod, extent);
+    return out.group(out.sample(pod, extent, bytes), out.data(new byte[0]));
   }
 
   /** The properties of a transform; without operations it stands at its parent. */

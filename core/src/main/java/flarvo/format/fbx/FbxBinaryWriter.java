@@ -137,6 +137,12 @@ final class FbxBinaryWriter {
         plain.f32(x);
       }
       array('f', a.length, plain.toBytes());
+    } else if (v instanceof double[] a) {
+      ByteSink plain = new ByteSink();
+      for (double x : a) {
+        plain.f64(x);
+      }
+      array('d', a.length, plain.toBytes());
     } else {
       throw new IllegalArgumentException("no value of this container: " + v);
     }

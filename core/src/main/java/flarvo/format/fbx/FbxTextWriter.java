@@ -37,7 +37,10 @@ final class FbxTextWriter {
     tabs();
     out.write(n.name + ": ");
     Object first = n.values.isEmpty() ? null : n.values.get(0);
-    if (first instanceof long[] || first instanceof int[] || first instanceof float[]) {
+    if (first instanceof long[]
+        || first instanceof int[]
+        || first instanceof float[]
+        || first instanceof double[]) {
       array(first);
     } else {
       for (int i = 0; i < n.values.size(); i++) {
@@ -71,7 +74,9 @@ final class FbxTextWriter {
       out.write(
           values instanceof long[] l
               ? Long.toString(l[i])
-              : values instanceof int[] k ? Integer.toString(k[i]) : spell(((float[]) values)[i]));
+              : values instanceof int[] k
+                  ? Integer.toString(k[i])
+                  : values instanceof double[] d ? spell(d[i]) : spell(((float[]) values)[i]));
     }
     out.write("\n");
     indent--;

@@ -6,7 +6,7 @@ import java.util.Deque;
 
 /**
  * Puts records together. Values are Integer, Long, Double, Boolean, String, {@link FbxName}, and
- * the arrays int[], long[] and float[]; a container writes each in its own way.
+ * the arrays int[], long[], double[] and float[]; a container writes each in its own way.
  */
 final class FbxTree {
 
@@ -46,6 +46,10 @@ final class FbxTree {
   }
 
   void array(String name, int... values) {
+    add(name, (Object) values.clone());
+  }
+
+  void array(String name, double[] values) {
     add(name, (Object) values.clone());
   }
 

@@ -9,6 +9,7 @@ import flarvo.format.Said;
 import flarvo.format.ShotCentre;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
@@ -125,10 +126,14 @@ final class FbxTreeMaker {
     int models = cameras + trackers + scene.trackers().size() + (centre().isEmpty() ? 0 : 1);
     out.open("Definitions");
     out.record("Version", 100);
-    out.record("Count", 4 + 2 * models + 10 * cameras);
+    int meshes = scene.meshes().size();
+    out.record("Count", 4 + 2 * models + 2 * meshes + 10 * cameras);
     type("GlobalSettings", 1);
-    type("Model", models);
+    type("Model", models + meshes);
     type("NodeAttribute", models);
+    if (meshes > 0) {
+      type("Geometry", meshes);
+    }
     type("AnimationStack", 1);
     type("AnimationLayer", 1);
     type("AnimationCurveNode", 3 * cameras);
@@ -171,13 +176,51 @@ final class FbxTreeMaker {
     }
     for (TrackerSet t : scene.trackers()) {
       long group = group(names.unique(t.name()), Vec3.ZERO, root);
-      double size = locatorSize(t);
+      double size = t.marker().orElse(locatorSize(t));
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
         nullModel(t.names().get(i), t.position(i).minus(origin), group, size);
       }
     }
+    for (Mesh m : scene.meshes()) {
+      mesh(m, names.unique(m.name()), origin, root);
+    }
     out.close();
+  }
+
+  /** The last corner of a face is stored as −1 − its point. */
+  private void mesh(Mesh m, String name, Vec3 origin, long root) {
+    long geometry = ++lastId;
+    double[] xyz = new double[3 * m.points()];
+    for (int i = 0; i < m.points(); i++) {
+      xyz[3 * i] = m.x(i) - origin.x();
+      xyz[3 * i + 1] = m.y(i) - origin.y();
+      xyz[3 * i + 2] = m.z(i) - origin.z();
+    }
+    int[] corners = m.faceIndices();
+    int end = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      end += m.corners(f);
+      if (m.corners(f) > 0) {
+        corners[end - 1] = -1 - corners[end - 1];
+      }
+    }
+    out.open("Geometry", geometry, new FbxName("Geometry", name), "Mesh");
+    out.array("Vertices", xyz);
+    out.array("PolygonVertexIndex", corners);
+    out.record("GeometryVersion", 124);
+    out.close();
+    long model = ++lastId;
+    out.open("Model", model, new FbxName("Model", name), "Mesh");
+    out.record("Version", 232);
+    out.open("Properties70");
+    out.property("InheritType", "enum", "", "", 1);
+    out.close();
+    out.record("Shading", true);
+    out.record("Culling", "CullingOff");
+    out.close();
+    connect(geometry, model);
+    connect(model, root);
   }
 
   private long stack() {

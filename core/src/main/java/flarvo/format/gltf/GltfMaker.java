@@ -11,6 +11,7 @@ import flarvo.format.Said;
 import flarvo.format.ShotCentre;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
 import flarvo.scene.Rate;
@@ -31,6 +32,9 @@ final class GltfMaker {
 
   private static final int FLOATS = 5126;
   private static final double FALLBACK_NEAR = 0.01;
+
+  private static final int UNSIGNED_INTS = 5125;
+  private static final int ELEMENT_ARRAY = 34963;
 
   private final FileScene scene;
   private final Progress progress;
@@ -96,6 +100,9 @@ final class GltfMaker {
     }
     for (TrackerSet t : scene.trackers()) {
       children.add(trackers(t));
+    }
+    for (Mesh m : scene.meshes()) {
+      children.add(mesh(m));
     }
     if (!children.isEmpty()) {
       ArrayNode list = top.putArray("children");
@@ -202,6 +209,64 @@ final class GltfMaker {
       a.putArray("max").add((float) values[values.length - 1]);
     }
     return accessors.size() - 1;
+  }
+
+  /** Faces with more than three corners are cut into fans of triangles. */
+  private int mesh(Mesh m) {
+    double[] xyz = new double[3 * m.points()];
+    float[] lo = {Float.MAX_VALUE, Float.MAX_VALUE, Float.MAX_VALUE};
+    float[] hi = {-Float.MAX_VALUE, -Float.MAX_VALUE, -Float.MAX_VALUE};
+    for (int i = 0; i < m.points(); i++) {
+      xyz[3 * i] = m.x(i) - origin.x();
+      xyz[3 * i + 1] = m.y(i) - origin.y();
+      xyz[3 * i + 2] = m.z(i) - origin.z();
+      for (int k = 0; k < 3; k++) {
+        lo[k] = Math.min(lo[k], (float) xyz[3 * i + k]);
+        hi[k] = Math.max(hi[k], (float) xyz[3 * i + k]);
+      }
+    }
+    int positions = accessor("VEC3", 3, xyz);
+    ObjectNode a = (ObjectNode) accessors.get(positions);
+    ArrayNode min = a.putArray("min");
+    ArrayNode max = a.putArray("max");
+    for (int k = 0; k < 3; k++) {
+      min.add(lo[k]);
+      max.add(hi[k]);
+    }
+    int at = buffer.position();
+    int count = 0;
+    int[] index = m.faceIndices();
+    int first = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      for (int i = 1; i + 1 < m.corners(f); i++) {
+        buffer.i32(index[first]);
+        buffer.i32(index[first + i]);
+        buffer.i32(index[first + i + 1]);
+        count += 3;
+      }
+      first += m.corners(f);
+    }
+    views
+        .addObject()
+        .put("buffer", 0)
+        .put("byteOffset", at)
+        .put("byteLength", buffer.position() - at)
+        .put("target", ELEMENT_ARRAY);
+    accessors
+        .addObject()
+        .put("bufferView", views.size() - 1)
+        .put("componentType", UNSIGNED_INTS)
+        .put("count", count)
+        .put("type", "SCALAR");
+    ArrayNode meshes = root.withArray("meshes");
+    int number = meshes.size();
+    String name = names.unique(m.name());
+    ObjectNode primitive = meshes.addObject().put("name", name).putArray("primitives").addObject();
+    primitive.putObject("attributes").put("POSITION", positions);
+    primitive.put("indices", accessors.size() - 1);
+    int node = nodes.size();
+    nodes.addObject().put("name", name).put("mesh", number);
+    return node;
   }
 
   private int trackers(TrackerSet t) {

@@ -55,6 +55,9 @@ final class GltfSceneReader {
   private static final int STRIP = 5;
   private static final int FAN = 6;
 
+  /** Half of what lies between a whole rate and its NTSC fellow, and a little less. */
+  private static final double MOST_OPEN = 4e-4;
+
   private final String file;
   private final ReadLimits limits;
   private final Progress progress;
@@ -121,6 +124,18 @@ final class GltfSceneReader {
     }
   }
 
+  /** The whole rate, or its NTSC fellow, within a share of a measured one; else null. */
+  private static Rate usual(double measured, double open) {
+    long whole = Math.round(measured);
+    if (whole > 0 && Math.abs(measured / whole - 1) <= open) {
+      return new Rate(whole, 1);
+    }
+    long above = (long) Math.ceil(measured);
+    return Math.abs(measured * 1001 / (above * 1000.0) - 1) <= open
+        ? new Rate(above * 1000, 1001)
+        : null;
+  }
+
   /** From even keys; a file says no rate of its own. */
   private Said<Rate> rate() {
     double[] longest = {};
@@ -138,7 +153,10 @@ final class GltfSceneReader {
       }
       if (even && each > 1e-3) {
         try {
-          Rate r = Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
+          // What 32-bit times far from 0 leave open of a rate that is read off a few frames.
+          double open = 2 * Math.ulp((float) longest[n - 1]) / (longest[n - 1] - longest[0]);
+          Rate usual = usual(1 / each, Math.min(MOST_OPEN, open));
+          Rate r = usual != null ? usual : Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
           return Said.said(r, "the times of the keys");
         } catch (IllegalArgumentException e) {
           out.notes.add(Note.assumed("", "the keys are even, but at no rate"));

@@ -7,6 +7,7 @@ import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.Said;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
@@ -58,6 +59,9 @@ final class UsdLayerMaker {
     }
     for (TrackerSet t : scene.trackers()) {
       root.children.add(trackers(t, top.identifier(t.name()), root.path));
+    }
+    for (Mesh m : scene.meshes()) {
+      root.children.add(mesh(m, top.identifier(m.name()), root.path));
     }
     if (scene.picture().isPresent()) {
       PictureSize p = scene.picture().get().value();
@@ -157,6 +161,9 @@ final class UsdLayerMaker {
     UsdPrim scope = def("Scope", group, parent);
     originalName(scope, t.name());
     put(scope, "token", "purpose", "guide");
+    if (t.marker().isPresent()) {
+      put(scope, "double", "userProperties:locatorSize", t.marker().getAsDouble());
+    }
     FileNames names = new FileNames();
     for (int i = 0; i < t.size(); i++) {
       progress.step(i, t.size());
@@ -167,6 +174,34 @@ final class UsdLayerMaker {
       scope.children.add(p);
     }
     return scope;
+  }
+
+  /** Points are 32-bit floats, so they lie about the first one, whose place is in doubles. */
+  private static UsdPrim mesh(Mesh m, String name, String parent) {
+    UsdPrim prim = def("Mesh", name, parent);
+    originalName(prim, m.name());
+    double[] xyz = new double[3 * m.points()];
+    for (int i = 0; i < m.points(); i++) {
+      xyz[3 * i] = m.x(i) - m.x(0);
+      xyz[3 * i + 1] = m.y(i) - m.y(0);
+      xyz[3 * i + 2] = m.z(i) - m.z(0);
+    }
+    double[] sizes = new double[m.faces()];
+    for (int i = 0; i < sizes.length; i++) {
+      sizes[i] = m.corners(i);
+    }
+    int[] index = m.faceIndices();
+    put(prim, "point3f[]", "points", new UsdArray(m.points(), xyz));
+    put(prim, "int[]", "faceVertexCounts", new UsdArray(sizes.length, sizes));
+    put(
+        prim,
+        "int[]",
+        "faceVertexIndices",
+        new UsdArray(index.length, java.util.Arrays.stream(index).asDoubleStream().toArray()));
+    put(prim, "token", "subdivisionScheme", "none");
+    put(prim, "double3", "xformOp:translate", tuple(m.x(0), m.y(0), m.z(0)));
+    put(prim, "token[]", "xformOpOrder", TRANSLATE_ONLY);
+    return prim;
   }
 
   private void animate(

@@ -99,6 +99,9 @@ final class UsdTextWriter {
     if (value instanceof Double d) {
       return number(type, d);
     }
+    if (value instanceof UsdArray t && type.endsWith("[]")) {
+      return array(type, t);
+    }
     if (value instanceof UsdArray t) {
       StringBuilder s = new StringBuilder("(");
       for (int i = 0; i < t.numbers().length; i++) {
@@ -116,8 +119,23 @@ final class UsdTextWriter {
     return quoted(String.valueOf(value));
   }
 
+  private static String array(String type, UsdArray t) {
+    int each = t.components();
+    StringBuilder s = new StringBuilder("[");
+    for (int i = 0; i < t.count(); i++) {
+      s.append(i > 0 ? ", " : "").append(each > 1 ? "(" : "");
+      for (int k = 0; k < each; k++) {
+        s.append(k > 0 ? ", " : "").append(number(type, t.at(i * each + k)));
+      }
+      s.append(each > 1 ? ")" : "");
+    }
+    return s.append(']').toString();
+  }
+
   private static String number(String type, double v) {
-    return type.startsWith("float") ? plainFloat((float) v) : plain(v);
+    return type.startsWith("float") || type.startsWith("point3f")
+        ? plainFloat((float) v)
+        : plain(v);
   }
 
   private void line(String s) throws IOException {

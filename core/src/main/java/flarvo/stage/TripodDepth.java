@@ -1,0 +1,87 @@
+package flarvo.stage;
+
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Distances for trackers of a camera that only turns; the picture does not change by them. */
+public final class TripodDepth {
+
+  /** A camera that wanders more than this share of a distance shows depths of its own. */
+  private static final double STANDS = 1e-4;
+
+  private final Map<String, Vec3> places;
+  private final Vec3 eye;
+
+  /**
+   * @throws InputError where the camera moves
+   */
+  public TripodDepth(Shot shot) {
+    ShotCamera c =
+        shot.camera()
+            .orElseThrow(() -> InputError.words("the shot has no camera", "Bring one in first"));
+    places = Staging.places(shot);
+    FrameRange f = c.frames();
+    eye = c.poses().at(f.first()).position();
+    double near = Double.POSITIVE_INFINITY;
+    for (Vec3 v : places.values()) {
+      near = Math.min(near, v.minus(eye).length());
+    }
+    for (int i = f.first(); i <= f.last(); i++) {
+      if (c.poses().at(i).position().minus(eye).length() > STANDS * near) {
+        throw InputError.words(
+            "the camera moves, so its trackers have depths of their own",
+            "Depths are given to a tripod's trackers only; refine it as a tripod at Vet");
+      }
+    }
+  }
+
+  /**
+   * @param metres from the camera
+   */
+  public List<GivenDepth> typed(Collection<String> trackers, double metres, Similarity level) {
+    if (!(metres > 0) || !Double.isFinite(metres)) {
+      throw InputError.words("a distance of " + metres + " m is none", "Type one over zero");
+    }
+    return trackers.stream()
+        .filter(places::containsKey)
+        .map(t -> new GivenDepth(t, metres / level.scale(), "typed"))
+        .toList();
+  }
+
+  /** Where their rays meet a level plane; those that never do are left out. */
+  public List<GivenDepth> onGround(Collection<String> trackers, double height, Similarity level) {
+    Vec3 from = level.apply(eye);
+    List<GivenDepth> out = new ArrayList<>();
+    for (String t : trackers) {
+      if (places.containsKey(t)) {
+        Vec3 ray = level.apply(places.get(t)).minus(from).normalized();
+        double d = (height - from.y()) / ray.y();
+        if (d > 0 && Double.isFinite(d)) {
+          out.add(new GivenDepth(t, d / level.scale(), "on the ground"));
+        }
+      }
+    }
+    return out;
+  }
+
+  /** Where their rays meet a stand-in; those that pass it are left out. */
+  public List<GivenDepth> on(Collection<String> trackers, StandIn s) {
+    List<GivenDepth> out = new ArrayList<>();
+    for (String t : trackers) {
+      if (places.containsKey(t)) {
+        Optional<Vec3> hit = s.meet(eye, places.get(t).minus(eye).normalized());
+        hit.ifPresent(h -> out.add(new GivenDepth(t, h.minus(eye).length(), "on " + s.name())));
+      }
+    }
+    return out;
+  }
+}

@@ -98,7 +98,7 @@ public record FirstGuess(
     Rotation upright = upright(start.rotation(), plane.normal());
     GroundDirection direction = GroundDirection.of(scene, plane, upright, places, plates, progress);
     Rotation turn = Rotation.about(Equations.Y, direction.turn()).after(upright);
-    Vec3 origin = origin(scene, plane);
+    Vec3 origin = origin(plane, places);
     double s = start.scale();
     Similarity level = new Similarity(s, turn, turn.apply(origin).times(-s));
     return new FirstGuess(level, on, below, s * plane.distance(eye), direction);
@@ -246,13 +246,19 @@ public record FirstGuess(
     return Rotation.about(axis.normalized(), Math.atan2(axis.length(), from.y())).after(start);
   }
 
-  /** Where the middle of the picture meets the ground, or what of it is nearest. */
-  private static Vec3 origin(LevelScene scene, PlaneFit plane) {
-    Pose p = scene.poses().get(scene.poses().size() / 2);
-    Vec3 ray = p.rotation().apply(new Vec3(0, 0, -1));
-    double height = plane.distance(p.position());
-    double down = -plane.normal().dot(ray);
-    Vec3 under = p.position().minus(plane.normal().times(height));
-    return down > 0.1 ? p.position().plus(ray.times(height / down)) : under;
+  /** The middle of what lies on the ground: half of it to each side, along each axis. */
+  private static Vec3 origin(PlaneFit plane, List<Vec3> on) {
+    double[] m = new double[3];
+    for (int k = 0; k < 3; k++) {
+      int axis = k;
+      double[] v =
+          on.stream()
+              .mapToDouble(p -> axis == 0 ? p.x() : axis == 1 ? p.y() : p.z())
+              .sorted()
+              .toArray();
+      m[k] = v[v.length / 2];
+    }
+    Vec3 p = new Vec3(m[0], m[1], m[2]);
+    return p.minus(plane.normal().times(plane.distance(p)));
   }
 }

@@ -35,6 +35,9 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
   /** Half the width of the window that a direction gathers its votes from. */
   private static final int NEAR = 3;
 
+  /** Half the width about a peak that its middle is taken from. */
+  private static final int ABOUT = 12;
+
   private static final double TELLING = 2;
 
   static GroundDirection of(
@@ -83,8 +86,8 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
     boolean some = false;
     for (int y = 2; y + 2 < luma.height(); y += STEP) {
       for (int x = 2; x + 2 < luma.width(); x += STEP) {
-        double gx = luma.at(x + 1, y) - luma.at(x - 1, y);
-        double gy = luma.at(x, y + 1) - luma.at(x, y - 1);
+        double gx = slope(luma, x, y, 1, 0);
+        double gy = slope(luma, x, y, 0, 1);
         double g = Math.hypot(gx, gy);
         if (g < EDGE) {
           continue;
@@ -101,6 +104,18 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
       }
     }
     return some;
+  }
+
+  /** Over two pixels, by Scharr's weights, which favour no direction of the edge. */
+  private static double slope(Luma l, int x, int y, int dx, int dy) {
+    double sum = 0;
+    for (int k = -1; k <= 1; k++) {
+      int w = k == 0 ? 10 : 3;
+      int ax = x + k * dy;
+      int ay = y + k * dx;
+      sum += w * (l.at(ax + dx, ay + dy) - l.at(ax - dx, ay - dy));
+    }
+    return sum / 16;
   }
 
   /** Null where the ray misses the ground or meets it far away. */
@@ -150,15 +165,31 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
         best = i;
       }
     }
-    // The middle of the votes about the peak.
-    double moment = 0;
-    for (int k = -NEAR; k <= NEAR; k++) {
-      moment += k * votes[Math.floorMod(best + k, BINS)];
-    }
-    double at = (best + 0.5 + moment / most) / BINS * (Math.PI / 2);
-    double turn = at > Math.PI / 4 ? Math.PI / 2 - at : -at;
+    double at = (middle(votes, best, all / BINS) + 0.5) / BINS * (Math.PI / 2);
+    double turn = -at + Math.PI / 2 * Math.rint(at / (Math.PI / 2));
     double strength = most / all * BINS / (2 * NEAR + 1);
     return new GroundDirection(strength < TELLING ? 0 : turn, strength, fromPlates);
+  }
+
+  /** The middle of the votes about a peak, above a chance share; it walks to where that is. */
+  private static double middle(double[] votes, int peak, double chance) {
+    double at = peak;
+    for (int round = 0; round < 20; round++) {
+      double sum = 0;
+      double moment = 0;
+      int around = (int) Math.rint(at);
+      for (int k = -ABOUT; k <= ABOUT; k++) {
+        double v = Math.max(0, votes[Math.floorMod(around + k, BINS)] - chance);
+        sum += v;
+        moment += v * k;
+      }
+      double next = sum > 0 ? around + moment / sum : at;
+      if (Math.abs(next - at) < 1e-6) {
+        return next;
+      }
+      at = next;
+    }
+    return at;
   }
 
   private static double window(double[] votes, int at) {

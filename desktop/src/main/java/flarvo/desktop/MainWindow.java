@@ -23,6 +23,7 @@ import flarvo.desktop.space.SpaceView;
 import flarvo.desktop.status.StatusBar;
 import flarvo.desktop.stop.ColumnsDesk;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.LevelDesk;
 import flarvo.desktop.stop.ReceiveDesk;
 import flarvo.desktop.stop.VetDesk;
 import flarvo.desktop.vet.TrackerTable;
@@ -67,7 +68,7 @@ public final class MainWindow {
   private TrackerTable trackers;
   private DriftGraph graph; // made when first shown, like the board and the desks
   private DispatchBoard board;
-  private final StackPane viewers = new StackPane();
+  private final Viewers viewers = new Viewers();
   private final SplitPane split = new SplitPane(viewers);
   private final BorderPane centre = new BorderPane(split);
   private final VBox foot = new VBox();
@@ -115,6 +116,7 @@ public final class MainWindow {
     session.view().spaceShown().addListener((o, a, b) -> arrange());
     session.view().viewersShown().addListener((o, a, b) -> arrange());
     session.view().tableShown().addListener((o, a, b) -> arrange());
+    session.view().pictureAlone().addListener((o, a, b) -> arrange());
     session.columns().table().addListener((o, a, b) -> arrange());
     session
         .state()
@@ -165,8 +167,10 @@ public final class MainWindow {
     boolean naming = stop == Stop.RECEIVE && session.columns().table().get() != null;
     columns.setVisible(naming);
     ledger.setVisible(weighing && !naming && !session.view().viewersShown().get());
-    picture.setVisible(!shown && !ledger.isVisible() && !naming);
-    space.setVisible(shown && !ledger.isVisible() && !naming);
+    boolean both = stop == Stop.LEVEL && !session.view().pictureAlone().get();
+    picture.setVisible((!shown || both) && !ledger.isVisible() && !naming);
+    space.setVisible((shown || both) && !ledger.isVisible() && !naming);
+    viewers.sideBySide(both ? List.of(picture, space) : List.of());
     // The viewers never leave the window, so that neither focus nor drawing is lost.
     if (stop != Stop.DISPATCH) {
       split.getItems().remove(board);
@@ -233,7 +237,8 @@ public final class MainWindow {
       case VET -> new VetDesk(session);
       case DISPATCH -> new DispatchDesk(session);
       case PROOF -> new ProofDesk(session);
-      case LEVEL, PLATE -> throw new IllegalStateException(stop + " is not built");
+      case LEVEL -> new LevelDesk(session);
+      case PLATE -> throw new IllegalStateException(stop + " is not built");
     };
   }
 
@@ -394,9 +399,10 @@ public final class MainWindow {
   }
 
   void frameSelection() {
-    if (session.view().spaceShown().get()) {
+    if (space.isVisible()) {
       space.frameSelection();
-    } else {
+    }
+    if (picture.isVisible()) {
       picture.frameSelection();
     }
   }

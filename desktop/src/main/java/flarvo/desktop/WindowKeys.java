@@ -121,6 +121,14 @@ final class WindowKeys {
       case OPEN_BRACKET -> head.setIn();
       case CLOSE_BRACKET -> head.setOut();
       case F -> window.frameSelection();
+      case G -> {
+        return atLevel(
+            () -> session.view().handlesShown().set(!session.view().handlesShown().get()));
+      }
+      case V -> {
+        return atLevel(
+            () -> session.view().pictureAlone().set(!session.view().pictureAlone().get()));
+      }
       case T -> {
         return atVet(() -> session.view().tableShown().set(!session.view().tableShown().get()));
       }
@@ -131,6 +139,9 @@ final class WindowKeys {
         return atVet(this::weigh);
       }
       case DELETE, BACK_SPACE -> {
+        if (atLevel(session.level()::removeChosen)) {
+          return true;
+        }
         return atVet(() -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
       }
       case INSERT -> {
@@ -139,6 +150,13 @@ final class WindowKeys {
       case ESCAPE -> {
         if (session.columns().table().get() != null) {
           session.columns().close();
+        } else if (session.level().dropping().get() != null
+            || session.level().sketching().get() != null) {
+          session.level().dropping().set(null);
+          session.level().sketching().set(null);
+          session.level().sketch().clear();
+        } else if (session.level().guess().get() != null) {
+          session.level().leaveGuess();
         } else if (session.vet().marking().get()) {
           session.vet().marking().set(false);
         } else {
@@ -164,6 +182,14 @@ final class WindowKeys {
       }
     }
     return true;
+  }
+
+  private boolean atLevel(Runnable action) {
+    boolean here = session.stop().get() == Stop.LEVEL;
+    if (here) {
+      action.run();
+    }
+    return here;
   }
 
   private boolean atVet(Runnable action) {

@@ -39,6 +39,14 @@ public final class KeysCard extends StackPane {
     {"Alt+drag", "draw round trackers; a box with Ctrl"},
   };
 
+  private static final String[][] LEVEL = {
+    {"G", "knobs on or off"},
+    {"V", "one view, or Picture and Space"},
+    {"Shift", "a knob goes ten times finer"},
+    {"Delete", "remove the gauge or stand-in worked on"},
+    {"Esc", "leave the guess, the gauge or the drawing"},
+  };
+
   private final VBox box = new VBox(10);
 
   public KeysCard() {
@@ -64,6 +72,11 @@ public final class KeysCard extends StackPane {
     }
     if (stop == Stop.VET) {
       for (String[] k : VET) {
+        add(grid, row++, k[0], k[1]);
+      }
+    }
+    if (stop == Stop.LEVEL) {
+      for (String[] k : LEVEL) {
         add(grid, row++, k[0], k[1]);
       }
     }

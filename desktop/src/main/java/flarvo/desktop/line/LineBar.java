@@ -60,6 +60,7 @@ public final class LineBar extends HBox {
     Region gap = new Region();
     gap.setMinWidth(10);
     getChildren().addAll(name, track, gap, undo, redo, search, keysAndTheme(help, theme));
+    session.level().reading().addListener((o, a, b) -> refresh());
     session.state().addListener((o, a, b) -> refresh());
     session.ledger().addListener((o, a, b) -> refresh());
     session.stop().addListener((o, a, b) -> refresh());

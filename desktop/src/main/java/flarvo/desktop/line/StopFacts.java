@@ -4,6 +4,8 @@ import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.dispatch.Delivery;
+import flarvo.level.LevelReading;
+import flarvo.level.Stated;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
 import flarvo.receive.Ledger;
@@ -40,13 +42,7 @@ final class StopFacts {
     return switch (stop) {
       case RECEIVE -> receive(shot);
       case VET -> vet();
-      case LEVEL ->
-          shot.level().equals(Similarity.IDENTITY)
-              ? new Fact("not built yet", Mark.HOLLOW, false)
-              : new Fact(
-                  String.format(Locale.ROOT, "as given ×%.2f", shot.level().scale()),
-                  Mark.HALF,
-                  false);
+      case LEVEL -> level(shot);
       case PLATE ->
           shot.plate(PlateRole.UNDISTORTED).isPresent()
               ? new Fact("as given", Mark.HALF, false)
@@ -75,6 +71,26 @@ final class StopFacts {
         String.format(Locale.ROOT, rms < 1000 ? "%.2f px" : "%,.0f px", rms),
         over ? Mark.HALF : Mark.FULL,
         over);
+  }
+
+  /** Stated and whole, set by hand or given, or nothing yet. */
+  private Fact level(Shot shot) {
+    long said = session.level().staging().statements().stream().filter(Stated::on).count();
+    if (said > 0) {
+      LevelReading r = session.level().reading().get();
+      boolean open = r != null && r.lines().stream().anyMatch(l -> l.problem().isPresent());
+      return new Fact(
+          open ? "conflict" : said + " stated · " + unit(shot),
+          open || r != null && !r.free().isEmpty() ? Mark.HALF : Mark.FULL,
+          open);
+    }
+    return shot.level().equals(Similarity.IDENTITY)
+        ? new Fact("as it came", Mark.HOLLOW, false)
+        : new Fact("levelled · " + unit(shot), Mark.HALF, false);
+  }
+
+  private static String unit(Shot shot) {
+    return String.format(Locale.ROOT, "%.3f m", shot.level().scale());
   }
 
   private Fact dispatch() {

@@ -1,5 +1,9 @@
 package flarvo.desktop.picture;
 
+import flarvo.desktop.level.Handles;
+import flarvo.desktop.level.LevelLayer;
+import flarvo.desktop.level.Projector;
+import flarvo.desktop.level.WorldDrawing;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Palette;
@@ -28,8 +32,12 @@ final class PictureOverlay extends CanvasPane {
   private final double[] px = new double[3];
   private final Map<String, Vec3> places = new HashMap<>();
   private Shot placesOf;
+  private final Handles handles;
+  private final LevelLayer layer;
 
-  PictureOverlay(Session session, PictureView view, Lasso lasso, Loupe loupe) {
+  PictureOverlay(Session session, PictureView view, Lasso lasso, Loupe loupe, Handles handles) {
+    this.handles = handles;
+    layer = new LevelLayer(session, handles);
     this.session = session;
     this.view = view;
     this.lasso = lasso;
@@ -53,12 +61,42 @@ final class PictureOverlay extends CanvasPane {
         && shot.camera().get().frames().contains(frame)) {
       selected(g, p, shot, frame, at);
     }
+    if (session.stop().get() == Stop.LEVEL) {
+      level(g, p, frame);
+    }
     if (session.stop().get() == Stop.VET) {
       lasso.draw(g, p, at.left(), at.top(), at.scale());
       late(g, p, frame, at);
       if (session.vet().marking().get()) {
         loupe.draw(g, p, view.shownPlate(shot, frame), at.left(), at.top(), at.scale(), w);
       }
+    }
+  }
+
+  /** The ground over the plate, and what was built on it. */
+  private void level(GraphicsContext g, Palette p, int frame) {
+    Projector to = view.world(frame);
+    if (to == null) {
+      return;
+    }
+    WorldDrawing w = new WorldDrawing(g, to);
+    double step = handles.radius() > 8 ? 5 : handles.radius() < 0.3 ? 0.1 : 1;
+    w.ground(p, Vec3.ZERO, step, 12, 0.9);
+    w.axes(handles.radius());
+    layer.draw(g, p, to, view.held());
+    g.setStroke(p.ink());
+    g.setLineWidth(1.4);
+    Vec3 last = null;
+    for (Vec3 v : session.level().sketch()) {
+      Vec3 at = session.level().shown().apply(v);
+      to.project(at, px);
+      if (px[2] > 0) {
+        g.strokeRect(px[0] - 3, px[1] - 3, 6, 6);
+      }
+      if (last != null) {
+        w.line(last, at);
+      }
+      last = at;
     }
   }
 

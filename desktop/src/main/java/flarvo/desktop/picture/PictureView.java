@@ -1,21 +1,30 @@
 package flarvo.desktop.picture;
 
+import flarvo.desktop.level.HandleDrag;
+import flarvo.desktop.level.Handles;
+import flarvo.desktop.level.Projector;
 import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
+import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
+import flarvo.scene.OpticsTrack;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.vet.Reprojection;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import javafx.collections.ListChangeListener;
 import javafx.collections.MapChangeListener;
 import javafx.collections.SetChangeListener;
 import javafx.scene.canvas.GraphicsContext;
@@ -37,6 +46,8 @@ public final class PictureView extends CanvasPane {
   private final Loupe loupe = new Loupe();
   private final ShownTrackers shown = new ShownTrackers();
   private final TrackerMarks marks = new TrackerMarks();
+  private final Handles handles = new Handles();
+  private final HandleDrag grip;
   private final PictureOverlay over;
   private double zoom = 1;
   private double panX;
@@ -45,7 +56,7 @@ public final class PictureView extends CanvasPane {
   public PictureView(Session session) {
     this.session = session;
     lasso = new Lasso(session, () -> over().redraw());
-    over = new PictureOverlay(session, this, lasso, loupe);
+    over = new PictureOverlay(session, this, lasso, loupe, handles);
     getChildren().add(over);
     setAccessibleText("Picture: the shot through its camera, over the plate");
     getStyleClass().add("picture");
@@ -65,7 +76,20 @@ public final class PictureView extends CanvasPane {
     session.view().trails().addListener((o, a, b) -> redraw());
     session.view().errorRings().addListener((o, a, b) -> redraw());
     session.vet().marking().addListener((o, a, b) -> over.redraw());
-    DragOrClick.install(this, this::drag, this::pick, e -> lasso.end());
+    grip = new HandleDrag(session, handles, true);
+    session.level().tried().addListener((o, a, b) -> over.redraw());
+    session.level().reading().addListener((o, a, b) -> over.redraw());
+    session.level().chosen().addListener((o, a, b) -> over.redraw());
+    session.level().sketch().addListener((ListChangeListener<Object>) c -> over.redraw());
+    session.view().handlesShown().addListener((o, a, b) -> over.redraw());
+    DragOrClick.install(
+        this,
+        this::drag,
+        this::pick,
+        e -> {
+          lasso.end();
+          grip.drop();
+        });
     setOnMouseMoved(
         e -> {
           loupe.at(e.getX(), e.getY());
@@ -194,9 +218,45 @@ public final class PictureView extends CanvasPane {
         .orElse(null);
   }
 
+  /** The knob that is dragged; null for none. */
+  Handles.Knob held() {
+    return grip.held();
+  }
+
+  /** The world as it is shown now, through the camera; null where there is none at that frame. */
+  public Projector world(int frame) {
+    Shot shot = session.shot().get();
+    if (shot == null || session.state().get().shot().camera().isEmpty()) {
+      return null;
+    }
+    ShotCamera c = session.state().get().shot().camera().get();
+    if (!c.frames().contains(frame)) {
+      return null;
+    }
+    FrameRange now = new FrameRange(frame, frame);
+    Pose pose = session.level().shown().apply(c.poses().at(frame));
+    ShotCamera here =
+        new ShotCamera(
+            c.name(),
+            PoseTrack.of(now, f -> pose),
+            OpticsTrack.constant(now, c.optics().at(frame)),
+            Optional.empty());
+    Placed at = placed(shot);
+    return new Projector(
+        new Pinhole(here, shot.picture()).at(frame),
+        pose.position(),
+        at.left(),
+        at.top(),
+        at.scale());
+  }
+
   /** Alt draws round trackers; without it the picture is moved. */
   private void drag(double dx, double dy, MouseEvent e) {
     Shot shot = session.shot().get();
+    if (session.stop().get() == Stop.LEVEL
+        && grip.drag(world(session.playhead().frame().get()), dx, dy, e)) {
+      return;
+    }
     if (shot != null && session.stop().get() == Stop.VET && (e.isAltDown() || lasso.isDrawing())) {
       Placed at = placed(shot);
       lasso.to(
@@ -391,6 +451,11 @@ public final class PictureView extends CanvasPane {
       session.vet().mark((e.getX() - left) / s, (e.getY() - top) / s);
       return;
     }
+    Projector to = session.stop().get() == Stop.LEVEL ? world(frame) : null;
+    if (to != null && session.level().sketching().get() != null) {
+      session.level().sketchAt(to.eye(), to.ray(e.getX(), e.getY()));
+      return;
+    }
     Pinhole pinhole = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
     String best = null;
     double nearest = PICK_PX;
@@ -408,6 +473,24 @@ public final class PictureView extends CanvasPane {
         }
       }
     }
+    if (to != null && session.level().dropping().get() != null) {
+      drop(best, to, e);
+      return;
+    }
     session.choose(best, e.isShiftDown());
+  }
+
+  /** A gauge on the tracker under the pointer, or on the ground there. */
+  private void drop(String tracker, Projector to, MouseEvent e) {
+    if (tracker != null) {
+      session.level().drop(Optional.of(tracker), session.level().scene().places().get(tracker));
+      return;
+    }
+    session
+        .level()
+        .under(to.eye(), to.ray(e.getX(), e.getY()), true)
+        .ifPresentOrElse(
+            v -> session.level().drop(Optional.empty(), v),
+            () -> session.message().set("There is no ground under the pointer"));
   }
 }

@@ -6,11 +6,13 @@ import flarvo.scene.TrackerSet;
 import flarvo.vet.Reprojection;
 import flarvo.vet.TrackerGroup;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** A shot's trackers side by side, without a look-up by name for each in each frame. */
-final class ShownTrackers {
+public final class ShownTrackers {
 
   private Shot shot;
   private Reprojection errors;
@@ -19,6 +21,7 @@ final class ShownTrackers {
   private int[] from = {}; // rows of the observations; −1 for a tracker that was never seen
   private int[] to = {};
   private double[] rms = {};
+  private final Map<String, Integer> numbers = new HashMap<>();
   private int[] live = {};
   private List<TrackerGroup> groups = List.of();
   private TrackerGroup[] looks = {};
@@ -31,7 +34,7 @@ final class ShownTrackers {
    * @param unseen names of sets that are not to be shown
    */
   @SuppressWarnings("ReferenceEquality")
-  ShownTrackers of(Shot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
+  public ShownTrackers of(Shot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
     if (s != shot || e != errors || g != groups || !unseen.equals(hidden)) {
       shot = s;
       errors = e;
@@ -55,6 +58,7 @@ final class ShownTrackers {
     looks = new TrackerGroup[n];
     live = new int[shot.frames().count()];
     Observations o = shot.observations();
+    numbers.clear();
     int k = 0;
     for (TrackerSet t : sets) {
       TrackerGroup look =
@@ -62,6 +66,7 @@ final class ShownTrackers {
       for (int i = 0; i < t.size(); i++) {
         names[k] = t.names().get(i);
         looks[k] = look;
+        numbers.put(names[k], k);
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
@@ -82,24 +87,29 @@ final class ShownTrackers {
     }
   }
 
-  int size() {
+  public int size() {
     return names.length;
   }
 
-  String name(int i) {
+  public String name(int i) {
     return names[i];
   }
 
-  double x(int i) {
+  public double x(int i) {
     return xyz[3 * i];
   }
 
-  double y(int i) {
+  public double y(int i) {
     return xyz[3 * i + 1];
   }
 
-  double z(int i) {
+  public double z(int i) {
     return xyz[3 * i + 2];
+  }
+
+  /** −1 for one that is not among them. */
+  public int indexOf(String name) {
+    return numbers.getOrDefault(name, -1);
   }
 
   /** How its dot looks; null for the plain one. */
@@ -108,7 +118,7 @@ final class ShownTrackers {
   }
 
   /** RMS error in pixels; NaN where it is not known. */
-  double rmsPx(int i) {
+  public double rmsPx(int i) {
     return rms[i];
   }
 

@@ -3,6 +3,7 @@ package flarvo.desktop.session;
 import flarvo.convention.Dialect;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Shot;
@@ -45,7 +46,8 @@ public final class Sending {
     if (now != null && now.stage() == SendState.Stage.SENDING) {
       return;
     }
-    Shot shot = session.state().get().shot();
+    ShotState from = session.state().get();
+    Shot shot = from.staged();
     Path file = deliveryFolder().resolve(delivery.fileName());
     states.put(delivery, SendState.sending());
     session
@@ -65,7 +67,8 @@ public final class Sending {
             },
             done -> {
               // A change of the shot meanwhile makes this result one of the past.
-              if (session.state().get().shot() == shot) {
+              if (session.state().get().shot() == from.shot()
+                  && session.state().get().staging().equals(from.staging())) {
                 states.put(delivery, done);
               }
               session.message().set(delivery.name() + " " + done.message());

@@ -19,6 +19,7 @@ import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -46,7 +47,8 @@ public final class Session {
   private final ReadOnlyObjectWrapper<Shot> levelled = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<Reprojection> errors = new ReadOnlyObjectWrapper<>();
   private final ObjectProperty<Stop> stop = new SimpleObjectProperty<>(Stop.RECEIVE);
-  private final ObservableSet<String> selection = FXCollections.observableSet();
+  private final ObservableSet<String> selection =
+      FXCollections.observableSet(new LinkedHashSet<>()); // "from here to here" has an order
   private final ObjectProperty<Delivery> chosen = new SimpleObjectProperty<>();
   private final StringProperty message = new SimpleStringProperty("");
   private final BooleanProperty loading = new SimpleBooleanProperty();
@@ -59,6 +61,7 @@ public final class Session {
   private final Sending sending = new Sending(this);
   private final Columns columns = new Columns(this);
   private final VetWork vet = new VetWork(this);
+  private final LevelWork level = new LevelWork(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
 
   /** What could not be opened because files are missing; the open shot is not touched by it. */
@@ -236,9 +239,12 @@ public final class Session {
             },
             message::set);
       }
-      if (before != null) {
-        sending.states().clear(); // what was sent no longer is what stands here
-      }
+    }
+    boolean other =
+        before != null
+            && (before.shot() != next.shot() || !before.staging().equals(next.staging()));
+    if (other) {
+      sending.states().clear(); // what was sent no longer is what stands here
     }
     playhead.setRange(next.shot().frames(), next.shot().rate());
     boolean weighed =
@@ -406,6 +412,11 @@ public final class Session {
   /** What is done at Vet. */
   public VetWork vet() {
     return vet;
+  }
+
+  /** What is done at Level. */
+  public LevelWork level() {
+    return level;
   }
 
   /** Deliveries on their way out. */

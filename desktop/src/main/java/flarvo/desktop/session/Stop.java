@@ -4,10 +4,7 @@ package flarvo.desktop.session;
 public enum Stop {
   RECEIVE("Receive", ""),
   VET("Vet", ""),
-  LEVEL(
-      "Level",
-      "Level is not built yet. It will need a solve with trackers on the ground, and will set"
-          + " origin, axes, ground and scale. Until then the level in the project file counts."),
+  LEVEL("Level", ""),
   PLATE(
       "Plate",
       "Plate is not built yet. It will need the original plates and a lens, and will make the"

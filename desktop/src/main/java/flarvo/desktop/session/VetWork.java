@@ -1,10 +1,7 @@
 package flarvo.desktop.session;
 
-import flarvo.plate.PlateImage;
-import flarvo.plate.PlateReader;
 import flarvo.project.ShotEdit;
 import flarvo.project.ShotState;
-import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -13,7 +10,6 @@ import flarvo.vet.CullAndRefine;
 import flarvo.vet.CullPreview;
 import flarvo.vet.Culling;
 import flarvo.vet.LatePoint;
-import flarvo.vet.Luma;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
 import flarvo.vet.PatternSearch;
@@ -461,7 +457,7 @@ public final class VetWork {
         s,
         "Searching " + name,
         progress ->
-            new PatternSearch(s.shot(), f -> luma(plates.get(), f))
+            new PatternSearch(s.shot(), f -> PlateLuma.of(plates.get(), f))
                 .along(p.get(), s.shot().frames(), progress),
         found -> {
           decide(
@@ -469,23 +465,5 @@ public final class VetWork {
               "follow " + name + " over " + found.marks().size() + " frames",
               name + " was found in " + found.marks().size() + " frames");
         });
-  }
-
-  private static Optional<Luma> luma(PlateSequence plates, int frame) {
-    if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
-      return Optional.empty();
-    }
-    try {
-      PlateImage image = PlateReader.read(plates, frame);
-      int[] argb = image.argb();
-      float[] luma = new float[argb.length];
-      for (int i = 0; i < argb.length; i++) {
-        int c = argb[i];
-        luma[i] = 0.299f * (c >> 16 & 255) + 0.587f * (c >> 8 & 255) + 0.114f * (c & 255);
-      }
-      return Optional.of(new Luma(image.width(), image.height(), luma));
-    } catch (InputError e) {
-      return Optional.empty(); // a plate that cannot be read is a frame without a mark
-    }
   }
 }

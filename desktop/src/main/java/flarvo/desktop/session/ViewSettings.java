@@ -27,6 +27,8 @@ public final class ViewSettings {
   private final BooleanProperty errorRings = new SimpleBooleanProperty();
   private final BooleanProperty tableShown = new SimpleBooleanProperty();
   private final BooleanProperty trackersShown = new SimpleBooleanProperty(true);
+  private final BooleanProperty pictureAlone = new SimpleBooleanProperty();
+  private final BooleanProperty handlesShown = new SimpleBooleanProperty(true);
   private final ObservableSet<String> hidden = FXCollections.observableSet();
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
@@ -73,6 +75,16 @@ public final class ViewSettings {
 
   public BooleanProperty trackersShown() {
     return trackersShown;
+  }
+
+  /** At Level: one view in the whole room instead of Picture and Space side by side. */
+  public BooleanProperty pictureAlone() {
+    return pictureAlone;
+  }
+
+  /** At Level: the knobs by which the world is taken hold of. */
+  public BooleanProperty handlesShown() {
+    return handlesShown;
   }
 
   /** Names of the sets of trackers that are not drawn. */

@@ -1,9 +1,16 @@
 package flarvo.desktop.space;
 
+import flarvo.desktop.level.HandleDrag;
+import flarvo.desktop.level.Handles;
+import flarvo.desktop.level.LevelLayer;
+import flarvo.desktop.level.Projector;
+import flarvo.desktop.level.WorldDrawing;
 import flarvo.desktop.picture.CanvasPane;
 import flarvo.desktop.picture.DragOrClick;
+import flarvo.desktop.picture.ShownTrackers;
 import flarvo.desktop.picture.TrackerMark;
 import flarvo.desktop.session.Session;
+import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.FrameRange;
@@ -12,15 +19,17 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.Reprojection;
 import java.util.Locale;
 import javafx.collections.SetChangeListener;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.control.Button;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
-import javafx.scene.paint.Color;
+import javafx.scene.layout.HBox;
 import javafx.scene.text.Font;
 
 /** The shot from outside: points, camera, its path and frustum, and the ground with its metres. */
@@ -28,10 +37,18 @@ public final class SpaceView extends CanvasPane {
 
   private static final double PICK_PX = 12;
 
+  /** From so many trackers on they are pixels and no rings. */
+  private static final int MANY = 2000;
+
   private final Session session;
   private final OrbitEye eye = new OrbitEye();
   private final double[] a = new double[3];
-  private final double[] b = new double[3];
+  private final ShownTrackers shown = new ShownTrackers();
+  private final PointCloud cloud = new PointCloud();
+  private final Handles handles = new Handles();
+  private final HandleDrag grip;
+  private final LevelLayer layer;
+  private final HBox sides = new HBox(4);
   private Shot framed;
 
   public SpaceView(Session session) {
@@ -43,12 +60,49 @@ public final class SpaceView extends CanvasPane {
     session.view().trackersShown().addListener((o, x, y) -> redraw());
     session.view().hidden().addListener((SetChangeListener<String>) c -> redraw());
     session.selection().addListener((SetChangeListener<String>) c -> redraw());
-    DragOrClick.install(this, this::drag, this::pick);
+    layer = new LevelLayer(session, handles);
+    grip = new HandleDrag(session, handles, false);
+    session.level().tried().addListener((o, x, y) -> redraw());
+    session.level().reading().addListener((o, x, y) -> redraw());
+    session.level().chosen().addListener((o, x, y) -> redraw());
+    session.view().handlesShown().addListener((o, x, y) -> redraw());
+    session.errors().addListener((o, x, y) -> redraw());
+    for (SpaceSide s : SpaceSide.values()) {
+      Button b = new Button(s.word());
+      b.setId("space-" + s.word());
+      b.getStyleClass().add("small-button");
+      b.setFocusTraversable(false);
+      b.setOnAction(e -> look(s));
+      sides.getChildren().add(b);
+    }
+    sides.setManaged(false);
+    getChildren().add(sides);
+    DragOrClick.install(this, this::drag, this::pick, e -> grip.drop());
     setOnScroll(
         e -> {
           eye.zoom(Math.pow(0.9985, e.getDeltaY()));
           redraw();
         });
+  }
+
+  /** Looks from a side, as if from very far. */
+  public void look(SpaceSide side) {
+    eye.from(side);
+    redraw();
+  }
+
+  @Override
+  protected void layoutChildren() {
+    super.layoutChildren();
+    sides.autosize();
+    sides.relocate(10, 10);
+  }
+
+  /** The world into this view. */
+  public Projector world() {
+    double size = side();
+    return new Projector(
+        eye.pinhole(size), eye.eye(), (getWidth() - size) / 2, (getHeight() - size) / 2, 1);
   }
 
   /** Turns to the selected trackers; to the whole shot without a selection. */
@@ -109,80 +163,46 @@ public final class SpaceView extends CanvasPane {
       framed = shot;
       frame(shot);
     }
-    double size = side();
-    Pinhole view = eye.pinhole(size);
-    g.save();
-    g.translate((w - size) / 2, (h - size) / 2);
-    ground(g, p, view);
-    axes(g, view);
-    shot.camera().ifPresent(c -> camera(g, p, view, c));
+    Projector to = world();
+    WorldDrawing world = new WorldDrawing(g, to);
+    double step = eye.distance() > 60 ? 5 : eye.distance() < 1.5 ? 0.1 : 1;
+    int reach = (int) Math.max(4, Math.min(40, eye.distance() * 1.4 / step));
+    world.ground(p, eye.target(), step, reach, 0.7);
+    world.axes(step);
+    // What is only tried moves the shot as a whole: the viewer goes the other way instead.
+    Similarity moved =
+        session.level().tried().get() == null
+            ? Similarity.IDENTITY
+            : session.level().shown().after(session.level().standing().inverse());
+    shot.camera().ifPresent(c -> camera(g, p, world, c, moved));
     if (session.view().trackersShown().get()) {
-      points(g, p, view, shot);
+      points(g, p, to, shot, moved);
     }
-    g.restore();
+    if (session.stop().get() == Stop.LEVEL) {
+      handles.setRadius(Math.max(0.02, eye.distance() / 7));
+      layer.draw(g, p, to, grip.held());
+    }
     g.setFill(p.quiet());
     g.setFont(Font.font(Theme.WORDS, 12));
-    g.fillText("ground: one square is 1 m", 12, h - 12);
+    g.fillText(
+        "ground: one square is " + (step == 1 ? "1 m" : step == 5 ? "5 m" : "0.1 m"), 12, h - 12);
   }
 
-  /** One-metre squares about the target, every fifth line stronger and numbered. */
-  private void ground(GraphicsContext g, Palette p, Pinhole view) {
-    int reach = (int) Math.max(4, Math.min(40, eye.distance() * 1.4));
-    int cx = (int) Math.rint(eye.target().x());
-    int cz = (int) Math.rint(eye.target().z());
-    g.setFont(Font.font(Theme.NUMBERS, 10));
-    for (int i = -reach; i <= reach; i++) {
-      boolean strong = (cx + i) % 5 == 0;
-      g.setStroke(strong ? p.quiet().deriveColor(0, 1, 1, 0.55) : p.lines());
-      g.setLineWidth(strong ? 1 : 0.7);
-      line(g, view, cx + i, 0, cz - reach, cx + i, 0, cz + reach);
-      strong = (cz + i) % 5 == 0;
-      g.setStroke(strong ? p.quiet().deriveColor(0, 1, 1, 0.55) : p.lines());
-      g.setLineWidth(strong ? 1 : 0.7);
-      line(g, view, cx - reach, 0, cz + i, cx + reach, 0, cz + i);
-    }
-    g.setFill(p.quiet());
-    for (int m = -20; m <= 20; m += 5) {
-      view.project(m, 0, 0, a);
-      if (m != 0 && a[2] > 0) {
-        g.fillText(m + " m", a[0] + 3, a[1] - 3);
-      }
-    }
-  }
-
-  private void axes(GraphicsContext g, Pinhole view) {
-    axis(g, view, 1, 0, 0, Palette.AXIS_X, "x");
-    axis(g, view, 0, 1, 0, Palette.AXIS_Y, "y");
-    axis(g, view, 0, 0, 1, Palette.AXIS_Z, "z");
-  }
-
-  private void axis(
-      GraphicsContext g, Pinhole view, double x, double y, double z, Color c, String letter) {
-    g.setStroke(c);
-    g.setLineWidth(2);
-    line(g, view, 0, 0, 0, x, y, z);
-    view.project(1.12 * x, 1.12 * y, 1.12 * z, a);
-    if (a[2] > 0) {
-      g.setFill(c);
-      g.setFont(Font.font(Theme.WORDS, javafx.scene.text.FontWeight.BOLD, 13));
-      g.fillText(letter, a[0] - 4, a[1] + 4);
-    }
-  }
-
-  private void camera(GraphicsContext g, Palette p, Pinhole view, ShotCamera c) {
+  private void camera(
+      GraphicsContext g, Palette p, WorldDrawing world, ShotCamera c, Similarity moved) {
     FrameRange frames = c.frames();
     g.setStroke(p.quiet());
     g.setLineWidth(1.3);
     Vec3 last = null;
     for (int f = frames.first(); f <= frames.last(); f++) {
-      Vec3 at = c.poses().at(f).position();
+      Vec3 at = moved.apply(c.poses().at(f).position());
       if (last != null) {
-        line(g, view, last.x(), last.y(), last.z(), at.x(), at.y(), at.z());
+        world.line(last, at);
       }
       last = at;
     }
     int now = frames.clamp(session.playhead().frame().get());
-    Pose pose = c.poses().at(now);
+    Pose pose = moved.apply(c.poses().at(now));
     Optics o = c.optics().at(now);
     double depth = 0.6;
     double k = depth / o.focalLengthMm();
@@ -195,83 +215,99 @@ public final class SpaceView extends CanvasPane {
     g.setStroke(p.ink());
     g.setLineWidth(1.2);
     for (int i = 0; i < 4; i++) {
-      line(g, view, pose.position(), corner[i]);
-      line(g, view, corner[i], corner[(i + 1) % 4]);
+      world.line(pose.position(), corner[i]);
+      world.line(corner[i], corner[(i + 1) % 4]);
     }
     // A tick over the upper edge shows which way is up.
     Vec3 middle = corner[0].plus(corner[1]).times(0.5);
     Vec3 up = pose.rotation().apply(new Vec3(0, 0.12, 0));
-    line(g, view, middle, middle.plus(up));
+    world.line(middle, middle.plus(up));
   }
 
-  private void points(GraphicsContext g, Palette p, Pinhole view, Shot shot) {
+  private void points(GraphicsContext g, Palette p, Projector to, Shot shot, Similarity moved) {
+    boolean many = shot.trackerCount() > MANY;
     Reprojection errors = session.errors().get();
     double limit = session.view().errorLimitPx().get();
-    g.setFont(Font.font(Theme.NUMBERS, 11));
-    for (TrackerSet t : shot.trackers()) {
-      if (session.view().hidden().contains(t.name())) {
+    double[] m = moved.rotation().toRows();
+    double k = moved.scale();
+    Vec3 t = moved.translation();
+    int[] colours = {
+      PointCloud.argb(TrackerMark.colour(TrackerMark.State.WITHIN, p)),
+      PointCloud.argb(TrackerMark.colour(TrackerMark.State.WATCH, p)),
+      PointCloud.argb(TrackerMark.colour(TrackerMark.State.OVER, p))
+    };
+    if (many) {
+      cloud.begin((int) getWidth(), (int) getHeight());
+    }
+    ShownTrackers list =
+        shown.of(shot, errors, session.vet().vetting().groups(), session.view().hidden());
+    for (int i = 0; i < list.size(); i++) {
+      double x = list.x(i);
+      double y = list.y(i);
+      double z = list.z(i);
+      to.project(
+          k * (m[0] * x + m[1] * y + m[2] * z) + t.x(),
+          k * (m[3] * x + m[4] * y + m[5] * z) + t.y(),
+          k * (m[6] * x + m[7] * y + m[8] * z) + t.z(),
+          a);
+      if (!(a[2] > 0)) {
         continue;
       }
-      for (int i = 0; i < t.size(); i++) {
-        view.project(t.x(i), t.y(i), t.z(i), a);
-        if (!(a[2] > 0)) {
-          continue;
-        }
-        String name = t.names().get(i);
-        TrackerMark.State state =
-            TrackerMark.State.of(errors == null ? 0 : errors.trackerRmsPx(name), limit);
-        if (session.selection().contains(name)) {
-          TrackerMark.ring(g, p, a[0], a[1], state, true);
-          g.setFill(p.ink());
-          g.fillText(
-              String.format(Locale.ROOT, "%s  %.3f %.3f %.3f m", name, t.x(i), t.y(i), t.z(i)),
-              a[0] + 12,
-              a[1] - 8);
-        } else {
-          g.setStroke(TrackerMark.colour(state, p));
-          g.setLineWidth(1.2);
-          g.strokeOval(a[0] - 2.5, a[1] - 2.5, 5, 5);
-          if (state == TrackerMark.State.OVER) {
-            g.strokeLine(a[0] - 5, a[1], a[0] + 5, a[1]);
-          }
+      TrackerMark.State state = TrackerMark.State.of(list.rmsPx(i), limit);
+      if (many) {
+        cloud.point(
+            a[0],
+            a[1],
+            switch (state) {
+              case WITHIN -> colours[0];
+              case WATCH -> colours[1];
+              case OVER -> colours[2];
+            });
+      } else {
+        g.setStroke(TrackerMark.colour(state, p));
+        g.setLineWidth(1.2);
+        g.strokeOval(a[0] - 2.5, a[1] - 2.5, 5, 5);
+        if (state == TrackerMark.State.OVER) {
+          g.strokeLine(a[0] - 5, a[1], a[0] + 5, a[1]);
         }
       }
     }
+    if (many) {
+      cloud.draw(g);
+    }
+    selected(g, p, to, list, moved, limit);
   }
 
-  private void line(GraphicsContext g, Pinhole view, Vec3 from, Vec3 to) {
-    line(g, view, from.x(), from.y(), from.z(), to.x(), to.y(), to.z());
-  }
-
-  /** Cut at the viewer's plane, so that lines running behind do not fold over. */
-  private void line(
+  private void selected(
       GraphicsContext g,
-      Pinhole view,
-      double x0,
-      double y0,
-      double z0,
-      double x1,
-      double y1,
-      double z1) {
-    view.project(x0, y0, z0, a);
-    view.project(x1, y1, z1, b);
-    double near = 0.02;
-    if (a[2] < near && b[2] < near) {
-      return;
-    }
-    if (a[2] < near) {
-      double u = (near - a[2]) / (b[2] - a[2]);
-      view.project(x0 + (x1 - x0) * u, y0 + (y1 - y0) * u, z0 + (z1 - z0) * u, a);
-    } else if (b[2] < near) {
-      double u = (near - b[2]) / (a[2] - b[2]);
-      view.project(x1 + (x0 - x1) * u, y1 + (y0 - y1) * u, z1 + (z0 - z1) * u, b);
-    }
-    if (a[2] > 0 && b[2] > 0) {
-      g.strokeLine(a[0], a[1], b[0], b[1]);
+      Palette p,
+      Projector to,
+      ShownTrackers list,
+      Similarity moved,
+      double limit) {
+    g.setFont(Font.font(Theme.NUMBERS, 11));
+    for (String name : session.selection()) {
+      int i = list.indexOf(name);
+      if (i < 0) {
+        continue;
+      }
+      Vec3 v = moved.apply(new Vec3(list.x(i), list.y(i), list.z(i)));
+      to.project(v, a);
+      if (a[2] > 0) {
+        TrackerMark.ring(g, p, a[0], a[1], TrackerMark.State.of(list.rmsPx(i), limit), true);
+        g.setFill(p.ink());
+        g.fillText(
+            String.format(Locale.ROOT, "%s  %.3f %.3f %.3f m", name, v.x(), v.y(), v.z()),
+            a[0] + 12,
+            a[1] - 8);
+      }
     }
   }
 
   private void drag(double dx, double dy, MouseEvent e) {
+    if (session.stop().get() == Stop.LEVEL && grip.drag(world(), dx, dy, e)) {
+      return;
+    }
     if (e.getButton() == MouseButton.PRIMARY && !e.isShiftDown()) {
       eye.orbit(dx, dy);
     } else {

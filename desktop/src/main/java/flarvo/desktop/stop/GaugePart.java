@@ -1,0 +1,227 @@
+package flarvo.desktop.stop;
+
+import flarvo.desktop.session.LevelWork;
+import flarvo.desktop.session.Session;
+import flarvo.stage.Gauge;
+import flarvo.stage.SlideReading;
+import flarvo.stage.StandIn;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.ToggleButton;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** Gauges and stand-in geometry: what is set, how large it is, and how far it would slide. */
+final class GaugePart extends VBox {
+
+  private final Session session;
+  private final ComboBox<String> chosen = new ComboBox<>();
+  private final TextField size = Fields.small("gauge-size", "1 m", "Size of the gauge", 74);
+  private final TextField turn = Fields.small("gauge-turn", "0°", "Turn of the gauge", 62);
+  private final TextField height =
+      Fields.small("stand-in-height", "0.5 m", "Height of boxes and walls", 74);
+  private final CheckBox corners = new CheckBox("Corners and middle as locators");
+  private final Label slide = VetDesk.wrapped();
+  private boolean filling;
+
+  GaugePart(Session session) {
+    super(6);
+    this.session = session;
+    LevelWork level = session.level();
+    FlowPane kinds = new FlowPane(6, 6);
+    for (Gauge.Kind k : Gauge.Kind.values()) {
+      ToggleButton b = new ToggleButton("Set a " + k.word());
+      b.setId("gauge-" + k.word());
+      b.setMinWidth(Region.USE_PREF_SIZE);
+      b.getStyleClass().addAll("small-button", "marking-button");
+      b.setOnAction(e -> level.dropping().set(b.isSelected() ? k : null));
+      level.dropping().addListener((o, x, y) -> b.setSelected(y == k));
+      kinds.getChildren().add(b);
+    }
+    chosen.setId("placed");
+    chosen.setAccessibleText("Gauge or stand-in that is worked on");
+    chosen.getStyleClass().add("small-field");
+    chosen.setPrefWidth(120);
+    chosen.setOnAction(
+        e -> {
+          if (!filling && chosen.getValue() != null) {
+            level.chosen().set(chosen.getValue());
+          }
+        });
+    size.setOnAction(e -> resize());
+    turn.setOnAction(e -> turned());
+    slide.setId("slide");
+    height.textProperty().addListener((o, a, b) -> boxHeight());
+    corners.setId("stand-in-corners");
+    corners.setOnAction(
+        e ->
+            level.changeStandIn(
+                level.chosen().get(),
+                s -> s.withCorners(corners.isSelected()),
+                "corners of " + level.chosen().get()));
+    getChildren()
+        .addAll(
+            Desk.heading("Gauges: click a tracker or the ground"),
+            kinds,
+            Desk.heading("Stand-ins"),
+            standIns(level),
+            Desk.row("height", height),
+            Desk.heading("What is worked on"),
+            new HBox(6, chosen, Fields.button("placed-remove", "Remove", level::removeChosen)),
+            new HBox(6, new Label("size"), size, new Label("turn"), turn),
+            changes(level),
+            corners,
+            slide);
+    level.chosen().addListener((o, a, b) -> fill());
+    session.state().addListener((o, a, b) -> fill());
+    session.playhead().frame().addListener((o, a, b) -> slideLater());
+    fill();
+  }
+
+  private FlowPane standIns(LevelWork level) {
+    ToggleButton card = sketch("stand-in-draw", "Draw a card", LevelWork.Sketch.CARD);
+    ToggleButton box = sketch("stand-in-box", "Draw a box", LevelWork.Sketch.BOX);
+    return new FlowPane(
+        6,
+        6,
+        Fields.button("stand-in-card", "Card through selected", level::card),
+        card,
+        box,
+        Fields.button(
+            "stand-in-wall",
+            "Wall from two selected",
+            () -> Fields.metres(session, height).ifPresent(level::wall)));
+  }
+
+  private ToggleButton sketch(String id, String text, LevelWork.Sketch what) {
+    ToggleButton b = new ToggleButton(text);
+    b.setId(id);
+    b.setMinWidth(Region.USE_PREF_SIZE);
+    b.getStyleClass().addAll("small-button", "marking-button");
+    b.setOnAction(
+        e -> {
+          session.level().sketch().clear();
+          session.level().sketching().set(b.isSelected() ? what : null);
+        });
+    session.level().sketching().addListener((o, x, y) -> b.setSelected(y == what));
+    return b;
+  }
+
+  private FlowPane changes(LevelWork level) {
+    Button out =
+        Fields.button(
+            "stand-in-extrude",
+            "Draw it out by height",
+            () ->
+                Fields.metres(session, height)
+                    .ifPresent(
+                        m ->
+                            level.changeStandIn(
+                                level.chosen().get(),
+                                s -> s.extruded(m, level.standing()),
+                                "draw out " + level.chosen().get())));
+    Button snap =
+        Fields.button(
+            "stand-in-snap", "Snap a corner to selected", () -> level.snap(level.chosen().get()));
+    return new FlowPane(6, 6, out, snap);
+  }
+
+  private void boxHeight() {
+    try {
+      double m = flarvo.convention.Lengths.metres(height.getText());
+      session.level().boxHeight().set(m);
+    } catch (IllegalArgumentException e) {
+      // half a number, while it is typed
+    }
+  }
+
+  private void resize() {
+    String name = session.level().chosen().get();
+    Fields.metres(session, size)
+        .ifPresent(m -> session.level().changeGauge(name, g -> g.sized(m), "size of " + name));
+  }
+
+  private void turned() {
+    String name = session.level().chosen().get();
+    Fields.number(session, turn, "angle in degrees")
+        .ifPresent(
+            d ->
+                session
+                    .level()
+                    .changeGauge(name, g -> g.turned(Math.toRadians(d)), "turn " + name));
+  }
+
+  private void fill() {
+    filling = true;
+    List<String> names = new ArrayList<>();
+    session.level().staging().gauges().forEach(g -> names.add(g.name()));
+    session.level().staging().standIns().forEach(s -> names.add(s.name()));
+    String name = session.level().chosen().get();
+    if (!chosen.getItems().equals(names)) {
+      chosen.getItems().setAll(names);
+    }
+    chosen.setValue(names.contains(name) ? name : null);
+    Optional<Gauge> g = session.level().staging().gauge(name);
+    Optional<StandIn> s = session.level().staging().standIn(name);
+    size.setDisable(g.isEmpty());
+    turn.setDisable(g.isEmpty());
+    g.ifPresent(
+        x -> {
+          size.setText(String.format(Locale.ROOT, "%.3f m", x.metres()));
+          turn.setText(String.format(Locale.ROOT, "%.1f°", Math.toDegrees(x.turn())));
+        });
+    corners.setDisable(s.isEmpty());
+    corners.setSelected(s.map(StandIn::corners).orElse(false));
+    filling = false;
+    slide();
+  }
+
+  /** While it plays nobody reads it. */
+  private void slideLater() {
+    if (!session.playhead().playing().get()) {
+      slide();
+    }
+  }
+
+  private void slide() {
+    boolean some =
+        session.state().get() != null
+            && session.stop().get() == flarvo.desktop.session.Stop.LEVEL
+            && !session.level().chosen().get().isEmpty();
+    Optional<SlideReading> r = some ? session.level().slide() : Optional.empty();
+    slide.setText(
+        r.map(GaugePart::words)
+            .orElse(
+                some
+                    ? "The camera does not see it at this frame."
+                    : "Choose something that is set: here stands how far it would slide if its"
+                        + " height or depth were wrong."));
+  }
+
+  private static String words(SlideReading r) {
+    StringBuilder b = new StringBuilder();
+    b.append("Laid on at frame ").append(r.frame()).append(", it slides at most\n");
+    for (int i = 0; i < r.errors().length; i++) {
+      b.append(
+          String.format(
+              Locale.ROOT,
+              "%s%.0f cm: %.2f px by height, %.2f px by depth",
+              i == 0 ? "" : "\n",
+              100 * r.errors()[i],
+              r.byHeight()[i],
+              r.byDepth()[i]));
+    }
+    b.append(r.vouchers().isEmpty() ? "\nNo tracker near it says how high it is." : "\nNear it:");
+    r.vouchers().forEach(v -> b.append("\n").append(v));
+    return b.toString();
+  }
+}

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.ejml.simple.SimpleMatrix;
 
 /** Solves statements together for one similarity. */
@@ -21,6 +22,9 @@ public final class Levelling {
 
   /** A statement whose going takes this share of the squares away disagrees with the others. */
   private static final double BLAME = 0.8;
+
+  /** Where no single one is to blame, those with this share of the squares are named. */
+  private static final double SHARE = 0.2;
 
   /** Residuals below this many deviations of the trackers' own error are noise. */
   private static final double NOISE = 4;
@@ -51,11 +55,30 @@ public final class Levelling {
     return new Levelling(scene, statements, start).read();
   }
 
-  private LevelReading read() {
+  /**
+   * The nearest level to one that stands which meets the statements best, without looking for a
+   * better one further off and without a word on it: for what is dragged, many times a second.
+   */
+  public static Similarity near(LevelScene scene, List<Stated> statements, Similarity start) {
+    Levelling l = new Levelling(scene, statements, start);
+    l.count();
+    Equations all = Equations.of(statements, l.counting);
+    if (all.list().isEmpty()) {
+      return start;
+    }
+    Vec3[] at = l.places(all);
+    return new LevelFit(all.list(), at, l.sized(all, at)).turned(start.rotation()).settle().level();
+  }
+
+  private void count() {
     for (int i = 0; i < statements.size(); i++) {
       problems[i] = statements.get(i).on() ? missing(statements.get(i).what()) : null;
       counting[i] = statements.get(i).on() && problems[i] == null;
     }
+  }
+
+  private LevelReading read() {
+    count();
     Equations all = Equations.of(statements, counting);
     if (all.list().isEmpty()) {
       return new LevelReading(
@@ -249,33 +272,41 @@ public final class Levelling {
     if (fit.cost <= NOISE * NOISE * noise || statements.size() < 2) {
       return;
     }
-    int worst = -1;
-    double left = fit.cost;
+    List<Integer> suspects = new ArrayList<>();
     for (int i = 0; i < statements.size(); i++) {
-      if (!counting[i]) {
-        continue;
-      }
-      boolean[] without = counting.clone();
-      without[i] = false;
-      Equations rest = Equations.of(statements, without);
-      double cost = 0;
-      if (!rest.list().isEmpty()) {
-        cost = new LevelFit(rest.list(), places(rest), fit.level()).settle().cost;
-      }
-      if (cost < left) {
-        left = cost;
-        worst = i;
+      if (counting[i] && without(i, fit) <= (1 - BLAME) * fit.cost) {
+        suspects.add(i);
       }
     }
-    if (worst >= 0 && left <= (1 - BLAME) * fit.cost && problems[worst] == null) {
-      problems[worst] = "it disagrees with the others; without it they agree";
-    } else {
+    if (suspects.isEmpty()) {
       for (int i = 0; i < statements.size(); i++) {
-        if (counting[i] && problems[i] == null && squares(fit, all, i) > 0.2 * fit.cost) {
+        if (counting[i] && problems[i] == null && squares(fit, all, i) > SHARE * fit.cost) {
           problems[i] = "statements disagree here, and it is not one alone";
         }
       }
+      return;
     }
+    for (int i : suspects) {
+      if (problems[i] == null) {
+        problems[i] =
+            suspects.size() == 1
+                ? "it disagrees with the others; without it they agree"
+                : "it disagrees with "
+                    + suspects.stream()
+                        .filter(k -> k != i)
+                        .map(k -> "'" + statements.get(k).what().words() + "'")
+                        .collect(Collectors.joining(" and "))
+                    + "; without one of them the rest agrees";
+      }
+    }
+  }
+
+  /** What is left of the squares when a statement goes. */
+  private double without(int gone, LevelFit fit) {
+    boolean[] rest = counting.clone();
+    rest[gone] = false;
+    Equations e = Equations.of(statements, rest);
+    return e.list().isEmpty() ? 0 : new LevelFit(e.list(), places(e), fit.level()).settle().cost;
   }
 
   private static double squares(LevelFit fit, Equations all, int statement) {

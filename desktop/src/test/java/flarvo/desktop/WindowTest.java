@@ -65,9 +65,9 @@ class WindowTest extends WindowHarness {
 
   @Test
   void aStopThatIsNotBuiltSaysWhatItWillNeed(FxRobot robot) {
-    robot.type(KeyCode.DIGIT3);
+    robot.type(KeyCode.DIGIT4);
     assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
-    assertThat(message(robot)).contains("Level is not built yet");
+    assertThat(message(robot)).contains("Plate is not built yet");
     robot.clickOn("#stop-4");
     assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
   }

@@ -59,11 +59,13 @@ public final class WorldDrawing {
    *
    * @param step metres between lines
    * @param reach lines to each side
+   * @param overPlate whether what lies under it is a picture, dark and bright
    */
-  public void ground(Palette p, Vec3 about, double step, int reach, double strength) {
-    // A dark line under each light one: plates are dark and bright.
-    lines(about, step, reach, p.panel().deriveColor(0, 1, 1, 0.45 * strength), 1.6);
-    lines(about, step, reach, p.ink().deriveColor(0, 1, 1, 0.5 * strength), 0);
+  public void ground(Palette p, Vec3 about, double step, int reach, boolean overPlate) {
+    if (overPlate) {
+      lines(about, step, reach, p.panel().deriveColor(0, 1, 1, 0.4), 1.6);
+    }
+    lines(about, step, reach, p.ink().deriveColor(0, 1, 1, overPlate ? 0.5 : 0.35), 0);
     numbers(p, about, step, reach);
   }
 

@@ -6,6 +6,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.vet.TrackerGroup;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -30,6 +31,7 @@ public final class ManifestPane extends VBox {
   private final VBox things = new VBox();
   private final ListView<String> trackers = new ListView<>();
   private final TextField search = new TextField();
+  private List<TrackerGroup> groups = List.of();
   private boolean following;
 
   public ManifestPane(Session session) {
@@ -58,6 +60,15 @@ public final class ManifestPane extends VBox {
     VBox.setVgrow(trackers, Priority.ALWAYS);
     getChildren().addAll(title, things, search, trackers);
     session.shot().addListener((o, a, b) -> fill());
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              // The state is set after what is drawn of it.
+              if (b != null && !b.vetting().groups().equals(groups)) {
+                fill();
+              }
+            });
     session.errors().addListener((o, a, b) -> trackers.refresh());
     fill();
   }
@@ -71,6 +82,7 @@ public final class ManifestPane extends VBox {
 
   private void fill() {
     things.getChildren().clear();
+    groups = session.vet().vetting().groups();
     Shot shot = session.shot().get();
     if (shot == null) {
       things.getChildren().add(empty("Drop a project, or the files of a shot, on the window."));

@@ -81,7 +81,7 @@ final class PictureOverlay extends CanvasPane {
     }
     WorldDrawing w = new WorldDrawing(g, to);
     double step = handles.radius() > 8 ? 5 : handles.radius() < 0.3 ? 0.1 : 1;
-    w.ground(p, Vec3.ZERO, step, 12, 0.9);
+    w.ground(p, Vec3.ZERO, step, 12, true);
     w.axes(handles.radius());
     layer.draw(g, p, to, view.held());
     g.setStroke(p.ink());

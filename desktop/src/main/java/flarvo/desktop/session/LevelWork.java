@@ -324,9 +324,7 @@ public final class LevelWork {
 
   /** A level that is tried while a handle is dragged; statements hold on already. */
   public void tryLevel(Similarity level) {
-    List<Stated> all = staging().statements();
-    tried.set(
-        all.stream().noneMatch(Stated::on) ? level : Levelling.of(scene(), all, level).level());
+    tried.set(Levelling.near(scene(), staging().statements(), level));
   }
 
   public void keepTried(String title) {

@@ -40,6 +40,9 @@ public final class SpaceView extends CanvasPane {
   /** From so many trackers on they are pixels and no rings. */
   private static final int MANY = 2000;
 
+  /** Pieces that the camera's path is drawn in, at most. */
+  private static final int MOST_OF_PATH = 200;
+
   private final Session session;
   private final OrbitEye eye = new OrbitEye();
   private final double[] a = new double[3];
@@ -96,6 +99,11 @@ public final class SpaceView extends CanvasPane {
     super.layoutChildren();
     sides.autosize();
     sides.relocate(10, 10);
+  }
+
+  /** Of the disc with the knobs, in metres: a share of what is in view. */
+  public double discRadius() {
+    return Math.max(0.02, eye.distance() / 7);
   }
 
   /** The world into this view. */
@@ -167,7 +175,7 @@ public final class SpaceView extends CanvasPane {
     WorldDrawing world = new WorldDrawing(g, to);
     double step = eye.distance() > 60 ? 5 : eye.distance() < 1.5 ? 0.1 : 1;
     int reach = (int) Math.max(4, Math.min(40, eye.distance() * 1.4 / step));
-    world.ground(p, eye.target(), step, reach, 0.7);
+    world.ground(p, eye.target(), step, reach, false);
     world.axes(step);
     // What is only tried moves the shot as a whole: the viewer goes the other way instead.
     Similarity moved =
@@ -179,7 +187,7 @@ public final class SpaceView extends CanvasPane {
       points(g, p, to, shot, moved);
     }
     if (session.stop().get() == Stop.LEVEL) {
-      handles.setRadius(Math.max(0.02, eye.distance() / 7));
+      handles.setRadius(discRadius());
       layer.draw(g, p, to, grip.held());
     }
     g.setFill(p.quiet());
@@ -194,7 +202,8 @@ public final class SpaceView extends CanvasPane {
     g.setStroke(p.quiet());
     g.setLineWidth(1.3);
     Vec3 last = null;
-    for (int f = frames.first(); f <= frames.last(); f++) {
+    int step = Math.max(1, frames.count() / MOST_OF_PATH);
+    for (int f = frames.first(); f <= frames.last(); f += step) {
       Vec3 at = moved.apply(c.poses().at(f).position());
       if (last != null) {
         world.line(last, at);

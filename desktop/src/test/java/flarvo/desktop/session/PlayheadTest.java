@@ -60,6 +60,6 @@ class PlayheadTest {
       assertThat(s.isBuilt()).isEqualTo(s.needs().isEmpty());
       assertThat(s.number()).isBetween(1, 6);
     }
-    assertThat(Stop.LEVEL.needs()).contains("not built yet").contains("need");
+    assertThat(Stop.PLATE.needs()).contains("not built yet").contains("need");
   }
 }

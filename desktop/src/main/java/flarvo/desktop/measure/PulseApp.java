@@ -8,6 +8,7 @@ import flarvo.desktop.session.Stop;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
+import flarvo.level.Statement;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
@@ -35,6 +36,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import javafx.animation.AnimationTimer;
 import javafx.application.Application;
 import javafx.application.Platform;
@@ -42,8 +44,11 @@ import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.stage.Stage;
 
-/** Vet with 20,000 trackers over 1,000 frames: pulses while it plays, is sorted and selected in. */
-public final class VetPulseApp extends Application {
+/**
+ * Vet and Level with 20,000 trackers over 1,000 frames: pulses while it plays, is sorted and
+ * selected in, and while a knob is dragged.
+ */
+public final class PulseApp extends Application {
 
   private static final int TRACKERS = 20_000;
   private static final int FRAMES = 1_000;
@@ -135,13 +140,37 @@ public final class VetPulseApp extends Application {
           next();
         }
       }
-      default -> {
+      case 5 -> {
         TableView<?> table = (TableView<?>) window.picture().getScene().lookup("#tracker-table");
         TableColumn<?, ?> rms = table.getColumns().get(3);
         long t = System.nanoTime();
         sort(table, rms);
         System.out.printf(
             Locale.ROOT, "sorting the table by error: %.0f ms%n", (System.nanoTime() - t) / 1e6);
+        session.stop().set(Stop.LEVEL);
+        session
+            .level()
+            .state(new Statement.OnGround(Set.of("t1", "t20", "t300", "t4000", "t5"), 0));
+        next();
+      }
+      case 6 -> {
+        if (seconds > 2) {
+          say("Level laid out");
+          next();
+        }
+      }
+      case 7 -> {
+        // As a knob does: everything turned about up, what is stated solved with it.
+        Rotation turn = Rotation.about(new Vec3(0, 1, 0), 0.4 * Math.sin(3 * seconds));
+        session
+            .level()
+            .tryLevel(new Similarity(1, turn, Vec3.ZERO).after(session.level().standing()));
+        if (seconds > 4) {
+          say("dragging a knob in Picture and Space");
+          next();
+        }
+      }
+      default -> {
         return true;
       }
     }

@@ -3,11 +3,11 @@ package flarvo.desktop.measure;
 import javafx.application.Application;
 
 /** Starts the measurement of Vet with a large shot. */
-public final class VetPulseMain {
+public final class PulseMain {
 
-  private VetPulseMain() {}
+  private PulseMain() {}
 
   public static void main(String[] args) {
-    Application.launch(VetPulseApp.class, args);
+    Application.launch(PulseApp.class, args);
   }
 }

@@ -43,6 +43,8 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private RecipientOptions recipient;
 
+  @Mixin private LevelOption level;
+
   @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
   private Only only;
 
@@ -58,7 +60,7 @@ final class ConvertCommand implements Callable<Integer> {
     for (Path p : in) {
       intake.add(p, options, Progress.NONE);
     }
-    Shot shot = intake.shot(in.get(0).getFileName().toString(), options);
+    Shot shot = level.applied(intake.shot(in.get(0).getFileName().toString(), options));
     Delivery delivery =
         new Delivery(to.name(), to, format(), contents(), out.getFileName().toString());
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, out, Progress.NONE);

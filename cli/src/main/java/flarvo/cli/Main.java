@@ -21,6 +21,7 @@ import picocli.CommandLine.Command;
       ConvertCommand.class,
       ProveCommand.class,
       VetCommand.class,
+      LevelCommand.class,
       SolveCommand.class
     },
     mixinStandardHelpOptions = true,

@@ -38,6 +38,8 @@ final class ProveCommand implements Callable<Integer> {
 
   @Mixin private RecipientOptions recipient;
 
+  @Mixin private LevelOption level;
+
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
@@ -50,9 +52,10 @@ final class ProveCommand implements Callable<Integer> {
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     Shot shot =
-        new ShotIntake()
-            .add(sourceFile, options, Progress.NONE)
-            .shot(sourceFile.getFileName().toString(), options);
+        level.applied(
+            new ShotIntake()
+                .add(sourceFile, options, Progress.NONE)
+                .shot(sourceFile.getFileName().toString(), options));
     ProofReport report = Proof.of(shot, delivered, to, limitPx, Progress.NONE);
     PrintWriter out = spec.commandLine().getOut();
     if (json) {

@@ -102,6 +102,11 @@ final class LevelFit {
         - size * e.known();
   }
 
+  /** Unit direction that an equation measures along, in solve space. */
+  Vec3 inSolve(Equation e) {
+    return e.isDistance() ? e.combined(at).normalized() : turn.inverse().apply(e.direction());
+  }
+
   private double cost(Rotation r, Vec3 tau, double size) {
     double sum = 0;
     for (Equation e : equations) {

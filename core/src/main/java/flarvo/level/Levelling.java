@@ -82,7 +82,7 @@ public final class Levelling {
     Equations all = Equations.of(statements, counting);
     if (all.list().isEmpty()) {
       return new LevelReading(
-          start, lines(null, all, new Vec3[0]), everything(), Double.NaN, Double.NaN, Double.NaN);
+          start, lines(null, all), everything(), Double.NaN, Double.NaN, Double.NaN);
     }
     Vec3[] at = places(all);
     LevelFit fit = best(all, at);
@@ -90,7 +90,7 @@ public final class Levelling {
     conflicts(fit, all);
     double[] errors = errors(fit, all, at);
     return new LevelReading(
-        fit.level(), lines(fit, all, at), free(fit), errors[0], errors[1], errors[2]);
+        fit.level(), lines(fit, all), free(fit), errors[0], errors[1], errors[2]);
   }
 
   private static List<String> everything() {
@@ -260,16 +260,11 @@ public final class Levelling {
 
   /** Names the statement whose going makes the others agree. */
   private void conflicts(LevelFit fit, Equations all) {
-    double noise = 0;
-    for (Equation e : all.list()) {
-      double sd =
-          scene
-              .spread(all.names().get(e.carrier()))
-              .map(s -> Math.hypot(s.along(), s.across()))
-              .orElse(FINE * fit.reach());
-      noise += e.weight() * e.weight() * sd * sd;
+    boolean odd = false;
+    for (int i = 0; i < statements.size(); i++) {
+      odd |= counting[i] && squares(fit, all, i) > NOISE * NOISE * noise(fit, all, i);
     }
-    if (fit.cost <= NOISE * NOISE * noise || statements.size() < 2) {
+    if (!odd || statements.size() < 2) {
       return;
     }
     List<Integer> suspects = new ArrayList<>();
@@ -301,6 +296,28 @@ public final class Levelling {
     }
   }
 
+  /** What the trackers' own errors would make of one statement's squares. */
+  private double noise(LevelFit fit, Equations all, int statement) {
+    double sum = 0;
+    for (Equation e : all.list()) {
+      if (e.statement() != statement) {
+        continue;
+      }
+      for (int k = 0; k < e.points().length; k++) {
+        double f = e.factors()[k] * e.weight();
+        Vec3 d = fit.inSolve(e);
+        sum +=
+            f
+                * f
+                * scene
+                    .spread(all.names().get(e.points()[k]))
+                    .map(s -> s.variance(d))
+                    .orElse(FINE * FINE * fit.reach() * fit.reach());
+      }
+    }
+    return sum;
+  }
+
   /** What is left of the squares when a statement goes. */
   private double without(int gone, LevelFit fit) {
     boolean[] rest = counting.clone();
@@ -320,7 +337,7 @@ public final class Levelling {
     return sum;
   }
 
-  private List<LevelReading.Line> lines(LevelFit fit, Equations all, Vec3[] at) {
+  private List<LevelReading.Line> lines(LevelFit fit, Equations all) {
     List<LevelReading.Line> out = new ArrayList<>();
     for (int i = 0; i < statements.size(); i++) {
       double metres = Double.NaN;
@@ -335,10 +352,7 @@ public final class Levelling {
             double r = fit.residual(e);
             metres += r * r;
             n++;
-            Vec3 d =
-                e.isDistance()
-                    ? e.combined(at).normalized()
-                    : fit.turn.inverse().apply(e.direction());
+            Vec3 d = fit.inSolve(e);
             moves.merge(e.carrier(), d.times(-r), Vec3::plus);
           }
         }
@@ -451,10 +465,7 @@ public final class Levelling {
       for (Equation e : all.list()) {
         for (int k = 0; k < e.points().length; k++) {
           if (e.points()[k] == t) {
-            Vec3 d =
-                e.isDistance()
-                    ? e.combined(at).normalized()
-                    : fit.turn.inverse().apply(e.direction());
+            Vec3 d = fit.inSolve(e);
             Vec3 dr = d.times(e.factors()[k] * e.weight());
             fit.derive(e, row);
             for (int i = 0; i < m; i++) {

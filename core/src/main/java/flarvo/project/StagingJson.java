@@ -4,9 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import flarvo.convention.SignedAxis;
-import flarvo.level.Stated;
-import flarvo.level.Statement;
+import flarvo.level.StatementJson;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
 import flarvo.stage.GivenDepth;
@@ -15,10 +13,8 @@ import flarvo.stage.Staging;
 import flarvo.stage.StandIn;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Function;
 
 /** What was decided at Level, as the project file keeps it. */
@@ -30,7 +26,7 @@ final class StagingJson {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     if (!s.statements().isEmpty()) {
       ArrayNode a = o.putArray("statements");
-      s.statements().forEach(t -> a.add(statement(t)));
+      s.statements().forEach(t -> a.add(StatementJson.write(t)));
     }
     if (!s.gauges().isEmpty()) {
       ArrayNode a = o.putArray("gauges");
@@ -75,33 +71,6 @@ final class StagingJson {
     return JsonNodeFactory.instance.arrayNode().add(v.x()).add(v.y()).add(v.z());
   }
 
-  private static ObjectNode statement(Stated t) {
-    ObjectNode o = JsonNodeFactory.instance.objectNode();
-    Statement s = t.what();
-    if (s instanceof Statement.At a) {
-      o.put("says", "at").set("place", vector(a.place()));
-    } else if (s instanceof Statement.Along a) {
-      o.put("says", "along").put("axis", a.axis().toString());
-    } else if (s instanceof Statement.OnGround g) {
-      o.put("says", "ground").put("height", g.height());
-    } else if (s instanceof Statement.OnWall w) {
-      o.put("says", "wall").put("axis", w.facing().toString());
-    } else if (s instanceof Statement.Distance d) {
-      o.put("says", "distance").put("metres", d.metres());
-    } else if (s instanceof Statement.Vertical) {
-      o.put("says", "vertical");
-    }
-    ArrayNode names = o.putArray("trackers");
-    s.trackers().forEach(names::add);
-    if (!t.on()) {
-      o.put("on", false);
-    }
-    if (t.weight() != 1) {
-      o.put("weight", t.weight());
-    }
-    return o;
-  }
-
   /**
    * @throws IllegalArgumentException with a sentence for the user when it is none
    */
@@ -110,7 +79,7 @@ final class StagingJson {
       return Staging.NONE;
     }
     return new Staging(
-        list(n.path("statements"), StagingJson::stated),
+        list(n.path("statements"), StatementJson::read),
         list(n.path("gauges"), StagingJson::gauge),
         list(n.path("standIns"), StagingJson::standIn),
         list(
@@ -159,35 +128,6 @@ final class StagingJson {
         list(s.path("points"), StagingJson::vector),
         faces,
         s.path("corners").asBoolean(false));
-  }
-
-  private static Stated stated(JsonNode n) {
-    List<String> t = list(n.path("trackers"), JsonNode::asText);
-    Set<String> names = new LinkedHashSet<>(t);
-    String says = n.path("says").asText();
-    int wanted =
-        switch (says) {
-          case "at" -> 1;
-          case "along", "distance", "vertical" -> 2;
-          default -> 0;
-        };
-    if (wanted > 0 && t.size() != wanted) {
-      throw new IllegalArgumentException(
-          "a statement '" + says + "' names " + t.size() + " trackers, not " + wanted);
-    }
-    Statement s =
-        switch (says) {
-          case "at" -> new Statement.At(t.get(0), vector(n.path("place")));
-          case "along" ->
-              new Statement.Along(t.get(0), t.get(1), SignedAxis.parse(n.path("axis").asText()));
-          case "ground" -> new Statement.OnGround(names, n.path("height").asDouble(0));
-          case "wall" -> new Statement.OnWall(names, SignedAxis.parse(n.path("axis").asText()));
-          case "distance" ->
-              new Statement.Distance(t.get(0), t.get(1), n.path("metres").asDouble(Double.NaN));
-          case "vertical" -> new Statement.Vertical(t.get(0), t.get(1));
-          default -> throw new IllegalArgumentException("no statement says '" + says + "'");
-        };
-    return new Stated(s, n.path("on").asBoolean(true), n.path("weight").asDouble(1));
   }
 
   private static Vec3 vector(JsonNode a) {

@@ -254,6 +254,40 @@ class LevellingTest {
     }
   }
 
+  /** Two lengths that contradict each other are both named, though forty trackers agree. */
+  @Test
+  void contradictionsDoNotDrownInWhatAgrees() {
+    LevelScenes.Made m = LevelScenes.noisy(LevelScenes.walk(3, 60, 0.3, 0), 0.3, 1);
+    LevelScene scene = new LevelScene(m.solved());
+    List<String> g = m.ground();
+    double first =
+        m.truth()
+            .apply(scene.places().get(g.get(0)))
+            .minus(m.truth().apply(scene.places().get(g.get(1))))
+            .length();
+    double second =
+        m.truth()
+            .apply(scene.places().get(g.get(2)))
+            .minus(m.truth().apply(scene.places().get(g.get(3))))
+            .length();
+    Statement ground = new Statement.OnGround(Set.copyOf(g), 0);
+    Statement one = new Statement.Distance(g.get(0), g.get(1), first);
+    LevelReading right =
+        Levelling.of(
+            scene,
+            on(ground, one, new Statement.Distance(g.get(2), g.get(3), second)),
+            Similarity.IDENTITY);
+    assertThat(right.lines()).allMatch(l -> l.problem().isEmpty());
+    LevelReading wrong =
+        Levelling.of(
+            scene,
+            on(ground, one, new Statement.Distance(g.get(2), g.get(3), 1.1 * second)),
+            Similarity.IDENTITY);
+    assertThat(wrong.lines().get(0).problem()).isEmpty();
+    assertThat(wrong.lines().get(1).problem().orElse("")).contains("disagrees with 'from");
+    assertThat(wrong.lines().get(2).problem().orElse("")).contains("disagrees with 'from");
+  }
+
   /** The same sum of squares, minimised by a library over parameters of its own. */
   @ParameterizedTest
   @ValueSource(longs = {1, 2, 3, 4, 5})

@@ -62,10 +62,15 @@ public final class LevelLayer {
       name(g, p, to, standIns.get(i).faces().get(0).get(0), name);
     }
     Map<String, Vec3> places = session.level().scene().places();
+    List<Solid> before = new ArrayList<>(standIns);
+    List<Solid> gauges = new ArrayList<>();
     for (Gauge q : s.gauges()) {
-      Solid solid = q.following(places).solid(shown);
-      List<Solid> before = new ArrayList<>(standIns);
-      before.add(solid);
+      gauges.add(q.following(places).solid(shown));
+    }
+    before.addAll(gauges);
+    for (int i = 0; i < gauges.size(); i++) {
+      Gauge q = s.gauges().get(i);
+      Solid solid = gauges.get(i);
       Color c = q.name().equals(chosen) ? p.ink() : p.attention();
       w.solid(solid, c, 0.45, before);
       name(g, p, to, shown.apply(q.following(places).foot()), q.name());
@@ -119,7 +124,8 @@ public final class LevelLayer {
         Vec3 b = places.get(t.what().trackers().get(1));
         if (a != null && b != null) {
           w.line(shown.apply(a), shown.apply(b));
-          name(g, p, to, shown.apply(a.plus(b).times(0.5)), brief(t.what()));
+          double at = t.what() instanceof Statement.Along ? 0.85 : 0.4; // not on each other
+          name(g, p, to, shown.apply(a.plus(b.minus(a).times(at))), brief(t.what()));
         }
       }
     }

@@ -177,6 +177,7 @@ final class StatePart extends VBox {
           session.selection().clear();
           session.selection().addAll(l.stated().what().trackers());
         });
+    words.setMaxWidth(Double.MAX_VALUE);
     HBox.setHgrow(words, Priority.ALWAYS);
     Button gone = Fields.button("unstate-" + i, "Remove", () -> session.level().unstate(i));
     HBox top = new HBox(6, on, words, gone);

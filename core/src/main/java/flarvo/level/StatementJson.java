@@ -1,0 +1,133 @@
+package flarvo.level;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.SignedAxis;
+import flarvo.report.InputError;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Statements as JSON, one object each:
+ *
+ * <pre>
+ *   {"says": "at", "trackers": ["t020"], "place": [0, 0, 0]}
+ *   {"says": "along", "trackers": ["t002", "t003"], "axis": "+X"}
+ *   {"says": "ground", "trackers": ["t001", "t002", "t003"], "height": 0}
+ *   {"says": "wall", "trackers": ["t050", "t051", "t052"], "axis": "+Z"}
+ *   {"says": "distance", "trackers": ["t002", "t003"], "metres": 0.6}
+ *   {"says": "vertical", "trackers": ["t060", "t061"]}
+ * </pre>
+ *
+ * with {@code "on": false} and {@code "weight"} where they differ from the usual.
+ */
+public final class StatementJson {
+
+  private static final ObjectMapper MAPPER = new ObjectMapper();
+
+  private StatementJson() {}
+
+  /**
+   * @param file for errors
+   * @param text an array of statements, or an object that holds one as {@code statements}
+   */
+  public static List<Stated> parse(String file, String text) {
+    String advice = "docs/level.md shows what a statement looks like";
+    try {
+      JsonNode root = MAPPER.readTree(text);
+      JsonNode list = root.isArray() ? root : root.path("statements");
+      if (!list.isArray() || list.isEmpty()) {
+        throw new InputError(file, "", "it holds no statements", advice);
+      }
+      List<Stated> out = new ArrayList<>();
+      for (int i = 0; i < list.size(); i++) {
+        try {
+          out.add(read(list.get(i)));
+        } catch (IllegalArgumentException e) {
+          throw new InputError(file, "statement " + (i + 1), e.getMessage(), advice, e);
+        }
+      }
+      return out;
+    } catch (JsonProcessingException e) {
+      throw new InputError(file, "", "this is no JSON (" + e.getOriginalMessage() + ")", advice, e);
+    }
+  }
+
+  public static ObjectNode write(Stated t) {
+    ObjectNode o = JsonNodeFactory.instance.objectNode();
+    Statement s = t.what();
+    if (s instanceof Statement.At a) {
+      o.put("says", "at").set("place", vector(a.place()));
+    } else if (s instanceof Statement.Along a) {
+      o.put("says", "along").put("axis", a.axis().toString());
+    } else if (s instanceof Statement.OnGround g) {
+      o.put("says", "ground").put("height", g.height());
+    } else if (s instanceof Statement.OnWall w) {
+      o.put("says", "wall").put("axis", w.facing().toString());
+    } else if (s instanceof Statement.Distance d) {
+      o.put("says", "distance").put("metres", d.metres());
+    } else if (s instanceof Statement.Vertical) {
+      o.put("says", "vertical");
+    }
+    ArrayNode names = o.putArray("trackers");
+    s.trackers().forEach(names::add);
+    if (!t.on()) {
+      o.put("on", false);
+    }
+    if (t.weight() != 1) {
+      o.put("weight", t.weight());
+    }
+    return o;
+  }
+
+  private static ArrayNode vector(Vec3 v) {
+    return JsonNodeFactory.instance.arrayNode().add(v.x()).add(v.y()).add(v.z());
+  }
+
+  /**
+   * @throws IllegalArgumentException with a sentence for the user when it is none
+   */
+  public static Stated read(JsonNode n) {
+    List<String> t = new ArrayList<>();
+    n.path("trackers").forEach(x -> t.add(x.asText()));
+    Set<String> names = new LinkedHashSet<>(t);
+    String says = n.path("says").asText();
+    int wanted =
+        switch (says) {
+          case "at" -> 1;
+          case "along", "distance", "vertical" -> 2;
+          default -> 0;
+        };
+    if (wanted > 0 && t.size() != wanted) {
+      throw new IllegalArgumentException(
+          "a statement '" + says + "' names " + t.size() + " trackers, not " + wanted);
+    }
+    Statement s =
+        switch (says) {
+          case "at" -> new Statement.At(t.get(0), vector(n.path("place")));
+          case "along" ->
+              new Statement.Along(t.get(0), t.get(1), SignedAxis.parse(n.path("axis").asText()));
+          case "ground" -> new Statement.OnGround(names, n.path("height").asDouble(0));
+          case "wall" -> new Statement.OnWall(names, SignedAxis.parse(n.path("axis").asText()));
+          case "distance" ->
+              new Statement.Distance(t.get(0), t.get(1), n.path("metres").asDouble(Double.NaN));
+          case "vertical" -> new Statement.Vertical(t.get(0), t.get(1));
+          default -> throw new IllegalArgumentException("no statement says '" + says + "'");
+        };
+    return new Stated(s, n.path("on").asBoolean(true), n.path("weight").asDouble(1));
+  }
+
+  private static Vec3 vector(JsonNode a) {
+    if (a.size() != 3 || !a.path(0).isNumber() || !a.path(1).isNumber() || !a.path(2).isNumber()) {
+      throw new IllegalArgumentException("a place is three numbers, not " + a);
+    }
+    return new Vec3(a.path(0).asDouble(), a.path(1).asDouble(), a.path(2).asDouble());
+  }
+}

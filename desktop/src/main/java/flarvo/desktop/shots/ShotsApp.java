@@ -1,12 +1,17 @@
 package flarvo.desktop.shots;
 
+import flarvo.convention.SignedAxis;
 import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.MainWindow;
+import flarvo.desktop.session.LevelWork;
 import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
+import flarvo.level.Statement;
 import flarvo.project.UserFolder;
+import flarvo.scene.Vec3;
+import flarvo.stage.Gauge;
 import flarvo.vet.adjust.AdjustOptions;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -16,6 +21,8 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 import java.util.function.BooleanSupplier;
 import javafx.animation.AnimationTimer;
 import javafx.application.Application;
@@ -30,6 +37,9 @@ public final class ShotsApp extends Application {
 
   /** Pulses without change before a view counts as settled. */
   private static final int SETTLE = 12;
+
+  /** Edits that building on the terrace takes. */
+  private static final int BUILT = 7;
 
   private static final long GIVE_UP_NANOS = 120_000_000_000L;
 
@@ -121,6 +131,33 @@ public final class ShotsApp extends Application {
     step(
         () -> {
           session.selection().clear();
+          session.stop().set(Stop.LEVEL);
+          build();
+        },
+        this::plateHere,
+        "level");
+    step(
+        () -> {
+          session.view().pictureAlone().set(true);
+          session.view().handlesShown().set(false);
+        },
+        always,
+        "level-picture");
+    step(
+        () -> {
+          session.view().pictureAlone().set(false);
+          session.view().handlesShown().set(true);
+          for (int i = 0; i < BUILT; i++) {
+            session.undo();
+          }
+          session.selection().clear();
+          session.stop().set(Stop.VET);
+        },
+        always,
+        "");
+    step(
+        () -> {
+          session.selection().clear();
           session.view().spaceShown().set(true);
         },
         always,
@@ -158,6 +195,22 @@ public final class ShotsApp extends Application {
         },
         () -> session.ledger().get().open().isEmpty(),
         "diary");
+  }
+
+  /** The terrace levelled by its flagstones, and something of everything on it. */
+  private void build() {
+    LevelWork level = session.level();
+    level.state(new Statement.At("t020", Vec3.ZERO));
+    level.state(
+        new Statement.OnGround(Set.of("t002", "t003", "t007", "t012", "t018", "t025", "t020"), 0));
+    level.state(new Statement.Along("t002", "t003", SignedAxis.POSITIVE_X));
+    level.state(new Statement.Distance("t002", "t003", 0.6));
+    level.box(new Vec3(-1.2, 0, -1.5), new Vec3(-0.5, 0, -0.9), 0.6);
+    for (Gauge.Kind k : List.of(Gauge.Kind.TILE, Gauge.Kind.POST)) {
+      String on = k == Gauge.Kind.TILE ? "t018" : "t020";
+      level.dropping().set(k);
+      level.drop(Optional.of(on), level.scene().places().get(on));
+    }
   }
 
   private boolean isOpen(String shot) {

@@ -10,12 +10,14 @@ import java.util.Objects;
 public final class Mesh {
 
   private final String name;
+  private final String group; // empty for none
   private final double[] xyz;
   private final int[] faceSizes;
   private final int[] faceIndices;
 
-  private Mesh(String name, double[] xyz, int[] faceSizes, int[] faceIndices) {
+  private Mesh(String name, String group, double[] xyz, int[] faceSizes, int[] faceIndices) {
     this.name = name;
+    this.group = group;
     this.xyz = xyz;
     this.faceSizes = faceSizes;
     this.faceIndices = faceIndices;
@@ -50,7 +52,7 @@ public final class Mesh {
       }
     }
     return new Mesh(
-        Objects.requireNonNull(name), xyz.clone(), faceSizes.clone(), faceIndices.clone());
+        Objects.requireNonNull(name), "", xyz.clone(), faceSizes.clone(), faceIndices.clone());
   }
 
   /**
@@ -74,7 +76,17 @@ public final class Mesh {
       }
       at += n;
     }
-    return new Mesh(name, out, faceSizes, wound);
+    return new Mesh(name, group, out, faceSizes, wound);
+  }
+
+  /** Where it belongs among others; formats make a node of it. */
+  public Mesh inGroup(String other) {
+    return new Mesh(name, other, xyz, faceSizes, faceIndices);
+  }
+
+  /** Empty for none; what a file calls its parents is not read. */
+  public String group() {
+    return group;
   }
 
   public String name() {

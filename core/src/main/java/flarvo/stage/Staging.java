@@ -137,7 +137,8 @@ public record Staging(
    * geometry as meshes, and, where depths were given, the trackers without one set apart.
    */
   public Shot applied(Shot shot) {
-    if (gauges.isEmpty() && standIns.isEmpty() && locators.isEmpty() && depths.isEmpty()) {
+    boolean plain = standIns.isEmpty() && locators.isEmpty() && depths.isEmpty();
+    if (plain && !TripodDepth.isTripod(shot)) {
       return shot;
     }
     Staging now = following(shot);
@@ -153,7 +154,7 @@ public record Staging(
         });
     List<Mesh> meshes = new ArrayList<>(shot.meshes());
     for (StandIn s : standIns) {
-      meshes.add(s.mesh());
+      meshes.add(s.mesh().inGroup(s.group()));
       if (s.corners()) {
         sets.add(corners(s, taken));
       }
@@ -204,10 +205,10 @@ public record Staging(
 
   /** Trackers with a given distance stand there; in a tripod's shot the others are set apart. */
   private List<TrackerSet> deepened(Shot shot) {
-    if (depths.isEmpty() || shot.camera().isEmpty()) {
+    if (!TripodDepth.isTripod(shot)) {
       return shot.trackers();
     }
-    ShotCamera c = shot.camera().get();
+    ShotCamera c = shot.camera().orElseThrow();
     Pose pose = c.poses().at(c.frames().first());
     Map<String, GivenDepth> given = new HashMap<>();
     depths.forEach(d -> given.put(d.tracker(), d));

@@ -5,6 +5,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -29,19 +30,33 @@ public final class TripodDepth {
         shot.camera()
             .orElseThrow(() -> InputError.words("the shot has no camera", "Bring one in first"));
     places = Staging.places(shot);
-    FrameRange f = c.frames();
-    eye = c.poses().at(f.first()).position();
-    double near = Double.POSITIVE_INFINITY;
-    for (Vec3 v : places.values()) {
-      near = Math.min(near, v.minus(eye).length());
+    eye = c.poses().at(c.frames().first()).position();
+    if (!isTripod(shot)) {
+      throw InputError.words(
+          "the camera moves, so its trackers have depths of their own",
+          "Depths are given to a tripod's trackers only; refine it as a tripod at Vet");
     }
+  }
+
+  /** Whether the camera stands still and turns: then a tracker is a direction and no place. */
+  public static boolean isTripod(Shot shot) {
+    if (shot.camera().isEmpty() || shot.frames().count() < 2) {
+      return false;
+    }
+    ShotCamera c = shot.camera().get();
+    FrameRange f = c.frames();
+    Vec3 first = c.poses().at(f.first()).position();
+    double moved = 0;
     for (int i = f.first(); i <= f.last(); i++) {
-      if (c.poses().at(i).position().minus(eye).length() > STANDS * near) {
-        throw InputError.words(
-            "the camera moves, so its trackers have depths of their own",
-            "Depths are given to a tripod's trackers only; refine it as a tripod at Vet");
+      moved = Math.max(moved, c.poses().at(i).position().minus(first).length());
+    }
+    double near = Double.POSITIVE_INFINITY;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        near = Math.min(near, t.position(i).minus(first).length());
       }
     }
+    return Double.isFinite(near) && moved <= STANDS * near;
   }
 
   /**

@@ -88,6 +88,42 @@ class GeometryCrossingTest {
     assertThat(carried).isGreaterThanOrEqualTo(21); // seven formats or more, three dialects each
   }
 
+  /** Both stand-ins lie in one group; a node of its name is their parent. */
+  @Test
+  void aGroupIsANodeOfTheFile() throws Exception {
+    Shot shot = StagedShots.shot();
+    Shot staged = StagedShots.staging(shot).applied(shot);
+    assertThat(staged.meshes()).allMatch(m -> m.group().equals("set"));
+    Dialect d = Dialects.shipped().get("anim-yup-m");
+    Path usd = dir.resolve("g.usda");
+    Dispatcher.send(
+        staged,
+        new Delivery("x", d, Formats.byId("usd-text"), Delivery.Contents.WITH_GEOMETRY, "g.usda"),
+        usd,
+        Progress.NONE);
+    String text = java.nio.file.Files.readString(usd);
+    assertThat(text.indexOf("def Scope \"set\""))
+        .isPositive()
+        .isLessThan(text.indexOf("def Mesh \"plinth\""));
+    Path gltf = dir.resolve("g.gltf");
+    Dispatcher.send(
+        staged,
+        new Delivery("x", d, Formats.byId("gltf-text"), Delivery.Contents.WITH_GEOMETRY, "g.gltf"),
+        gltf,
+        Progress.NONE);
+    var nodes =
+        new com.fasterxml.jackson.databind.ObjectMapper().readTree(gltf.toFile()).path("nodes");
+    int found = 0;
+    for (var n : nodes) {
+      if (n.path("name").asText().equals("set")) {
+        for (var c : n.path("children")) {
+          found += nodes.get(c.asInt()).has("mesh") ? 1 : 0;
+        }
+      }
+    }
+    assertThat(found).isEqualTo(2);
+  }
+
   @Test
   void aMovedMeshDoesNotHold() {
     Shot shot = StagedShots.shot();

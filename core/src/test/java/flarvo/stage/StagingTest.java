@@ -224,6 +224,10 @@ class StagingTest {
         .extracting(TrackerSet::name)
         .contains(tripod.trackers().get(0).name() + Staging.DIRECTIONS);
     assertThat(s.trackerCount()).isEqualTo(tripod.trackerCount());
+    // Without any depth all of them are directions, and a camera that moves has none.
+    assertThat(Staging.NONE.applied(tripod).trackers())
+        .allMatch(t -> t.name().endsWith(Staging.DIRECTIONS));
+    assertThat(TripodDepth.isTripod(shot)).isFalse();
     assertThatThrownBy(() -> new TripodDepth(shot))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("moves");

@@ -157,6 +157,57 @@ class LevelTest extends WindowHarness {
     assertThat(session.level().tried().get()).isNull();
   }
 
+  /** In Picture the ground goes with the pointer, and no pixel of the shot moves. */
+  @Test
+  void aKnobInThePictureMovesTheGroundUnderIt(FxRobot robot) throws Exception {
+    onWindow(
+        () -> {
+          session.playhead().goTo(1040);
+          session.view().pictureAlone().set(true);
+        });
+    onWindow(() -> {});
+    Similarity before = level();
+    double[] was = new double[3];
+    window.picture().world(1040).project(world("t020"), was);
+    dragKnob(robot, window.picture(), window.picture().world(1040), Handles.Knob.ALONG_X, 36);
+    assertThat(message(robot)).contains("Drag x");
+    Vec3 moved = level().translation().minus(before.translation());
+    assertThat(moved.x()).isNegative(); // the ground went along +x, so the shot went back
+    assertThat(Math.abs(moved.y()) + Math.abs(moved.z())).isLessThan(1e-9);
+    double[] is = new double[3];
+    window.picture().world(1040).project(world("t020"), is);
+    assertThat(Math.hypot(is[0] - was[0], is[1] - was[1])).isLessThan(1e-9);
+  }
+
+  /** Four clicks over the plate; the card lies on the ground, in the group that was typed. */
+  @Test
+  void aCardIsDrawnOverThePlate(FxRobot robot) throws Exception {
+    onWindow(() -> session.playhead().goTo(1040));
+    type(robot, "#stand-in-group", "floor");
+    onWindow(() -> robot.lookup("#stand-in-draw").queryAs(ToggleButton.class).fire());
+    Projector to = window.picture().world(1040);
+    double[] px = new double[3];
+    List<Vec3> corners =
+        List.of(
+            new Vec3(-0.6, 0, 0.3),
+            new Vec3(0.1, 0, 0.3),
+            new Vec3(0.1, 0, 0.9),
+            new Vec3(-0.6, 0, 0.9));
+    for (Vec3 v : corners) {
+      to.project(v, px);
+      robot.clickOn(on(window.picture(), px[0], px[1]));
+      onWindow(() -> {});
+    }
+    var card = session.level().staging().standIns().get(0);
+    assertThat(card.group()).isEqualTo("floor");
+    for (Vec3 p : card.points()) {
+      assertThat(level().apply(p).y()).isCloseTo(0, within(1e-6));
+      assertThat(corners)
+          .anyMatch(c -> c.minus(level().apply(p)).length() < 0.03); // a pixel of the screen
+    }
+    assertThat(session.level().sketching().get()).isNull();
+  }
+
   @Test
   void handsTypeAndGiveBack(FxRobot robot) throws Exception {
     Similarity before = level();

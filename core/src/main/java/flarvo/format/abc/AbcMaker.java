@@ -79,11 +79,23 @@ final class AbcMaker {
       top.add(name, "AbcGeom_Xform_v3", ".xform");
       children.add(trackers(t));
     }
-    for (Mesh m : scene.meshes()) {
-      String name = names.unique(legal(m.name()));
-      top.add(name, "AbcGeom_Xform_v3", ".xform");
-      children.add(mesh(m, name));
-    }
+    scene
+        .meshGroups()
+        .forEach(
+            (group, list) -> {
+              AbcHeaders.Objects beside = group.isEmpty() ? top : headers.objects();
+              List<Long> inside = group.isEmpty() ? children : new ArrayList<>();
+              FileNames own = group.isEmpty() ? names : new FileNames();
+              for (Mesh m : list) {
+                String name = own.unique(legal(m.name()));
+                beside.add(name, "AbcGeom_Xform_v3", ".xform");
+                inside.add(mesh(m, name));
+              }
+              if (!group.isEmpty()) {
+                top.add(names.unique(legal(group)), "AbcGeom_Xform_v3", ".xform");
+                children.add(object(xform(new int[0], STILL, f -> new double[0]), inside, beside));
+              }
+            });
     long root = object(out.group(out.data(new byte[0])), children, top);
     String about =
         "_ai_Application=Flarvo;_ai_AlembicVersion=Alembic 1.8.0;_ai_DCC_FPS=" + rate.toDouble();

@@ -20,6 +20,7 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 
@@ -127,6 +128,7 @@ final class FbxTreeMaker {
     out.open("Definitions");
     out.record("Version", 100);
     int meshes = scene.meshes().size();
+    models += (int) scene.meshGroups().keySet().stream().filter(g -> !g.isEmpty()).count();
     out.record("Count", 4 + 2 * models + 2 * meshes + 10 * cameras);
     type("GlobalSettings", 1);
     type("Model", models + meshes);
@@ -182,8 +184,11 @@ final class FbxTreeMaker {
         nullModel(t.names().get(i), t.position(i).minus(origin), group, size);
       }
     }
-    for (Mesh m : scene.meshes()) {
-      mesh(m, names.unique(m.name()), origin, root);
+    for (Map.Entry<String, List<Mesh>> e : scene.meshGroups().entrySet()) {
+      long parent = e.getKey().isEmpty() ? root : group(names.unique(e.getKey()), Vec3.ZERO, root);
+      for (Mesh m : e.getValue()) {
+        mesh(m, names.unique(m.name()), origin, parent);
+      }
     }
     out.close();
   }

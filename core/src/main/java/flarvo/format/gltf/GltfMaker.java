@@ -23,6 +23,7 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 
 /**
  * A scene as the JSON of a file and its one buffer: cameras with a linear key on every frame,
@@ -101,8 +102,15 @@ final class GltfMaker {
     for (TrackerSet t : scene.trackers()) {
       children.add(trackers(t));
     }
-    for (Mesh m : scene.meshes()) {
-      children.add(mesh(m));
+    for (Map.Entry<String, List<Mesh>> e : scene.meshGroups().entrySet()) {
+      if (e.getKey().isEmpty()) {
+        e.getValue().forEach(m -> children.add(mesh(m)));
+      } else {
+        children.add(nodes.size());
+        ArrayNode inside =
+            nodes.addObject().put("name", names.unique(e.getKey())).putArray("children");
+        e.getValue().forEach(m -> inside.add(mesh(m)));
+      }
     }
     if (!children.isEmpty()) {
       ArrayNode list = top.putArray("children");

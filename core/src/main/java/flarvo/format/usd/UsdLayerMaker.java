@@ -60,9 +60,22 @@ final class UsdLayerMaker {
     for (TrackerSet t : scene.trackers()) {
       root.children.add(trackers(t, top.identifier(t.name()), root.path));
     }
-    for (Mesh m : scene.meshes()) {
-      root.children.add(mesh(m, top.identifier(m.name()), root.path));
-    }
+    scene
+        .meshGroups()
+        .forEach(
+            (group, list) -> {
+              UsdPrim parent = root;
+              FileNames names = top;
+              if (!group.isEmpty()) {
+                parent = def("Scope", top.identifier(group), root.path);
+                originalName(parent, group);
+                root.children.add(parent);
+                names = new FileNames();
+              }
+              for (Mesh m : list) {
+                parent.children.add(mesh(m, names.identifier(m.name()), parent.path));
+              }
+            });
     if (scene.picture().isPresent()) {
       PictureSize p = scene.picture().get().value();
       UsdPrim settings = def("RenderSettings", top.identifier("picture"), root.path);

@@ -61,6 +61,7 @@ public final class LevelWork {
   private final ObjectProperty<Gauge.Kind> dropping = new SimpleObjectProperty<>();
   private final ObjectProperty<Sketch> sketching = new SimpleObjectProperty<>();
   private final ObservableList<Vec3> sketch = FXCollections.observableArrayList();
+  private final StringProperty group = new SimpleStringProperty("stand-ins");
   private final DoubleProperty boxHeight = new SimpleDoubleProperty(0.5);
   private final StringProperty chosen = new SimpleStringProperty("");
   private final StringProperty said = new SimpleStringProperty("");
@@ -196,6 +197,11 @@ public final class LevelWork {
     return sketch;
   }
 
+  /** Group that the next stand-ins are in. */
+  public StringProperty group() {
+    return group;
+  }
+
   /** Height in metres of boxes that are drawn. */
   public DoubleProperty boxHeight() {
     return boxHeight;
@@ -223,7 +229,7 @@ public final class LevelWork {
       box(standing().apply(corners.get(0)), standing().apply(corners.get(1)), boxHeight.get());
     } else {
       attempt(
-          () -> addStandIn(StandIn.card(staging().freeName("card"), "stand-ins", corners, eye())));
+          () -> addStandIn(StandIn.card(staging().freeName("card"), group.get(), corners, eye())));
     }
   }
 
@@ -481,7 +487,7 @@ public final class LevelWork {
                   .map(scene().places()::get)
                   .filter(java.util.Objects::nonNull)
                   .toList();
-          addStandIn(StandIn.card(staging().freeName("card"), "stand-ins", at, eye()));
+          addStandIn(StandIn.card(staging().freeName("card"), group.get(), at, eye()));
         });
   }
 
@@ -490,7 +496,7 @@ public final class LevelWork {
     attempt(
         () ->
             addStandIn(
-                StandIn.box(staging().freeName("box"), "stand-ins", a, b, height, standing())));
+                StandIn.box(staging().freeName("box"), group.get(), a, b, height, standing())));
   }
 
   /** A wall from the edge between the two selected trackers. */
@@ -512,7 +518,7 @@ public final class LevelWork {
           addStandIn(
               StandIn.wall(
                   staging().freeName("wall"),
-                  "stand-ins",
+                  group.get(),
                   at.get(0),
                   at.get(1),
                   height,

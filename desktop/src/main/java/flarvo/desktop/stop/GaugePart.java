@@ -29,6 +29,8 @@ final class GaugePart extends VBox {
   private final TextField turn = Fields.small("gauge-turn", "0°", "Turn of the gauge", 62);
   private final TextField height =
       Fields.small("stand-in-height", "0.5 m", "Height of boxes and walls", 74);
+  private final TextField group =
+      Fields.small("stand-in-group", "", "Group of the next stand-ins", 110);
   private final CheckBox corners = new CheckBox("Corners and middle as locators");
   private final Label slide = VetDesk.wrapped();
   private boolean filling;
@@ -61,6 +63,7 @@ final class GaugePart extends VBox {
     turn.setOnAction(e -> turned());
     slide.setId("slide");
     height.textProperty().addListener((o, a, b) -> boxHeight());
+    group.textProperty().bindBidirectional(level.group());
     corners.setId("stand-in-corners");
     corners.setOnAction(
         e ->
@@ -75,6 +78,7 @@ final class GaugePart extends VBox {
             Desk.heading("Stand-ins"),
             standIns(level),
             Desk.row("height", height),
+            Desk.row("group", group),
             Desk.heading("What is worked on"),
             new HBox(6, chosen, Fields.button("placed-remove", "Remove", level::removeChosen)),
             new HBox(6, new Label("size"), size, new Label("turn"), turn),

@@ -5,6 +5,7 @@ import flarvo.desktop.dispatch.DispatchDesk;
 import flarvo.desktop.find.Action;
 import flarvo.desktop.find.Finder;
 import flarvo.desktop.find.KeysCard;
+import flarvo.desktop.find.LevelActions;
 import flarvo.desktop.ladder.LadderView;
 import flarvo.desktop.ladder.Transport;
 import flarvo.desktop.line.LineBar;
@@ -464,6 +465,7 @@ public final class MainWindow {
             "",
             () -> session.vet().restore(session.vet().vetting().culled())));
     list.add(new Action("Take the solve as it came", "", session.vet()::useWhatCame));
+    LevelActions.add(list, session);
     list.add(new Action("Frame the selection", "F", this::frameSelection));
     list.add(new Action("Whole picture", "", picture::fit));
     list.add(new Action("Copy the picture as an image", "Ctrl+C", this::copyPicture));

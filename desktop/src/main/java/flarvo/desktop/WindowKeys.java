@@ -139,7 +139,7 @@ final class WindowKeys {
         return atVet(this::weigh);
       }
       case DELETE, BACK_SPACE -> {
-        if (atLevel(session.level()::removeChosen)) {
+        if (atLevel(session.build()::removeChosen)) {
           return true;
         }
         return atVet(() -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
@@ -150,11 +150,11 @@ final class WindowKeys {
       case ESCAPE -> {
         if (session.columns().table().get() != null) {
           session.columns().close();
-        } else if (session.level().dropping().get() != null
-            || session.level().sketching().get() != null) {
-          session.level().dropping().set(null);
-          session.level().sketching().set(null);
-          session.level().sketch().clear();
+        } else if (session.build().dropping().get() != null
+            || session.build().sketching().get() != null) {
+          session.build().dropping().set(null);
+          session.build().sketching().set(null);
+          session.build().sketch().clear();
         } else if (session.level().guess().get() != null) {
           session.level().leaveGuess();
         } else if (session.vet().marking().get()) {

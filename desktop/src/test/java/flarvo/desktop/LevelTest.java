@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import flarvo.desktop.level.Handles;
 import flarvo.desktop.level.Projector;
+import flarvo.desktop.picture.PictureView;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceSide;
 import flarvo.dispatch.Delivery;
@@ -121,7 +122,8 @@ class LevelTest extends WindowHarness {
     // Where that knob is, looked for as an eye would.
     for (double y = 4; y < view.getLayoutBounds().getHeight() && Double.isNaN(found); y += 4) {
       for (double x = 4; x < view.getLayoutBounds().getWidth(); x += 4) {
-        h.setRadius(view == window.space() ? window.space().discRadius() : 1);
+        h.setRadius(
+            view == window.space() ? window.space().discRadius() : PictureView.discRadius(to));
         if (h.at(to, x, y).orElse(null) == knob) {
           found = x;
           row = y;
@@ -205,7 +207,7 @@ class LevelTest extends WindowHarness {
       assertThat(corners)
           .anyMatch(c -> c.minus(level().apply(p)).length() < 0.03); // a pixel of the screen
     }
-    assertThat(session.level().sketching().get()).isNull();
+    assertThat(session.build().sketching().get()).isNull();
   }
 
   @Test
@@ -275,6 +277,9 @@ class LevelTest extends WindowHarness {
       assertThat(level().apply(post.foot()).minus(new Vec3(0.31, 0, 0.93)).length())
           .isLessThan(0.05);
     }
+    select("t018");
+    press(robot, "#placed-move");
+    assertThat(session.level().staging().gauges().get(1).tracker()).contains("t018");
     type(robot, "#gauge-size", "1'6\"");
     onWindow(() -> robot.lookup("#gauge-size").queryAs(TextField.class).getOnAction().handle(null));
     assertThat(session.level().staging().gauges().get(1).metres()).isCloseTo(0.4572, within(1e-9));
@@ -297,6 +302,18 @@ class LevelTest extends WindowHarness {
       onWindow(() -> {});
     }
     assertThat(session.level().staging().standIns()).hasSize(2);
+    // It goes to a tracker as a whole: its shape stays.
+    var before = session.level().staging().standIns().get(1);
+    select("t012");
+    press(robot, "#placed-move");
+    var moved = session.level().staging().standIns().get(1);
+    Vec3 by = moved.points().get(0).minus(before.points().get(0));
+    for (int i = 0; i < 8; i++) {
+      assertThat(moved.points().get(i).minus(before.points().get(i)).minus(by).length())
+          .isLessThan(1e-12);
+    }
+    Vec3 there = session.level().scene().places().get("t012");
+    assertThat(moved.points()).anyMatch(q -> q.minus(there).length() < 1e-12);
     press(robot, "#stand-in-extrude"); // a box drawn out by its first face
     select("t002", "t003");
     type(robot, "#locator-name", "mark");
@@ -330,9 +347,9 @@ class LevelTest extends WindowHarness {
     select("t020");
     onWindow(
         () -> {
-          session.level().dropping().set(Gauge.Kind.CRATE);
+          session.build().dropping().set(Gauge.Kind.CRATE);
           session
-              .level()
+              .build()
               .drop(java.util.Optional.empty(), session.level().scene().places().get("t020"));
         });
     Vec3 stood = level().apply(session.level().staging().gauges().get(0).foot());

@@ -54,7 +54,7 @@ public final class LevelLayer {
     for (StandIn i : s.standIns()) {
       standIns.add(Solid.of(i.mesh().map(shown::apply, false)));
     }
-    String chosen = session.level().chosen().get();
+    String chosen = session.build().chosen().get();
     for (int i = 0; i < standIns.size(); i++) {
       String name = s.standIns().get(i).name();
       Color c = name.equals(chosen) ? p.ink() : Color.web("#8FA8E8");

@@ -54,6 +54,18 @@ public final class WorldDrawing {
     }
   }
 
+  /** Metres between lines of the ground that suit a distance to look at it from: 1, or tens. */
+  public static double step(double distance) {
+    double step = 1;
+    while (distance > 60 * step && step < 1e6) {
+      step *= 10;
+    }
+    while (distance < 1.5 * step && step > 1e-6) {
+      step /= 10;
+    }
+    return step;
+  }
+
   /**
    * Squares of the ground about a place; every fifth line stronger.
    *
@@ -103,12 +115,19 @@ public final class WorldDrawing {
     g.setLineWidth((strong ? 1.4 : 0.8) + wider);
   }
 
+  /** With as many digits as it needs. */
+  public static String metres(double v) {
+    return java.math.BigDecimal.valueOf(v)
+            .round(new java.math.MathContext(6))
+            .stripTrailingZeros()
+            .toPlainString()
+        + " m";
+  }
+
   private void metres(double x, double z, double value) {
     to.project(x, 0, z, a);
     if (a[2] > NEAR) {
-      String text =
-          value == Math.rint(value) ? Long.toString((long) value) : Double.toString(value);
-      g.fillText(text + " m", a[0] + 3, a[1] - 3);
+      g.fillText(metres(value), a[0] + 3, a[1] - 3);
     }
   }
 

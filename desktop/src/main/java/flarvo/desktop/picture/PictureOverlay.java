@@ -80,14 +80,14 @@ final class PictureOverlay extends CanvasPane {
       return;
     }
     WorldDrawing w = new WorldDrawing(g, to);
-    double step = handles.radius() > 8 ? 5 : handles.radius() < 0.3 ? 0.1 : 1;
+    double step = WorldDrawing.step(4 * handles.radius());
     w.ground(p, Vec3.ZERO, step, 12, true);
     w.axes(handles.radius());
     layer.draw(g, p, to, view.held());
     g.setStroke(p.ink());
     g.setLineWidth(1.4);
     Vec3 last = null;
-    for (Vec3 v : session.level().sketch()) {
+    for (Vec3 v : session.build().sketch()) {
       Vec3 at = session.level().shown().apply(v);
       to.project(at, px);
       if (px[2] > 0) {

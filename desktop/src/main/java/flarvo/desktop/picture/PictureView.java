@@ -79,8 +79,8 @@ public final class PictureView extends CanvasPane {
     grip = new HandleDrag(session, handles, true);
     session.level().tried().addListener((o, a, b) -> over.redraw());
     session.level().reading().addListener((o, a, b) -> over.redraw());
-    session.level().chosen().addListener((o, a, b) -> over.redraw());
-    session.level().sketch().addListener((ListChangeListener<Object>) c -> over.redraw());
+    session.build().chosen().addListener((o, a, b) -> over.redraw());
+    session.build().sketch().addListener((ListChangeListener<Object>) c -> over.redraw());
     session.view().handlesShown().addListener((o, a, b) -> over.redraw());
     DragOrClick.install(
         this,
@@ -223,6 +223,11 @@ public final class PictureView extends CanvasPane {
     return grip.held();
   }
 
+  /** Of the disc with the knobs: as large in the picture whatever the scene's size. */
+  public static double discRadius(Projector to) {
+    return Math.max(1e-6, to.eye().length() / 4);
+  }
+
   /** The world as it is shown now, through the camera; null where there is none at that frame. */
   public Projector world(int frame) {
     Shot shot = session.shot().get();
@@ -242,12 +247,15 @@ public final class PictureView extends CanvasPane {
             OpticsTrack.constant(now, c.optics().at(frame)),
             Optional.empty());
     Placed at = placed(shot);
-    return new Projector(
-        new Pinhole(here, shot.picture()).at(frame),
-        pose.position(),
-        at.left(),
-        at.top(),
-        at.scale());
+    Projector to =
+        new Projector(
+            new Pinhole(here, shot.picture()).at(frame),
+            pose.position(),
+            at.left(),
+            at.top(),
+            at.scale());
+    handles.setRadius(discRadius(to));
+    return to;
   }
 
   /** Alt draws round trackers; without it the picture is moved. */
@@ -452,8 +460,8 @@ public final class PictureView extends CanvasPane {
       return;
     }
     Projector to = session.stop().get() == Stop.LEVEL ? world(frame) : null;
-    if (to != null && session.level().sketching().get() != null) {
-      session.level().sketchAt(to.eye(), to.ray(e.getX(), e.getY()));
+    if (to != null && session.build().sketching().get() != null) {
+      session.build().sketchAt(to.eye(), to.ray(e.getX(), e.getY()));
       return;
     }
     Pinhole pinhole = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
@@ -473,7 +481,7 @@ public final class PictureView extends CanvasPane {
         }
       }
     }
-    if (to != null && session.level().dropping().get() != null) {
+    if (to != null && session.build().dropping().get() != null) {
       drop(best, to, e);
       return;
     }
@@ -483,14 +491,14 @@ public final class PictureView extends CanvasPane {
   /** A gauge on the tracker under the pointer, or on the ground there. */
   private void drop(String tracker, Projector to, MouseEvent e) {
     if (tracker != null) {
-      session.level().drop(Optional.of(tracker), session.level().scene().places().get(tracker));
+      session.build().drop(Optional.of(tracker), session.level().scene().places().get(tracker));
       return;
     }
     session
-        .level()
+        .build()
         .under(to.eye(), to.ray(e.getX(), e.getY()), true)
         .ifPresentOrElse(
-            v -> session.level().drop(Optional.empty(), v),
+            v -> session.build().drop(Optional.empty(), v),
             () -> session.message().set("There is no ground under the pointer"));
   }
 }

@@ -62,6 +62,7 @@ public final class Session {
   private final Columns columns = new Columns(this);
   private final VetWork vet = new VetWork(this);
   private final LevelWork level = new LevelWork(this);
+  private final BuildWork build = new BuildWork(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
 
   /** What could not be opened because files are missing; the open shot is not touched by it. */
@@ -417,6 +418,11 @@ public final class Session {
   /** What is done at Level. */
   public LevelWork level() {
     return level;
+  }
+
+  /** What is built on the level. */
+  public BuildWork build() {
+    return build;
   }
 
   /** Deliveries on their way out. */

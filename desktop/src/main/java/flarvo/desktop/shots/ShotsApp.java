@@ -205,11 +205,11 @@ public final class ShotsApp extends Application {
         new Statement.OnGround(Set.of("t002", "t003", "t007", "t012", "t018", "t025", "t020"), 0));
     level.state(new Statement.Along("t002", "t003", SignedAxis.POSITIVE_X));
     level.state(new Statement.Distance("t002", "t003", 0.6));
-    level.box(new Vec3(-1.2, 0, -1.5), new Vec3(-0.5, 0, -0.9), 0.6);
+    session.build().box(new Vec3(-1.2, 0, -1.5), new Vec3(-0.5, 0, -0.9), 0.6);
     for (Gauge.Kind k : List.of(Gauge.Kind.TILE, Gauge.Kind.POST)) {
       String on = k == Gauge.Kind.TILE ? "t018" : "t020";
-      level.dropping().set(k);
-      level.drop(Optional.of(on), level.scene().places().get(on));
+      session.build().dropping().set(k);
+      session.build().drop(Optional.of(on), level.scene().places().get(on));
     }
   }
 

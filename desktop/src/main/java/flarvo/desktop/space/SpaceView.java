@@ -67,7 +67,7 @@ public final class SpaceView extends CanvasPane {
     grip = new HandleDrag(session, handles, false);
     session.level().tried().addListener((o, x, y) -> redraw());
     session.level().reading().addListener((o, x, y) -> redraw());
-    session.level().chosen().addListener((o, x, y) -> redraw());
+    session.build().chosen().addListener((o, x, y) -> redraw());
     session.view().handlesShown().addListener((o, x, y) -> redraw());
     session.errors().addListener((o, x, y) -> redraw());
     for (SpaceSide s : SpaceSide.values()) {
@@ -173,7 +173,7 @@ public final class SpaceView extends CanvasPane {
     }
     Projector to = world();
     WorldDrawing world = new WorldDrawing(g, to);
-    double step = eye.distance() > 60 ? 5 : eye.distance() < 1.5 ? 0.1 : 1;
+    double step = WorldDrawing.step(eye.distance());
     int reach = (int) Math.max(4, Math.min(40, eye.distance() * 1.4 / step));
     world.ground(p, eye.target(), step, reach, false);
     world.axes(step);
@@ -192,8 +192,7 @@ public final class SpaceView extends CanvasPane {
     }
     g.setFill(p.quiet());
     g.setFont(Font.font(Theme.WORDS, 12));
-    g.fillText(
-        "ground: one square is " + (step == 1 ? "1 m" : step == 5 ? "5 m" : "0.1 m"), 12, h - 12);
+    g.fillText("ground: one square is " + WorldDrawing.metres(step), 12, h - 12);
   }
 
   private void camera(

@@ -1,6 +1,6 @@
 package flarvo.desktop.stop;
 
-import flarvo.desktop.session.LevelWork;
+import flarvo.desktop.session.BuildWork;
 import flarvo.desktop.session.Session;
 import flarvo.stage.Gauge;
 import flarvo.stage.SlideReading;
@@ -38,15 +38,15 @@ final class GaugePart extends VBox {
   GaugePart(Session session) {
     super(6);
     this.session = session;
-    LevelWork level = session.level();
+    BuildWork build = session.build();
     FlowPane kinds = new FlowPane(6, 6);
     for (Gauge.Kind k : Gauge.Kind.values()) {
       ToggleButton b = new ToggleButton("Set a " + k.word());
       b.setId("gauge-" + k.word());
       b.setMinWidth(Region.USE_PREF_SIZE);
       b.getStyleClass().addAll("small-button", "marking-button");
-      b.setOnAction(e -> level.dropping().set(b.isSelected() ? k : null));
-      level.dropping().addListener((o, x, y) -> b.setSelected(y == k));
+      b.setOnAction(e -> build.dropping().set(b.isSelected() ? k : null));
+      build.dropping().addListener((o, x, y) -> b.setSelected(y == k));
       kinds.getChildren().add(b);
     }
     chosen.setId("placed");
@@ -56,71 +56,71 @@ final class GaugePart extends VBox {
     chosen.setOnAction(
         e -> {
           if (!filling && chosen.getValue() != null) {
-            level.chosen().set(chosen.getValue());
+            build.chosen().set(chosen.getValue());
           }
         });
     size.setOnAction(e -> resize());
     turn.setOnAction(e -> turned());
     slide.setId("slide");
     height.textProperty().addListener((o, a, b) -> boxHeight());
-    group.textProperty().bindBidirectional(level.group());
+    group.textProperty().bindBidirectional(build.group());
     corners.setId("stand-in-corners");
     corners.setOnAction(
         e ->
-            level.changeStandIn(
-                level.chosen().get(),
+            build.changeStandIn(
+                build.chosen().get(),
                 s -> s.withCorners(corners.isSelected()),
-                "corners of " + level.chosen().get()));
+                "corners of " + build.chosen().get()));
     getChildren()
         .addAll(
             Desk.heading("Gauges: click a tracker or the ground"),
             kinds,
             Desk.heading("Stand-ins"),
-            standIns(level),
+            standIns(build),
             Desk.row("height", height),
             Desk.row("group", group),
             Desk.heading("What is worked on"),
-            new HBox(6, chosen, Fields.button("placed-remove", "Remove", level::removeChosen)),
+            new HBox(6, chosen, Fields.button("placed-remove", "Remove", build::removeChosen)),
             new HBox(6, new Label("size"), size, new Label("turn"), turn),
-            changes(level),
+            changes(build),
             corners,
             slide);
-    level.chosen().addListener((o, a, b) -> fill());
+    build.chosen().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
     session.playhead().frame().addListener((o, a, b) -> slideLater());
     fill();
   }
 
-  private FlowPane standIns(LevelWork level) {
-    ToggleButton card = sketch("stand-in-draw", "Draw a card", LevelWork.Sketch.CARD);
-    ToggleButton box = sketch("stand-in-box", "Draw a box", LevelWork.Sketch.BOX);
+  private FlowPane standIns(BuildWork build) {
+    ToggleButton card = sketch("stand-in-draw", "Draw a card", BuildWork.Sketch.CARD);
+    ToggleButton box = sketch("stand-in-box", "Draw a box", BuildWork.Sketch.BOX);
     return new FlowPane(
         6,
         6,
-        Fields.button("stand-in-card", "Card through selected", level::card),
+        Fields.button("stand-in-card", "Card through selected", build::card),
         card,
         box,
         Fields.button(
             "stand-in-wall",
             "Wall from two selected",
-            () -> Fields.metres(session, height).ifPresent(level::wall)));
+            () -> Fields.metres(session, height).ifPresent(build::wall)));
   }
 
-  private ToggleButton sketch(String id, String text, LevelWork.Sketch what) {
+  private ToggleButton sketch(String id, String text, BuildWork.Sketch what) {
     ToggleButton b = new ToggleButton(text);
     b.setId(id);
     b.setMinWidth(Region.USE_PREF_SIZE);
     b.getStyleClass().addAll("small-button", "marking-button");
     b.setOnAction(
         e -> {
-          session.level().sketch().clear();
-          session.level().sketching().set(b.isSelected() ? what : null);
+          session.build().sketch().clear();
+          session.build().sketching().set(b.isSelected() ? what : null);
         });
-    session.level().sketching().addListener((o, x, y) -> b.setSelected(y == what));
+    session.build().sketching().addListener((o, x, y) -> b.setSelected(y == what));
     return b;
   }
 
-  private FlowPane changes(LevelWork level) {
+  private FlowPane changes(BuildWork build) {
     Button out =
         Fields.button(
             "stand-in-extrude",
@@ -129,38 +129,39 @@ final class GaugePart extends VBox {
                 Fields.metres(session, height)
                     .ifPresent(
                         m ->
-                            level.changeStandIn(
-                                level.chosen().get(),
-                                s -> s.extruded(m, level.standing()),
-                                "draw out " + level.chosen().get())));
+                            build.changeStandIn(
+                                build.chosen().get(),
+                                s -> s.extruded(m, session.level().standing()),
+                                "draw out " + build.chosen().get())));
     Button snap =
         Fields.button(
-            "stand-in-snap", "Snap a corner to selected", () -> level.snap(level.chosen().get()));
-    return new FlowPane(6, 6, out, snap);
+            "stand-in-snap", "Snap a corner to selected", () -> build.snap(build.chosen().get()));
+    Button move = Fields.button("placed-move", "Move it to selected", build::moveToSelected);
+    return new FlowPane(6, 6, move, out, snap);
   }
 
   private void boxHeight() {
     try {
       double m = flarvo.convention.Lengths.metres(height.getText());
-      session.level().boxHeight().set(m);
+      session.build().boxHeight().set(m);
     } catch (IllegalArgumentException e) {
       // half a number, while it is typed
     }
   }
 
   private void resize() {
-    String name = session.level().chosen().get();
+    String name = session.build().chosen().get();
     Fields.metres(session, size)
-        .ifPresent(m -> session.level().changeGauge(name, g -> g.sized(m), "size of " + name));
+        .ifPresent(m -> session.build().changeGauge(name, g -> g.sized(m), "size of " + name));
   }
 
   private void turned() {
-    String name = session.level().chosen().get();
+    String name = session.build().chosen().get();
     Fields.number(session, turn, "angle in degrees")
         .ifPresent(
             d ->
                 session
-                    .level()
+                    .build()
                     .changeGauge(name, g -> g.turned(Math.toRadians(d)), "turn " + name));
   }
 
@@ -169,7 +170,7 @@ final class GaugePart extends VBox {
     List<String> names = new ArrayList<>();
     session.level().staging().gauges().forEach(g -> names.add(g.name()));
     session.level().staging().standIns().forEach(s -> names.add(s.name()));
-    String name = session.level().chosen().get();
+    String name = session.build().chosen().get();
     if (!chosen.getItems().equals(names)) {
       chosen.getItems().setAll(names);
     }
@@ -200,8 +201,8 @@ final class GaugePart extends VBox {
     boolean some =
         session.state().get() != null
             && session.stop().get() == flarvo.desktop.session.Stop.LEVEL
-            && !session.level().chosen().get().isEmpty();
-    Optional<SlideReading> r = some ? session.level().slide() : Optional.empty();
+            && !session.build().chosen().get().isEmpty();
+    Optional<SlideReading> r = some ? session.build().slide() : Optional.empty();
     slide.setText(
         r.map(GaugePart::words)
             .orElse(

@@ -1,5 +1,6 @@
 package flarvo.desktop.stop;
 
+import flarvo.desktop.session.BuildWork;
 import flarvo.desktop.session.LevelWork;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
@@ -56,9 +57,9 @@ public final class LevelDesk extends Desk {
             new StatePart(session),
             new HandPart(session),
             new GaugePart(session));
-    locators(level);
+    locators(session.build());
     another();
-    depths(level);
+    depths(session.build());
     level.reading().addListener((o, a, b) -> fill());
     level.wrong().addListener((o, a, b) -> fill());
     level.guess().addListener((o, a, b) -> fill());
@@ -66,7 +67,7 @@ public final class LevelDesk extends Desk {
     fill();
   }
 
-  private void locators(LevelWork level) {
+  private void locators(BuildWork build) {
     TextField name = Fields.small("locator-name", "", "Name of the locators", 90);
     name.setPromptText("name");
     TextField group = Fields.small("locator-group", "locators", "Group of the locators", 90);
@@ -83,14 +84,14 @@ public final class LevelDesk extends Desk {
                     "Set locators",
                     () -> {
                       if (metres.getText().isBlank()) {
-                        level.locators(name.getText().trim(), group.getText(), level.suitingSize());
+                        build.locators(name.getText().trim(), group.getText(), build.suitingSize());
                       } else {
                         Fields.metres(session, metres)
                             .ifPresent(
-                                m -> level.locators(name.getText().trim(), group.getText(), m));
+                                m -> build.locators(name.getText().trim(), group.getText(), m));
                       }
                     }),
-                Fields.button("locators-clear", "Remove all", level::clearLocators)));
+                Fields.button("locators-clear", "Remove all", build::clearLocators)));
   }
 
   private void another() {
@@ -109,7 +110,7 @@ public final class LevelDesk extends Desk {
     }
   }
 
-  private void depths(LevelWork level) {
+  private void depths(BuildWork build) {
     TextField metres = Fields.small("depth-metres", "5 m", "Distance from the camera", 70);
     FlowPane ways =
         new FlowPane(
@@ -121,12 +122,12 @@ public final class LevelDesk extends Desk {
                 "Give distance",
                 () ->
                     Fields.metres(session, metres)
-                        .ifPresent(m -> level.depths(LevelWork.By.TYPED, m))),
+                        .ifPresent(m -> build.depths(BuildWork.By.TYPED, m))),
             Fields.button(
-                "depth-ground", "On the ground", () -> level.depths(LevelWork.By.GROUND, 0)),
+                "depth-ground", "On the ground", () -> build.depths(BuildWork.By.GROUND, 0)),
             Fields.button(
-                "depth-stand-in", "On the stand-in", () -> level.depths(LevelWork.By.STAND_IN, 0)),
-            Fields.button("depth-clear", "Take all back", level::clearDepths));
+                "depth-stand-in", "On the stand-in", () -> build.depths(BuildWork.By.STAND_IN, 0)),
+            Fields.button("depth-clear", "Take all back", build::clearDepths));
     getChildren().addAll(heading("Depth for a tripod's trackers"), ways);
     Region foot = new Region();
     foot.setMinHeight(12);

@@ -40,6 +40,9 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
 
   private static final double TELLING = 2;
 
+  /** A tracker itself and the four next to it. */
+  private static final int NEIGHBOURS = 5;
+
   static GroundDirection of(
       LevelScene scene,
       PlaneFit plane,
@@ -126,17 +129,18 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
   }
 
   private static void ways(double[] votes, PlaneFit plane, Rotation upright, List<Vec3> on) {
+    if (on.size() < 2) {
+      return;
+    }
+    Neighbours all = new Neighbours(on);
     for (Vec3 here : on) {
       // To the nearest few: a grid shows in its neighbours.
-      List<Vec3> near =
-          on.stream()
-              .filter(o -> !o.equals(here))
-              .sorted(java.util.Comparator.comparingDouble(o -> o.minus(here).length()))
-              .limit(4)
-              .toList();
-      for (Vec3 o : near) {
-        Vec3 d = o.minus(here);
-        vote(votes, upright.apply(d.minus(plane.normal().times(plane.normal().dot(d)))), 1);
+      for (int k : all.nearest(here, NEIGHBOURS)) {
+        Vec3 d = on.get(k).minus(here);
+        Vec3 flat = d.minus(plane.normal().times(plane.normal().dot(d)));
+        if (flat.length() > 0) {
+          vote(votes, upright.apply(flat), 1);
+        }
       }
     }
   }

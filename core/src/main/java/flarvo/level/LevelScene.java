@@ -13,8 +13,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 
-/** What levelling needs of a shot, in solve space: places by name, eyes, and what pixels say. */
+/**
+ * What levelling needs of a shot, in solve space: places by name, eyes, and what pixels say. Safe
+ * for use by several threads.
+ */
 public final class LevelScene {
 
   /** Frames that are looked at for an effect in pixels, at most. */
@@ -22,7 +26,7 @@ public final class LevelScene {
 
   private final Shot shot;
   private final Map<String, Vec3> places = new HashMap<>();
-  private final Map<String, Optional<Spread>> spreads = new HashMap<>();
+  private final Map<String, Optional<Spread>> spreads = new ConcurrentHashMap<>();
   private final List<Pose> poses = new ArrayList<>();
 
   public LevelScene(Shot shot) {

@@ -88,6 +88,9 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
       return new ProjectFile(file, root.path("name").asText("project"), shots);
     } catch (IllegalArgumentException e) {
       throw new InputError(file.toString(), "shots", e.getMessage(), ADVICE, e);
+    } catch (InputError e) {
+      // What refuses a number knows nothing of the file that it stands in.
+      throw new InputError(file.toString(), "shots", e.reason(), ADVICE, e);
     }
   }
 

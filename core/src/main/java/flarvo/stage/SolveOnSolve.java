@@ -1,5 +1,6 @@
 package flarvo.stage;
 
+import flarvo.level.Neighbours;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
@@ -366,30 +367,24 @@ public record SolveOnSolve(
       Map<String, Vec3> from, Map<String, Vec3> to, Similarity s) {
     List<String> a = new ArrayList<>(new TreeMap<>(from).keySet());
     List<String> b = new ArrayList<>(new TreeMap<>(to).keySet());
-    int[] nearestOfB = new int[b.size()];
-    double[] bestOfB = new double[b.size()];
-    Arrays.fill(bestOfB, Double.POSITIVE_INFINITY);
+    Map<String, String> out = new HashMap<>();
+    if (a.isEmpty() || b.isEmpty()) {
+      return out;
+    }
+    List<Vec3> there = b.stream().map(to::get).toList();
+    List<Vec3> here = a.stream().map(n -> s.apply(from.get(n))).toList();
+    Neighbours ofB = new Neighbours(there);
+    Neighbours ofA = new Neighbours(here);
     int[] nearestOfA = new int[a.size()];
     double[] bestOfA = new double[a.size()];
-    for (int i = 0; i < a.size(); i++) {
-      Vec3 v = s.apply(from.get(a.get(i)));
-      bestOfA[i] = Double.POSITIVE_INFINITY;
-      for (int k = 0; k < b.size(); k++) {
-        double d = v.minus(to.get(b.get(k))).length();
-        if (d < bestOfA[i]) {
-          bestOfA[i] = d;
-          nearestOfA[i] = k;
-        }
-        if (d < bestOfB[k]) {
-          bestOfB[k] = d;
-          nearestOfB[k] = i;
-        }
-      }
+    for (int i = 0; i < nearestOfA.length; i++) {
+      nearestOfA[i] = ofB.nearest(here.get(i), 1).get(0);
+      bestOfA[i] = here.get(i).minus(there.get(nearestOfA[i])).length();
     }
-    double limit = a.isEmpty() ? 0 : FAR * median(bestOfA);
-    Map<String, String> out = new HashMap<>();
-    for (int i = 0; i < a.size(); i++) {
-      if (!b.isEmpty() && nearestOfB[nearestOfA[i]] == i && bestOfA[i] <= limit) {
+    double limit = FAR * median(bestOfA);
+    for (int i = 0; i < nearestOfA.length; i++) {
+      boolean mutual = ofA.nearest(there.get(nearestOfA[i]), 1).get(0) == i;
+      if (mutual && bestOfA[i] <= limit) {
         out.put(a.get(i), b.get(nearestOfA[i]));
       }
     }

@@ -82,7 +82,8 @@ class StagingKeptTest {
       assertThat(bad).as(change[0]).isNotEqualTo(good);
       assertThatThrownBy(() -> ProjectFile.parse(Path.of("p.json"), bad))
           .as(change[1])
-          .isInstanceOf(InputError.class);
+          .isInstanceOf(InputError.class)
+          .hasMessageContaining("p.json");
     }
   }
 }

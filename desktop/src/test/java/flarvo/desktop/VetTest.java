@@ -124,6 +124,26 @@ class VetTest extends WindowHarness {
   }
 
   @Test
+  void theLimitIsTypedAndTheDeskCountsAnew(FxRobot robot) throws Exception {
+    TextField limit = robot.lookup("#error-limit").queryAs(TextField.class);
+    assertThat(limit.getText()).isEqualTo("1.00 px");
+    onWindow(
+        () -> {
+          limit.setText("0.35 px");
+          limit.getOnAction().handle(null);
+        });
+    assertThat(session.view().errorLimitPx().get()).isEqualTo(0.35);
+    onWindow(
+        () -> {
+          limit.setText("little");
+          limit.getOnAction().handle(null);
+        });
+    assertThat(session.view().errorLimitPx().get()).isEqualTo(0.35);
+    assertThat(limit.getText()).isEqualTo("0.35 px");
+    assertThat(message(robot)).contains("over 0");
+  }
+
+  @Test
   @SuppressWarnings("unchecked")
   void aGroupHasItsOwnDotsEverywhere(FxRobot robot) throws Exception {
     Set<String> some = Set.of("t001", "t002", "t003");

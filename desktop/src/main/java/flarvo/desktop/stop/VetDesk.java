@@ -15,6 +15,7 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
+import javafx.scene.control.TextField;
 import javafx.scene.layout.Region;
 
 /** How good the solve is, and what makes it better, in the order of work. */
@@ -22,6 +23,8 @@ public final class VetDesk extends Desk {
 
   /** A field of the picture is worth a word when it is empty for this share of the shot. */
   private static final double HOLE = 0.5;
+
+  private static final double MOST_LIMIT_PX = 1000;
 
   private final Session session;
   private final Label all = number("");
@@ -63,7 +66,8 @@ public final class VetDesk extends Desk {
             new PathPart(session),
             new LatePart(session),
             new GroupPart(session),
-            heading("Drawing"));
+            heading("Drawing"),
+            row("Limit, typed", limit()));
     slider("Limit", 0.05, 5, session.view().errorLimitPx(), "%.2f px");
     slider("Whiskers", 1, 50, session.view().whiskers(), "× %.0f");
     trails(session.view().trails());
@@ -101,6 +105,27 @@ public final class VetDesk extends Desk {
         (o, a, b) -> now.setText(String.format(Locale.ROOT, format, b.doubleValue())));
     getChildren().addAll(row(name, now), s);
     s.setAccessibleText(name);
+  }
+
+  /** The graph's line can be dragged too; all three are one number. */
+  private TextField limit() {
+    DoubleProperty px = session.view().errorLimitPx();
+    TextField f =
+        Fields.small("error-limit", "", "Limit of the error in pixels, as the graph's line", 78);
+    Runnable show = () -> f.setText(String.format(Locale.ROOT, "%.2f px", px.get()));
+    show.run();
+    px.addListener((o, a, b) -> show.run());
+    f.setOnAction(
+        e -> {
+          String t = f.getText().trim().replaceAll("\\s*px$", "");
+          if (t.matches("[0-9]*\\.?[0-9]+") && Double.parseDouble(t) > 0) {
+            px.set(Math.min(MOST_LIMIT_PX, Double.parseDouble(t)));
+          } else {
+            session.message().set("A limit is a number of pixels over 0, such as 0.8");
+          }
+          show.run();
+        });
+    return f;
   }
 
   private void trails(IntegerProperty value) {

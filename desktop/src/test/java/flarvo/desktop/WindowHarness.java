@@ -20,6 +20,9 @@ import org.testfx.util.WaitForAsyncUtils;
 @ExtendWith(ApplicationExtension.class)
 abstract class WindowHarness {
 
+  /** Generous: a test waits for what it needs, also on a machine that does much else. */
+  private static final int LIMIT_SECONDS = 240;
+
   @TempDir Path dir;
 
   Session session;
@@ -51,7 +54,7 @@ abstract class WindowHarness {
   /** The condition is asked on the window's thread, where everything that it may look at lives. */
   static void await(Callable<Boolean> condition) throws Exception {
     WaitForAsyncUtils.waitFor(
-        60, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
+        LIMIT_SECONDS, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
     WaitForAsyncUtils.waitForFxEvents();
   }
 

@@ -198,6 +198,7 @@ public final class Session {
   }
 
   /** Claims are weighed anew beside everything else; only the newest answer counts. */
+  @SuppressWarnings("ReferenceEquality") // an answer for another shot's files is not this one's
   private void weigh(ShotState s) {
     if (s.received().isEmpty()) {
       ledger.set(null);
@@ -207,7 +208,11 @@ public final class Session {
         "Weighing claims",
         p -> LedgerMaker.of(s.received().get(), s.rulings()),
         made -> {
-          if (state.get() != null && state.get().rulings().equals(s.rulings())) {
+          boolean current =
+              state.get() != null
+                  && state.get().rulings().equals(s.rulings())
+                  && state.get().received().orElse(null) == s.received().get();
+          if (current) {
             ledger.set(made);
           }
         },

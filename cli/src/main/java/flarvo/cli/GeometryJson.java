@@ -19,7 +19,7 @@ final class GeometryJson {
   private GeometryJson() {}
 
   static void add(ObjectNode o, ReceivedFile r) {
-    CameraAxes axes = r.format().settle(Dialect.CANONICAL).spoken().camera();
+    CameraAxes axes = r.format().nearestSupported(Dialect.CANONICAL).spoken().camera();
     for (int i = 0; i < r.scene().cameras().size(); i++) {
       FileCamera c = r.scene().cameras().get(i);
       ArrayNode poses = ((ObjectNode) o.get("cameras").get(i)).putArray("poses");

@@ -6,8 +6,8 @@ import flarvo.convention.SpaceChange;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
-import flarvo.format.Said;
 import flarvo.format.SceneFormat;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.PlateRole;
@@ -40,7 +40,7 @@ public final class Dispatcher {
    */
   public static Sent send(Shot shot, Delivery delivery, Path file, Progress progress) {
     SceneFormat format = delivery.format();
-    Dialect spoken = format.settle(delivery.dialect()).spoken();
+    Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
     List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
@@ -63,12 +63,12 @@ public final class Dispatcher {
       Shot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
     SpaceChange change = spoken.spaceChange(shot.picture());
     FileScene.Builder b = new FileScene.Builder();
-    b.rate = Said.said(map.recipientRate(), "");
-    b.range = Said.said(map.recipientFrames(), "");
-    b.picture = Said.said(shot.picture(), "");
-    b.unit = Said.said(spoken.unit(), "");
-    b.up = Said.said(spoken.world().up(), "");
-    b.handedness = Said.said(spoken.handedness(), "");
+    b.rate = Sourced.said(map.recipientRate(), "");
+    b.range = Sourced.said(map.recipientFrames(), "");
+    b.picture = Sourced.said(shot.picture(), "");
+    b.unit = Sourced.said(spoken.unit(), "");
+    b.up = Sourced.said(spoken.world().up(), "");
+    b.handedness = Sourced.said(spoken.handedness(), "");
     b.world = spoken.world();
     if (delivery.contents().camera()) {
       ShotCamera camera =

@@ -18,9 +18,9 @@ public final class Losses {
   private Losses() {}
 
   public static List<Note> of(Shot shot, SceneFormat format, Dialect to) {
-    List<Note> notes = new ArrayList<>(format.settle(to).notes());
+    List<Note> notes = new ArrayList<>(format.nearestSupported(to).notes());
     Optional<ShotCamera> camera = shot.camera();
-    Dialect spoken = format.settle(to).spoken();
+    Dialect spoken = format.nearestSupported(to).spoken();
     if (camera.isPresent()
         && spoken.film().shift() == LensShift.IGNORED
         && isShifted(camera.get())) {

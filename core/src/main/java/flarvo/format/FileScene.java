@@ -24,12 +24,12 @@ import java.util.Optional;
  * @param world all three axes, for formats that state them; {@code up} alone otherwise
  */
 public record FileScene(
-    Optional<Said<Rate>> rate,
-    Optional<Said<FrameRange>> range,
-    Optional<Said<PictureSize>> picture,
-    Optional<Said<LinearUnit>> unit,
-    Optional<Said<SignedAxis>> up,
-    Optional<Said<Handedness>> handedness,
+    Optional<Sourced<Rate>> rate,
+    Optional<Sourced<FrameRange>> range,
+    Optional<Sourced<PictureSize>> picture,
+    Optional<Sourced<LinearUnit>> unit,
+    Optional<Sourced<SignedAxis>> up,
+    Optional<Sourced<Handedness>> handedness,
     Optional<WorldAxes> world,
     List<FileCamera> cameras,
     List<TrackerSet> trackers,
@@ -62,12 +62,12 @@ public record FileScene(
 
   /** Collects a scene while a file is read. */
   public static final class Builder {
-    public Said<Rate> rate;
-    public Said<FrameRange> range;
-    public Said<PictureSize> picture;
-    public Said<LinearUnit> unit;
-    public Said<SignedAxis> up;
-    public Said<Handedness> handedness;
+    public Sourced<Rate> rate;
+    public Sourced<FrameRange> range;
+    public Sourced<PictureSize> picture;
+    public Sourced<LinearUnit> unit;
+    public Sourced<SignedAxis> up;
+    public Sourced<Handedness> handedness;
     public WorldAxes world;
     public final List<FileCamera> cameras = new ArrayList<>();
     public final List<TrackerSet> trackers = new ArrayList<>();

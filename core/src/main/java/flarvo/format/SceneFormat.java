@@ -25,7 +25,7 @@ public interface SceneFormat {
   boolean recognises(byte[] head);
 
   /** The nearest to a dialect that this format can state. */
-  Settlement settle(Dialect wanted);
+  Settlement nearestSupported(Dialect wanted);
 
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
@@ -54,7 +54,7 @@ public interface SceneFormat {
   /**
    * Writes a scene that already is in the spoken dialect's space and frames.
    *
-   * @param spoken what {@link #settle} returned
+   * @param spoken what {@link #nearestSupported} returned
    * @return what had to be changed for this scene
    */
   List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)

@@ -184,7 +184,7 @@ final class LevelFit {
           g[i] -= row[i] * r;
         }
       }
-      double[] z = shortest(n, g, sized ? UNKNOWNS : UNKNOWNS - 1);
+      double[] z = minimumNorm(n, g, sized ? UNKNOWNS : UNKNOWNS - 1);
       double length = 0;
       for (double v : z) {
         length += v * v;
@@ -220,7 +220,7 @@ final class LevelFit {
   }
 
   /** The shortest z that solves the first {@code m} unknowns of {@code n z = g} best. */
-  private static double[] shortest(double[] n, double[] g, int m) {
+  private static double[] minimumNorm(double[] n, double[] g, int m) {
     double[] inverse = pseudoInverse(n, m);
     double[] z = new double[UNKNOWNS];
     for (int i = 0; i < m; i++) {

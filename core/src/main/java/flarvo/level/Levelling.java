@@ -198,22 +198,13 @@ public final class Levelling {
         t.add(Equations.Y);
       }
       if (f.size() == 1) {
-        out.add(shortest(start.rotation().apply(f.get(0)), t.get(0)).after(start.rotation()));
+        out.add(
+            Rotation.between(start.rotation().apply(f.get(0)), t.get(0)).after(start.rotation()));
       } else if (!f.isEmpty()) {
         out.add(flarvo.scene.SimilarityFit.turnOf(f, t));
       }
     }
     return out;
-  }
-
-  private static Rotation shortest(Vec3 from, Vec3 to) {
-    Vec3 axis = from.cross(to);
-    if (axis.length() < 1e-12) {
-      return from.dot(to) > 0
-          ? Rotation.IDENTITY
-          : Rotation.about(Math.abs(to.y()) < 0.9 ? Equations.Y : Equations.X, Math.PI);
-    }
-    return Rotation.about(axis.normalized(), Math.atan2(axis.length(), from.dot(to)));
   }
 
   /** Normal of the plane through what is stated to be on the ground, in solve space. */

@@ -9,7 +9,6 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.Optional;
 import java.util.UUID;
 
@@ -24,9 +23,6 @@ public final class Recovery {
   public Recovery(Path userFolder) {
     this.folder = userFolder.resolve("recovery");
   }
-
-  /** What was left of a project, and when. */
-  public record Left(ProjectFile project, Instant at) {}
 
   private Path copyOf(Path project) {
     String key = project.toAbsolutePath().normalize().toString();
@@ -48,7 +44,7 @@ public final class Recovery {
   }
 
   /** Empty where nothing was left, or what was left says the same as the project. */
-  public Optional<Left> left(ProjectFile project) {
+  public Optional<RecoveredWork> recovered(ProjectFile project) {
     Path copy = copyOf(project.file());
     if (!Files.isRegularFile(copy)) {
       return Optional.empty();
@@ -57,7 +53,7 @@ public final class Recovery {
       ProjectFile kept = ProjectFile.parse(project.file(), TextSource.read(copy, ReadLimits.USUAL));
       return kept.equals(project)
           ? Optional.empty()
-          : Optional.of(new Left(kept, Files.getLastModifiedTime(copy).toInstant()));
+          : Optional.of(new RecoveredWork(kept, Files.getLastModifiedTime(copy).toInstant()));
     } catch (InputError e) {
       return Optional.empty(); // a copy that was cut off helps nobody
     } catch (IOException e) {

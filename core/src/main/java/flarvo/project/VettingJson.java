@@ -13,8 +13,8 @@ import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
 import flarvo.vet.LatePoint;
-import flarvo.vet.RadialRest;
 import flarvo.vet.RefinedSolve;
+import flarvo.vet.ResidualDistortion;
 import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import java.util.ArrayList;
@@ -91,7 +91,7 @@ final class VettingJson {
       optics.add(q.focalLengthMm()).add(q.filmWidthMm()).add(q.filmHeightMm());
       optics.add(q.principalXMm()).add(q.principalYMm());
     }
-    if (!s.rest().equals(RadialRest.NONE)) {
+    if (!s.rest().equals(ResidualDistortion.NONE)) {
       o.putArray("lensTerms").add(s.rest().k1()).add(s.rest().k2());
     }
     ObjectNode points = o.putObject("points");
@@ -183,7 +183,7 @@ final class VettingJson {
     return new RefinedSolve(
         new ShotCamera(n.path("camera").asText("camera"), track, lens, Optional.empty()),
         points,
-        rest.length == 2 ? new RadialRest(rest[0], rest[1]) : RadialRest.NONE,
+        rest.length == 2 ? new ResidualDistortion(rest[0], rest[1]) : ResidualDistortion.NONE,
         n.path("tripod").asBoolean(false),
         n.path("how").asText());
   }

@@ -5,7 +5,7 @@ import flarvo.convention.FrameMap;
 import flarvo.convention.LinearUnit;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
@@ -50,7 +50,7 @@ final class Checks {
     this.meshes = meshes;
     this.source = source;
     this.scene = file.scene();
-    this.spoken = file.format().settle(to).spoken();
+    this.spoken = file.format().nearestSupported(to).spoken();
     this.map = map;
     this.cameras = cameras;
     this.trackers = trackers;
@@ -71,7 +71,7 @@ final class Checks {
     return out;
   }
 
-  private <T> void stated(String name, T expected, Optional<Said<T>> found) {
+  private <T> void stated(String name, T expected, Optional<Sourced<T>> found) {
     stated(name, expected, found, Object::toString);
   }
 
@@ -79,7 +79,7 @@ final class Checks {
   private <T> void stated(
       String name,
       T expected,
-      Optional<Said<T>> found,
+      Optional<Sourced<T>> found,
       java.util.function.Function<T, String> word) {
     if (found.isPresent()) {
       T value = found.get().value();

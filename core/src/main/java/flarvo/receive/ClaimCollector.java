@@ -3,7 +3,7 @@ package flarvo.receive;
 import flarvo.convention.FilmBack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -82,7 +82,8 @@ final class ClaimCollector {
               add(
                   Fact.PIXEL_ASPECT,
                   source,
-                  new Said<>(a, p.assumed() || a == 1, a == 1 ? "square unless told" : p.place()),
+                  new Sourced<>(
+                      a, p.assumed() || a == 1, a == 1 ? "square unless told" : p.place()),
                   number(a));
             });
     s.up().ifPresent(u -> add(Fact.UP_AXIS, source, u, u.value().toString()));
@@ -238,7 +239,7 @@ final class ClaimCollector {
             Fact.FRAME_COUNT, source, r.count(), Integer.toString(r.count()), assumed, place));
   }
 
-  private <T> void add(Fact fact, String source, Said<T> said, String text) {
+  private <T> void add(Fact fact, String source, Sourced<T> said, String text) {
     claims.add(new Claim(fact, source, said.value(), text, said.assumed(), said.place()));
   }
 

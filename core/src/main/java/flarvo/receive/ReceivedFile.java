@@ -12,8 +12,8 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
 import flarvo.format.SceneFormat;
+import flarvo.format.Sourced;
 import flarvo.format.TextSource;
 import flarvo.format.table.MappedTable;
 import flarvo.format.table.TableMapping;
@@ -134,9 +134,9 @@ public record ReceivedFile(
   }
 
   private Dialect stated() {
-    Dialect d = format.settle(from.orElse(Dialect.CANONICAL)).spoken();
+    Dialect d = format.nearestSupported(from.orElse(Dialect.CANONICAL)).spoken();
     if (scene.unit().isPresent()) {
-      Said<LinearUnit> unit = scene.unit().get();
+      Sourced<LinearUnit> unit = scene.unit().get();
       boolean counts = !unit.assumed() || from.isEmpty();
       // A pixel space keeps its origin as long as the stated unit agrees with it.
       if (counts && !unit.value().equals(d.unit())) {
@@ -148,7 +148,7 @@ public record ReceivedFile(
       return said || from.isEmpty() ? d.withWorld(scene.world().get()) : d;
     }
     if (scene.up().isPresent()) {
-      Said<SignedAxis> up = scene.up().get();
+      Sourced<SignedAxis> up = scene.up().get();
       boolean counts = !up.assumed() || from.isEmpty();
       if (counts && d.world().up() != up.value()) {
         d = d.withWorld(up.value() == SignedAxis.POSITIVE_Z ? Z_UP : WorldAxes.CANONICAL);

@@ -1,7 +1,7 @@
 package flarvo.receive;
 
 import flarvo.format.FileNames;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.Observations;
@@ -193,13 +193,14 @@ public record ReceivedSet(
         .findFirst();
   }
 
-  private <T> Optional<T> said(java.util.function.Function<ReceivedFile, Optional<Said<T>>> fact) {
-    List<Said<T>> all = files.stream().map(fact).flatMap(Optional::stream).toList();
+  private <T> Optional<T> said(
+      java.util.function.Function<ReceivedFile, Optional<Sourced<T>>> fact) {
+    List<Sourced<T>> all = files.stream().map(fact).flatMap(Optional::stream).toList();
     return all.stream()
         .filter(s -> !s.assumed())
         .findFirst()
         .or(() -> all.stream().findFirst())
-        .map(Said::value);
+        .map(Sourced::value);
   }
 
   /** Names must tell trackers apart across all groups; a repeated one is numbered. */

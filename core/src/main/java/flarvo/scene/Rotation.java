@@ -39,6 +39,23 @@ public record Rotation(double w, double x, double y, double z) {
   }
 
   /**
+   * The shortest rotation that takes one direction to another. Opposite directions have no single
+   * one: theirs is half a turn about Y, or about X where they lie along Y.
+   *
+   * @param from unit length
+   * @param to unit length
+   */
+  public static Rotation between(Vec3 from, Vec3 to) {
+    Vec3 axis = from.cross(to);
+    if (axis.length() < 1e-12) {
+      return from.dot(to) > 0
+          ? IDENTITY
+          : about(Math.abs(to.y()) < 0.9 ? new Vec3(0, 1, 0) : new Vec3(1, 0, 0), Math.PI);
+    }
+    return about(axis.normalized(), Math.atan2(axis.length(), from.dot(to)));
+  }
+
+  /**
    * From an orthonormal matrix of determinant +1, row by row: {@code m[3 * row + column]}.
    *
    * @throws IllegalArgumentException when the matrix is a reflection or far from orthonormal

@@ -22,11 +22,11 @@ public final class Measures {
   private final Reprojection errors;
   private final List<TrackerMeasure> trackers;
   private final Map<String, TrackerMeasure> byName = new HashMap<>();
-  private final Cover cover;
+  private final Coverage cover;
   private final PathJumps jumps;
 
   private Measures(
-      Reprojection errors, List<TrackerMeasure> trackers, Cover cover, PathJumps jumps) {
+      Reprojection errors, List<TrackerMeasure> trackers, Coverage cover, PathJumps jumps) {
     this.errors = errors;
     this.trackers = List.copyOf(trackers);
     this.cover = cover;
@@ -58,7 +58,7 @@ public final class Measures {
                 place.measured(t.names().get(i), t.position(i))));
       }
     }
-    return Optional.of(new Measures(errors.get(), list, Cover.of(shot), PathJumps.of(shot)));
+    return Optional.of(new Measures(errors.get(), list, Coverage.of(shot), PathJumps.of(shot)));
   }
 
   public Reprojection errors() {
@@ -74,7 +74,7 @@ public final class Measures {
     return Optional.ofNullable(byName.get(name));
   }
 
-  public Cover cover() {
+  public Coverage cover() {
     return cover;
   }
 

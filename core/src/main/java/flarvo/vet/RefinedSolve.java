@@ -17,7 +17,11 @@ import java.util.Map;
  * @param how one line for diary and desk
  */
 public record RefinedSolve(
-    ShotCamera camera, Map<String, Vec3> points, RadialRest rest, boolean tripod, String how) {
+    ShotCamera camera,
+    Map<String, Vec3> points,
+    ResidualDistortion rest,
+    boolean tripod,
+    String how) {
 
   public RefinedSolve {
     points = Map.copyOf(points);

@@ -136,7 +136,7 @@ final class ShotBundle {
         bridged(PoseTrack.of(frames, f -> back.apply(adjusted.pose(f - frames.first()))));
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(adjusted, f - frames.first(), f));
     ShotCamera moved = camera.withPoses(poses).withOptics(optics);
-    RadialRest rest = new RadialRest(adjusted.k1(), adjusted.k2());
+    ResidualDistortion rest = new ResidualDistortion(adjusted.k1(), adjusted.k2());
     Map<String, Vec3> places = new HashMap<>();
     Map<String, Vec3> before = positions();
     for (int j = 0; j < names.size(); j++) {

@@ -50,7 +50,7 @@ public final class SolveInPlace {
                 OpticsTrack.of(old.frames(), f -> made.optics().at(made.frames().clamp(f))));
     Map<String, Vec3> out = new HashMap<>();
     places.forEach((n, p) -> out.put(n, lay.apply(p)));
-    return new RefinedSolve(camera, out, RadialRest.NONE, kind.tripod(), how);
+    return new RefinedSolve(camera, out, ResidualDistortion.NONE, kind.tripod(), how);
   }
 
   private static java.util.Optional<Similarity> fitted(List<Vec3> from, List<Vec3> to) {

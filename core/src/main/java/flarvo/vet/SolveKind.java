@@ -69,7 +69,7 @@ public record SolveKind(boolean tripod, double turnPx, double freePx) {
     }
     boolean zoom = !shot.camera().get().optics().isConstant();
     Adjustment turned =
-        TurnFit.fit(
+        RotationOnlyFit.fit(
             free.bundle,
             free.tracks,
             zoom ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT,

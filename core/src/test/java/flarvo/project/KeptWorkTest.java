@@ -43,14 +43,14 @@ class KeptWorkTest {
     Recovery r = new Recovery(dir.resolve("home"));
     ProjectFile saved = project(dir.resolve("p.json"), "24");
     saved.save();
-    assertThat(r.left(saved)).isEmpty();
+    assertThat(r.recovered(saved)).isEmpty();
     r.keep(project(dir.resolve("p.json"), "25"));
-    assertThat(r.left(saved).orElseThrow().project().shots().get(0).rulings())
+    assertThat(r.recovered(saved).orElseThrow().project().shots().get(0).rulings())
         .containsEntry("rate", "25");
-    assertThat(r.left(project(dir.resolve("p.json"), "25"))).isEmpty();
-    assertThat(r.left(project(dir.resolve("other.json"), "24"))).isEmpty();
+    assertThat(r.recovered(project(dir.resolve("p.json"), "25"))).isEmpty();
+    assertThat(r.recovered(project(dir.resolve("other.json"), "24"))).isEmpty();
     r.forget(saved.file());
-    assertThat(r.left(saved)).isEmpty();
+    assertThat(r.recovered(saved)).isEmpty();
   }
 
   @Test
@@ -62,7 +62,7 @@ class KeptWorkTest {
       Path copy = files.findFirst().orElseThrow();
       Files.writeString(copy, Files.readString(copy).substring(0, 40));
     }
-    assertThat(r.left(p)).isEmpty();
+    assertThat(r.recovered(p)).isEmpty();
   }
 
   @Test

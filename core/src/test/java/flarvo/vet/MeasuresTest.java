@@ -178,7 +178,7 @@ class MeasuresTest {
         }
       }
     }
-    Cover c = Cover.of(SHOT.withObservations(right.build()));
+    Coverage c = Coverage.of(SHOT.withObservations(right.build()));
     assertThat(c.holds(0, 0, 1020)).isFalse();
     assertThat(c.holes(50).stream().filter(h -> h.column() < 2).count()).isEqualTo(8);
     assertThat(c.holes(50).get(0).where()).containsAnyOf("left", "right", "middle");

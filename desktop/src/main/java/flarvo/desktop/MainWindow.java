@@ -13,19 +13,19 @@ import flarvo.desktop.manifest.ManifestPane;
 import flarvo.desktop.picture.PictureView;
 import flarvo.desktop.proof.DriftGraph;
 import flarvo.desktop.proof.ProofDesk;
-import flarvo.desktop.receive.ColumnsView;
 import flarvo.desktop.receive.DiaryCard;
 import flarvo.desktop.receive.LedgerView;
-import flarvo.desktop.receive.LeftWork;
+import flarvo.desktop.receive.RecoveredWorkBanner;
+import flarvo.desktop.receive.TableImportView;
 import flarvo.desktop.receive.TextFiles;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceView;
 import flarvo.desktop.status.StatusBar;
-import flarvo.desktop.stop.ColumnsDesk;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.LevelDesk;
 import flarvo.desktop.stop.ReceiveDesk;
+import flarvo.desktop.stop.TableImportDesk;
 import flarvo.desktop.stop.VetDesk;
 import flarvo.desktop.vet.TrackerTable;
 import flarvo.desktop.vet.VetGraph;
@@ -78,9 +78,9 @@ public final class MainWindow {
   private final KeysCard keys = new KeysCard();
   private final Label empty = new Label();
   private final LedgerView ledger;
-  private final ColumnsView columns;
+  private final TableImportView columns;
   private ScrollPane columnsDesk;
-  private final LeftWork leftWork;
+  private final RecoveredWorkBanner leftWork;
   private final DiaryCard diary;
   private final TextFiles texts;
 
@@ -96,8 +96,8 @@ public final class MainWindow {
     space.setFocusTraversable(true);
     ledger = new LedgerView(session);
     ledger.setFocusTraversable(true);
-    columns = new ColumnsView(session);
-    leftWork = new LeftWork(session);
+    columns = new TableImportView(session);
+    leftWork = new RecoveredWorkBanner(session);
     viewers.getChildren().addAll(picture, space, ledger, empty, columns, leftWork);
     // What is hidden in it, such as the ledger, must not hold the divider.
     viewers.setMinSize(120, 120);
@@ -118,7 +118,7 @@ public final class MainWindow {
     session.view().viewersShown().addListener((o, a, b) -> arrange());
     session.view().tableShown().addListener((o, a, b) -> arrange());
     session.view().pictureAlone().addListener((o, a, b) -> arrange());
-    session.columns().table().addListener((o, a, b) -> arrange());
+    session.tableImport().table().addListener((o, a, b) -> arrange());
     session
         .state()
         .addListener(
@@ -165,7 +165,7 @@ public final class MainWindow {
     boolean shown = session.view().spaceShown().get();
     boolean viewing = picture.isFocused() || space.isFocused() || ledger.isFocused();
     boolean weighing = stop == Stop.RECEIVE && session.state().get() != null;
-    boolean naming = stop == Stop.RECEIVE && session.columns().table().get() != null;
+    boolean naming = stop == Stop.RECEIVE && session.tableImport().table().get() != null;
     columns.setVisible(naming);
     ledger.setVisible(weighing && !naming && !session.view().viewersShown().get());
     boolean both = stop == Stop.LEVEL && !session.view().pictureAlone().get();
@@ -220,7 +220,7 @@ public final class MainWindow {
 
   private ScrollPane columnsDesk() {
     if (columnsDesk == null) {
-      columnsDesk = scroll(new ColumnsDesk(session));
+      columnsDesk = scroll(new TableImportDesk(session));
     }
     return columnsDesk;
   }
@@ -262,7 +262,7 @@ public final class MainWindow {
   }
 
   private String recent() {
-    List<Path> list = session.keeper().recent();
+    List<Path> list = session.autosave().recent();
     if (list.isEmpty()) {
       return "";
     }
@@ -378,7 +378,7 @@ public final class MainWindow {
     if (c.hasFiles()) {
       session.open(c.getFiles().stream().map(File::toPath).toList());
     } else if (c.hasString()) {
-      session.columns().paste(c.getString());
+      session.tableImport().paste(c.getString());
     } else {
       session.message().set("The clipboard holds neither files nor text");
     }
@@ -477,7 +477,8 @@ public final class MainWindow {
     list.add(new Action("Take all proposals of the ledger", "Ctrl+R", session::takeProposals));
     list.add(new Action("Paste a table", "Ctrl+V", this::paste));
     for (Path t : session.tables()) {
-      list.add(new Action("Columns of " + t.getFileName(), "", () -> session.columns().open(t)));
+      list.add(
+          new Action("Columns of " + t.getFileName(), "", () -> session.tableImport().open(t)));
     }
     list.add(new Action("Copy the ledger as text", "", ledger::copy));
     list.add(new Action("Copy the diary as text", "", this::copyDiary));
@@ -487,7 +488,7 @@ public final class MainWindow {
     if (!session.missing().isEmpty()) {
       list.add(new Action("Find missing files", "", this::findMissing));
     }
-    for (Path p : session.keeper().recent()) {
+    for (Path p : session.autosave().recent()) {
       list.add(new Action("Open recent " + shortName(p), "", () -> session.open(List.of(p))));
     }
     session

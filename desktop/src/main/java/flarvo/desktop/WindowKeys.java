@@ -99,7 +99,7 @@ final class WindowKeys {
       return false;
     }
     if (focus instanceof TextInputControl) {
-      if (e.getCode() == KeyCode.ESCAPE && session.columns().table().get() == null) {
+      if (e.getCode() == KeyCode.ESCAPE && session.tableImport().table().get() == null) {
         window.picture().requestFocus();
         return true;
       }
@@ -148,8 +148,8 @@ final class WindowKeys {
         return atVet(() -> session.vet().restore(Set.copyOf(session.selection())));
       }
       case ESCAPE -> {
-        if (session.columns().table().get() != null) {
-          session.columns().close();
+        if (session.tableImport().table().get() != null) {
+          session.tableImport().close();
         } else if (session.build().dropping().get() != null
             || session.build().sketching().get() != null) {
           session.build().dropping().set(null);

@@ -3,8 +3,8 @@ package flarvo.desktop;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.session.Columns;
 import flarvo.desktop.session.Session;
+import flarvo.desktop.session.TableImport;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.TableColumn;
 import flarvo.project.UserFolder;
@@ -56,12 +56,12 @@ class ColumnsTest {
     session.close();
   }
 
-  private Columns.Outcome outcome() {
-    return session.columns().outcome().get();
+  private TableImport.Outcome outcome() {
+    return session.tableImport().outcome().get();
   }
 
   private boolean settled() {
-    return outcome() != null && outcome().mapping().equals(session.columns().draft().get());
+    return outcome() != null && outcome().mapping().equals(session.tableImport().draft().get());
   }
 
   private void openTracks(FxRobot robot) throws Exception {
@@ -93,7 +93,7 @@ class ColumnsTest {
     robot.clickOn("#sign-2");
     await(() -> settled() && outcome().medianPx() > 100);
     robot.clickOn("#columns-use");
-    await(() -> session.columns().table().get() == null);
+    await(() -> session.tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().x(0)).isNegative();
     assertThat(session.undoTitle()).contains("read mer_030_cart_tracks.txt by its columns");
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
@@ -114,10 +114,10 @@ class ColumnsTest {
     assertThat(outcome().medianPx()).as("seven frames late").isGreaterThan(5);
     robot.clickOn("#columns-name").write("cart tracks").type(KeyCode.ENTER);
     await(() -> Files.exists(home.resolve("mappings.json")));
-    assertThat(session.columns().saved()).extracting(m -> m.name()).contains("cart tracks");
+    assertThat(session.tableImport().saved()).extracting(m -> m.name()).contains("cart tracks");
     int first = session.state().get().shot().observations().frame(0);
     robot.clickOn("#columns-leave");
-    await(() -> session.columns().table().get() == null);
+    await(() -> session.tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().frame(0)).isEqualTo(first);
     // The next shot of that sender is read by what was kept.
     WaitForAsyncUtils.asyncFx(
@@ -136,8 +136,8 @@ class ColumnsTest {
           Clipboard.getSystemClipboard().setContent(c);
         });
     robot.press(KeyCode.CONTROL).type(KeyCode.V).release(KeyCode.CONTROL);
-    await(() -> session.columns().table().get() != null && settled());
-    assertThat(session.columns().draft().get().columns())
+    await(() -> session.tableImport().table().get() != null && settled());
+    assertThat(session.tableImport().draft().get().columns())
         .containsExactly(
             TableColumn.of(ColumnRole.TRACKER),
             TableColumn.of(ColumnRole.X),
@@ -156,7 +156,7 @@ class ColumnsTest {
     Files.writeString(bare, "1 0.0 1.5 4.0 0.5 0 0 35.0\n2 0.1 1.5 4.0 0.5 0 0 35.0\n");
     Files.writeString(home.resolve("shot.txt"), "Plates 1920x1080, frames 1-2\n");
     WaitForAsyncUtils.asyncFx(() -> session.open(List.of(bare, home.resolve("shot.txt"))));
-    await(() -> session.columns().table().get() != null && settled());
+    await(() -> session.tableImport().table().get() != null && settled());
     assertThat(outcome().why()).contains("film back");
     robot.clickOn("#columns-film").write("24x13.5").type(KeyCode.ENTER);
     await(() -> settled() && outcome().file().isPresent());

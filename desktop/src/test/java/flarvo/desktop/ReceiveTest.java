@@ -156,7 +156,7 @@ class ReceiveTest {
     await(() -> session.message().get().startsWith("Opened"));
     await(() -> open() == 0);
     assertThat(errorPx()).isLessThan(0.5);
-    assertThat(session.keeper().recent()).contains(file);
+    assertThat(session.autosave().recent()).contains(file);
   }
 
   @Test
@@ -187,7 +187,7 @@ class ReceiveTest {
     await(() -> kept.toFile().list() != null && kept.toFile().list().length == 1);
     // As after a crash: the project is opened again and the copy is still there.
     WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
-    await(() -> session.keeper().left().get() != null);
+    await(() -> session.autosave().recovered().get() != null);
     await(() -> open() == 5);
     robot.clickOn("#bring-back");
     await(() -> open() == 0);

@@ -38,7 +38,7 @@ public final class AbcFormat implements SceneFormat {
   }
 
   @Override
-  public Settlement settle(Dialect wanted) {
+  public Settlement nearestSupported(Dialect wanted) {
     return Settlement.rightHanded(wanted, CameraAxes.CANONICAL, "Alembic", " by custom");
   }
 

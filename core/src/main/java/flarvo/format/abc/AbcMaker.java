@@ -7,7 +7,7 @@ import flarvo.format.ByteSink;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
@@ -57,8 +57,8 @@ final class AbcMaker {
     this.scene = scene;
     this.spoken = spoken;
     this.progress = progress;
-    this.rate = scene.rate().map(Said::value).orElseThrow();
-    this.range = scene.range().map(Said::value).orElseThrow();
+    this.rate = scene.rate().map(Sourced::value).orElseThrow();
+    this.range = scene.range().map(Sourced::value).orElseThrow();
   }
 
   List<Note> notes() {

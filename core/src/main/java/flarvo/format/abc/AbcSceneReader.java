@@ -7,7 +7,7 @@ import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -56,9 +56,9 @@ final class AbcSceneReader {
 
   FileScene read() {
     if (from.equals(Dialect.CANONICAL)) { // nobody said how the sender speaks
-      out.up = Said.assumed(SignedAxis.POSITIVE_Y, "the format's custom");
+      out.up = Sourced.assumed(SignedAxis.POSITIVE_Y, "the format's custom");
     }
-    out.handedness = Said.assumed(Handedness.RIGHT, "the format's custom");
+    out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's custom");
     out.rate = rate();
     cameras = new AbcCameraReader(file, out.rate.value(), limits, out.notes);
     AbcArchive.AbcObject root = archive.object();
@@ -72,19 +72,19 @@ final class AbcSceneReader {
       FrameRange r = out.cameras.get(0).camera().frames();
       out.range =
           r.count() > 1
-              ? Said.said(r, "the times of the samples")
-              : Said.assumed(r, "the times of the samples");
+              ? Sourced.said(r, "the times of the samples")
+              : Sourced.assumed(r, "the times of the samples");
     }
     return out.build();
   }
 
   /** As the writer stated it, else from samples at even times. */
-  private Said<Rate> rate() {
+  private Sourced<Rate> rate() {
     String stated = archive.metadata.get(RATE_KEY);
     if (stated != null) {
       Optional<Rate> said = rateOf(number(stated));
       if (said.isPresent()) {
-        return Said.said(said.get(), RATE_KEY);
+        return Sourced.said(said.get(), RATE_KEY);
       }
       out.notes.add(Note.ignored(RATE_KEY, "'" + stated + "' is no rate"));
     }
@@ -94,11 +94,11 @@ final class AbcSceneReader {
       if (cycle > 1e-4 && cycle < 1) {
         Optional<Rate> even = rateOf(rounded(1 / cycle));
         if (even.isPresent()) {
-          return Said.said(even.get(), "the times of the samples");
+          return Sourced.said(even.get(), "the times of the samples");
         }
       }
     }
-    return Said.assumed(Rate.FPS_24, "the format's fallback");
+    return Sourced.assumed(Rate.FPS_24, "the format's fallback");
   }
 
   private static double number(String text) {

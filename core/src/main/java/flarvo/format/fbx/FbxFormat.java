@@ -24,7 +24,7 @@ abstract class FbxFormat implements SceneFormat {
   }
 
   @Override
-  public final Settlement settle(Dialect wanted) {
+  public final Settlement nearestSupported(Dialect wanted) {
     return Settlement.rightHanded(wanted, CAMERA, "FBX", ", as every importer expects");
   }
 

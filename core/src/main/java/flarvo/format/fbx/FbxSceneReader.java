@@ -8,7 +8,7 @@ import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -132,7 +132,7 @@ final class FbxSceneReader {
     // Small numbers are a ratio such as 16:9, not a size.
     if (out.picture == null && width >= 64 && height >= 64 && width < 1e6 && height < 1e6) {
       out.picture =
-          Said.said(
+          Sourced.said(
               new PictureSize(
                   (int) width,
                   (int) height,
@@ -161,8 +161,8 @@ final class FbxSceneReader {
       boolean silent = !settings.has("UpAxis");
       out.world = world;
       String place = silent ? "the format's fallback" : "GlobalSettings";
-      out.up = new Said<>(up, silent, place + (silent ? "" : ".UpAxis"));
-      out.handedness = new Said<>(world.handedness(), silent, place);
+      out.up = new Sourced<>(up, silent, place + (silent ? "" : ".UpAxis"));
+      out.handedness = new Sourced<>(world.handedness(), silent, place);
     } catch (IllegalArgumentException e) {
       throw new InputError(file, "GlobalSettings", e.getMessage(), "Ask for the file again", e);
     }
@@ -177,10 +177,10 @@ final class FbxSceneReader {
     return SignedAxis.of(index, sign);
   }
 
-  private Said<LinearUnit> unit(FbxObject settings) {
+  private Sourced<LinearUnit> unit(FbxObject settings) {
     double cm = settings.number("UnitScaleFactor", 1);
     try {
-      return new Said<>(
+      return new Sourced<>(
           new LinearUnit(cm / 100),
           !settings.has("UnitScaleFactor"),
           settings.has("UnitScaleFactor")
@@ -192,23 +192,23 @@ final class FbxSceneReader {
     }
   }
 
-  private Said<Rate> rate(FbxObject settings) {
+  private Sourced<Rate> rate(FbxObject settings) {
     int mode = (int) settings.number("TimeMode", 0);
     if (mode == FbxTime.CUSTOM) {
       double custom = settings.number("CustomFrameRate", -1);
       try {
-        return Said.said(Rate.fromDouble(custom), "GlobalSettings.CustomFrameRate");
+        return Sourced.said(Rate.fromDouble(custom), "GlobalSettings.CustomFrameRate");
       } catch (IllegalArgumentException e) {
         throw new InputError(
             file, "GlobalSettings.CustomFrameRate", e.getMessage(), "Give --rate", e);
       }
     }
     return FbxTime.rateOf(mode)
-        .map(r -> Said.said(r, "GlobalSettings.TimeMode"))
-        .orElseGet(() -> Said.assumed(Rate.FPS_30, "the format's fallback"));
+        .map(r -> Sourced.said(r, "GlobalSettings.TimeMode"))
+        .orElseGet(() -> Sourced.assumed(Rate.FPS_30, "the format's fallback"));
   }
 
-  private Said<FrameRange> range(FbxObject settings, Rate rate) {
+  private Sourced<FrameRange> range(FbxObject settings, Rate rate) {
     double start = settings.number("TimeSpanStart", Double.NaN);
     double stop = settings.number("TimeSpanStop", Double.NaN);
     if (Double.isNaN(start) || Double.isNaN(stop)) {
@@ -226,6 +226,6 @@ final class FbxSceneReader {
     if (Math.abs(first) > 1e8 || last - first + 1 > limits.mostFrames()) {
       return null; // a time span of years is a default, not a shot
     }
-    return Said.said(new FrameRange((int) first, (int) last), "GlobalSettings.TimeSpanStart");
+    return Sourced.said(new FrameRange((int) first, (int) last), "GlobalSettings.TimeSpanStart");
   }
 }

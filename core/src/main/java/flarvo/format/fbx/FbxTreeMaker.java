@@ -5,8 +5,8 @@ import flarvo.convention.EulerTrack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
 import flarvo.format.ShotCentre;
+import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
@@ -49,8 +49,8 @@ final class FbxTreeMaker {
     this.spoken = spoken;
     this.progress = progress;
     this.out = new FbxTree();
-    this.rate = scene.rate().map(Said::value).orElseThrow();
-    this.range = scene.range().map(Said::value).orElseThrow();
+    this.rate = scene.rate().map(Sourced::value).orElseThrow();
+    this.range = scene.range().map(Sourced::value).orElseThrow();
   }
 
   /** What had to be changed; known once the tree is made. */

@@ -83,7 +83,7 @@ public final class GltfFormat implements SceneFormat {
   }
 
   @Override
-  public Settlement settle(Dialect wanted) {
+  public Settlement nearestSupported(Dialect wanted) {
     List<Note> notes = new ArrayList<>();
     if (!wanted.world().equals(WorldAxes.CANONICAL)) {
       notes.add(

@@ -7,8 +7,8 @@ import flarvo.format.ByteSink;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
 import flarvo.format.ShotCentre;
+import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
@@ -53,8 +53,8 @@ final class GltfMaker {
   GltfMaker(FileScene scene, Progress progress) {
     this.scene = scene;
     this.progress = progress;
-    this.rate = scene.rate().map(Said::value).orElseThrow();
-    FrameRange range = scene.range().map(Said::value).orElseThrow();
+    this.rate = scene.rate().map(Sourced::value).orElseThrow();
+    FrameRange range = scene.range().map(Sourced::value).orElseThrow();
     this.firstFrame = Math.min(0, range.first());
     this.origin = ShotCentre.of(scene, 1).orElse(Vec3.ZERO);
   }

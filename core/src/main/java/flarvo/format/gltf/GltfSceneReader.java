@@ -17,7 +17,7 @@ import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.MatrixPose;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -76,9 +76,9 @@ final class GltfSceneReader {
   }
 
   FileScene read(Optional<String> take) {
-    out.up = Said.assumed(SignedAxis.POSITIVE_Y, "the format's rule");
-    out.unit = Said.assumed(new LinearUnit(1), "the format's rule");
-    out.handedness = Said.assumed(Handedness.RIGHT, "the format's rule");
+    out.up = Sourced.assumed(SignedAxis.POSITIVE_Y, "the format's rule");
+    out.unit = Sourced.assumed(new LinearUnit(1), "the format's rule");
+    out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's rule");
     animation(take);
     out.rate = rate();
     for (NodeModel n : model.getNodeModels()) {
@@ -88,7 +88,7 @@ final class GltfSceneReader {
     }
     out.trackers.addAll(trackers.sets());
     if (!out.cameras.isEmpty()) {
-      out.range = Said.said(out.cameras.get(0).camera().frames(), "the times of the keys");
+      out.range = Sourced.said(out.cameras.get(0).camera().frames(), "the times of the keys");
     }
     return out.build();
   }
@@ -137,7 +137,7 @@ final class GltfSceneReader {
   }
 
   /** From even keys; a file says no rate of its own. */
-  private Said<Rate> rate() {
+  private Sourced<Rate> rate() {
     double[] longest = {};
     for (Map<String, GltfCurve> m : curves.values()) {
       for (GltfCurve c : m.values()) {
@@ -157,13 +157,13 @@ final class GltfSceneReader {
           double open = 2 * Math.ulp((float) longest[n - 1]) / (longest[n - 1] - longest[0]);
           Rate usual = usual(1 / each, Math.min(MOST_OPEN, open));
           Rate r = usual != null ? usual : Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
-          return Said.said(r, "the times of the keys");
+          return Sourced.said(r, "the times of the keys");
         } catch (IllegalArgumentException e) {
           out.notes.add(Note.assumed("", "the keys are even, but at no rate"));
         }
       }
     }
-    return Said.assumed(Rate.FPS_24, "the format's fallback");
+    return Sourced.assumed(Rate.FPS_24, "the format's fallback");
   }
 
   private void visit(NodeModel n, String group, int depth) {

@@ -42,7 +42,7 @@ public final class SceneJsonFormat implements SceneFormat {
   }
 
   @Override
-  public Settlement settle(Dialect wanted) {
+  public Settlement nearestSupported(Dialect wanted) {
     boolean same = wanted.camera().equals(CameraAxes.CANONICAL);
     return new Settlement(
         wanted.withCamera(CameraAxes.CANONICAL),

@@ -11,7 +11,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
@@ -174,16 +174,16 @@ final class SceneJsonReader {
           switch (name) {
             case "schema" -> schema[0] = text();
             case "version" -> version(whole(number()));
-            case "rate" -> out.rate = Said.said(Rate.parse(text()), name);
+            case "rate" -> out.rate = Sourced.said(Rate.parse(text()), name);
             case "frames" -> {
               double[] f = numbers(2);
-              out.range = Said.said(new FrameRange(whole(f[0]), whole(f[1])), name);
+              out.range = Sourced.said(new FrameRange(whole(f[0]), whole(f[1])), name);
             }
             case "picture" -> {
               double[] p = numbers(3);
-              out.picture = Said.said(new PictureSize(whole(p[0]), whole(p[1]), p[2]), name);
+              out.picture = Sourced.said(new PictureSize(whole(p[0]), whole(p[1]), p[2]), name);
             }
-            case "metresPerUnit" -> out.unit = Said.said(new LinearUnit(number()), name);
+            case "metresPerUnit" -> out.unit = Sourced.said(new LinearUnit(number()), name);
             case "axes" -> object(axis -> axes.put(axis, SignedAxis.parse(text())));
             case "plate" -> plate();
             case "cameras" -> cameras();
@@ -212,8 +212,8 @@ final class SceneJsonReader {
       throw new IllegalArgumentException("axes want right, up and away");
     }
     out.world = new WorldAxes(axes.get("right"), axes.get("up"), axes.get("away"));
-    out.up = Said.said(out.world.up(), "axes");
-    out.handedness = Said.said(out.world.handedness(), "axes");
+    out.up = Sourced.said(out.world.up(), "axes");
+    out.handedness = Sourced.said(out.world.handedness(), "axes");
   }
 
   private void plate() throws IOException {

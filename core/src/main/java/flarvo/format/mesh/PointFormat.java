@@ -18,7 +18,7 @@ import org.joml.Matrix4d;
 abstract class PointFormat implements SceneFormat {
 
   @Override
-  public final Settlement settle(Dialect wanted) {
+  public final Settlement nearestSupported(Dialect wanted) {
     return new Settlement(wanted, List.of());
   }
 

@@ -4,7 +4,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.format.TextSource;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -77,8 +77,8 @@ public final class MappedTable {
   }
 
   private FileScene read() {
-    out.unit = mapping.unit().map(u -> Said.said(u, PLACE)).orElse(null);
-    out.up = mapping.up().map(u -> Said.said(u, PLACE)).orElse(null);
+    out.unit = mapping.unit().map(u -> Sourced.said(u, PLACE)).orElse(null);
+    out.up = mapping.up().map(u -> Sourced.said(u, PLACE)).orElse(null);
     switch (mapping.kind().orElseThrow()) {
       case CAMERA -> camera();
       case TRACKS -> tracks();
@@ -151,7 +151,7 @@ public final class MappedTable {
     } catch (IllegalArgumentException e) {
       throw new InputError(cells.file(), "", e.getMessage(), "Mend the table or its mapping", e);
     }
-    out.range = Said.assumed(new FrameRange(first, last), "the rows' frames");
+    out.range = Sourced.assumed(new FrameRange(first, last), "the rows' frames");
   }
 
   /** One place a tracker; where it is given at every frame, as beside 2D tracks, the first. */
@@ -211,7 +211,7 @@ public final class MappedTable {
         mapping.focal() == FocalReading.MILLIMETRES
             ? new FileCamera(camera, rows.given(), 0, true, true)
             : FileCamera.byVerticalAngle(camera, rows.given(), 0));
-    out.range = Said.said(rows.frames(), "the frames of its rows");
+    out.range = Sourced.said(rows.frames(), "the frames of its rows");
     if (rows.given() < rows.span()) {
       out.notes.add(
           Note.assumed(

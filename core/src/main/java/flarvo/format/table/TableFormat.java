@@ -5,9 +5,9 @@ import flarvo.convention.EulerTrack;
 import flarvo.convention.LensShift;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
 import flarvo.format.SceneFormat;
 import flarvo.format.Settlement;
+import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
@@ -89,7 +89,7 @@ public final class TableFormat implements SceneFormat {
   }
 
   @Override
-  public Settlement settle(Dialect wanted) {
+  public Settlement nearestSupported(Dialect wanted) {
     return new Settlement(wanted, List.of());
   }
 
@@ -162,10 +162,10 @@ public final class TableFormat implements SceneFormat {
     text.write("# rotation: " + d.rotationOrder() + ", " + d.angles().word() + "\n");
     text.write("# shift: " + d.film().shift().word() + ", " + d.film().shiftUnit().word() + "\n");
     if (scene.rate().isPresent()) {
-      text.write("# rate: " + scene.rate().map(Said::value).get() + "\n");
+      text.write("# rate: " + scene.rate().map(Sourced::value).get() + "\n");
     }
     if (scene.picture().isPresent()) {
-      text.write("# picture: " + scene.picture().map(Said::value).get() + "\n");
+      text.write("# picture: " + scene.picture().map(Sourced::value).get() + "\n");
     }
     text.write("# rows: " + c.frames().count() + "\n");
   }

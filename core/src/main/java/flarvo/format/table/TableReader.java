@@ -5,7 +5,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
@@ -66,13 +66,13 @@ final class TableReader {
     return out.build();
   }
 
-  private <T> Optional<Said<T>> stated(TableFile t, String key, Function<String, T> parse) {
+  private <T> Optional<Sourced<T>> stated(TableFile t, String key, Function<String, T> parse) {
     Optional<String> text = t.comment(key);
     if (text.isEmpty()) {
       return Optional.empty();
     }
     try {
-      return Optional.of(Said.said(parse.apply(text.get()), "comment '" + key + "'"));
+      return Optional.of(Sourced.said(parse.apply(text.get()), "comment '" + key + "'"));
     } catch (IllegalArgumentException e) {
       throw new InputError(t.file(), "comment '" + key + "'", e.getMessage(), "", e);
     }
@@ -101,7 +101,7 @@ final class TableReader {
     } catch (IllegalArgumentException e) {
       throw new InputError(t.file(), "", e.getMessage(), "Mend the table", e);
     }
-    out.range = Said.assumed(range, "the rows' frames");
+    out.range = Sourced.assumed(range, "the rows' frames");
   }
 
   private void trackers(TableFile t) {
@@ -143,7 +143,7 @@ final class TableReader {
             0,
             film,
             focal));
-    out.range = Said.said(rows.frames(), "column frame");
+    out.range = Sourced.said(rows.frames(), "column frame");
     if (rows.given() < rows.span()) {
       out.notes.add(
           Note.assumed(

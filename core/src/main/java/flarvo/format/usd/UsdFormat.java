@@ -19,7 +19,7 @@ import java.util.List;
 abstract class UsdFormat implements SceneFormat {
 
   @Override
-  public final Settlement settle(Dialect wanted) {
+  public final Settlement nearestSupported(Dialect wanted) {
     List<Note> notes = new ArrayList<>();
     WorldAxes world = wanted.world();
     if (world.up() != SignedAxis.POSITIVE_Y && world.up() != SignedAxis.POSITIVE_Z) {

@@ -5,7 +5,7 @@ import flarvo.convention.EulerTrack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
@@ -98,8 +98,8 @@ final class UsdLayerMaker {
       data.put("plateRole", scene.plate().get().role().word());
       m.put("customLayerData", data);
     }
-    FrameRange range = scene.range().map(Said::value).orElseThrow();
-    Rate rate = scene.rate().map(Said::value).orElseThrow();
+    FrameRange range = scene.range().map(Sourced::value).orElseThrow();
+    Rate rate = scene.rate().map(Sourced::value).orElseThrow();
     m.put("defaultPrim", "shot");
     m.put("endTimeCode", (double) range.last());
     m.put("framesPerSecond", rate.toDouble());

@@ -8,7 +8,7 @@ import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -62,7 +62,7 @@ final class UsdSceneReader {
     time = new UsdTime(layer.metadata, file, limits);
     out.rate = time.rate;
     out.range = time.range;
-    out.handedness = Said.assumed(Handedness.RIGHT, "the format's rule");
+    out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's rule");
     out.up = up(layer.metadata.get("upAxis"));
     out.unit = unit(layer.metadata.get("metersPerUnit"));
     firstCode = time.range == null ? 0 : time.codeOf(time.range.value().first());
@@ -76,7 +76,7 @@ final class UsdSceneReader {
     unknown.forEach(
         (type, n) -> out.notes.add(Note.ignored("", n + " × " + type + " not understood")));
     if (out.range == null && !out.cameras.isEmpty()) {
-      out.range = Said.assumed(out.cameras.get(0).camera().frames(), "the camera's samples");
+      out.range = Sourced.assumed(out.cameras.get(0).camera().frames(), "the camera's samples");
     }
     return out.build();
   }
@@ -204,7 +204,7 @@ final class UsdSceneReader {
     double pixel = aspect == null ? 1 : evaluator.number(prim, aspect, firstCode);
     try {
       out.picture =
-          Said.said(
+          Sourced.said(
               new PictureSize((int) r[0], (int) r[1], pixel), "<" + prim.path + ".resolution>");
     } catch (IllegalArgumentException e) {
       throw new InputError(file, "<" + prim.path + ".resolution>", e.getMessage(), "", e);
@@ -219,23 +219,23 @@ final class UsdSceneReader {
     }
   }
 
-  private Said<SignedAxis> up(Object said) {
+  private Sourced<SignedAxis> up(Object said) {
     if (said == null) {
-      return Said.assumed(SignedAxis.POSITIVE_Y, "the schema's fallback");
+      return Sourced.assumed(SignedAxis.POSITIVE_Y, "the schema's fallback");
     }
     if (said.equals("Y") || said.equals("Z")) {
-      return Said.said(SignedAxis.parse((String) said), "upAxis");
+      return Sourced.said(SignedAxis.parse((String) said), "upAxis");
     }
     throw new InputError(file, "upAxis", "'" + said + "' is no up axis; Y or Z are", "");
   }
 
-  private Said<LinearUnit> unit(Object said) {
+  private Sourced<LinearUnit> unit(Object said) {
     if (said == null) {
-      return Said.assumed(new LinearUnit(FALLBACK_METRES_PER_UNIT), "the schema's fallback");
+      return Sourced.assumed(new LinearUnit(FALLBACK_METRES_PER_UNIT), "the schema's fallback");
     }
     double metres = said instanceof Double d ? d : Double.NaN;
     try {
-      return Said.said(new LinearUnit(metres), "metersPerUnit");
+      return Sourced.said(new LinearUnit(metres), "metersPerUnit");
     } catch (IllegalArgumentException e) {
       throw new InputError(file, "metersPerUnit", e.getMessage(), "Ask for the file again", e);
     }

@@ -1,7 +1,7 @@
 package flarvo.format.usd;
 
 import flarvo.format.ReadLimits;
-import flarvo.format.Said;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Rate;
@@ -13,8 +13,8 @@ final class UsdTime {
   /** How far from a whole frame a sample may lie and still be on the grid, in frames. */
   private static final double GRID = 1e-6;
 
-  final Said<Rate> rate;
-  final Said<FrameRange> range; // null when the layer does not say
+  final Sourced<Rate> rate;
+  final Sourced<FrameRange> range; // null when the layer does not say
   private final double codesPerFrame;
   private final String file;
   private final ReadLimits limits;
@@ -25,11 +25,11 @@ final class UsdTime {
     Double fps = number(metadata, "framesPerSecond");
     Double tcps = number(metadata, "timeCodesPerSecond");
     if (fps != null) {
-      rate = Said.said(rate(fps, "framesPerSecond"), "framesPerSecond");
+      rate = Sourced.said(rate(fps, "framesPerSecond"), "framesPerSecond");
     } else if (tcps != null) {
-      rate = Said.said(rate(tcps, "timeCodesPerSecond"), "timeCodesPerSecond");
+      rate = Sourced.said(rate(tcps, "timeCodesPerSecond"), "timeCodesPerSecond");
     } else {
-      rate = Said.assumed(Rate.FPS_24, "the schema's fallback");
+      rate = Sourced.assumed(Rate.FPS_24, "the schema's fallback");
     }
     if (tcps != null) {
       rate(tcps, "timeCodesPerSecond"); // refused here when it is no rate
@@ -47,7 +47,7 @@ final class UsdTime {
           "the range ends at " + end + " before it starts at " + start + ": zero frames",
           "Ask for the file again");
     } else {
-      range = Said.said(range(start, end), "startTimeCode, endTimeCode");
+      range = Sourced.said(range(start, end), "startTimeCode, endTimeCode");
     }
   }
 

@@ -11,8 +11,8 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.vet.RotationOnlyFit;
 import flarvo.vet.SolveKind;
-import flarvo.vet.TurnFit;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.Adjustment;
 import flarvo.vet.adjust.Bundle;
@@ -199,14 +199,14 @@ public final class Resolve {
         focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT;
     Turned best = null;
     for (double f : focals()) {
-      Bundle start = TurnFit.start(optics(f), tracks);
-      Turned t = turned(TurnFit.fit(start, tracks, focal, QUICK_ROUNDS, progress));
+      Bundle start = RotationOnlyFit.start(optics(f), tracks);
+      Turned t = turned(RotationOnlyFit.fit(start, tracks, focal, QUICK_ROUNDS, progress));
       best = best == null || t.medianPx < best.medianPx ? t : best;
     }
     if (best.medianPx > HOPELESS_TRIPOD_PX) {
       return best;
     }
-    return turned(TurnFit.fit(best.bundle, tracks, focal, 3 * QUICK_ROUNDS, progress));
+    return turned(RotationOnlyFit.fit(best.bundle, tracks, focal, 3 * QUICK_ROUNDS, progress));
   }
 
   private Turned turned(Adjustment a) {
@@ -215,10 +215,10 @@ public final class Resolve {
   }
 
   /** A reconstruction, or why there is none. */
-  private record Freed(Growth growth, String why) {}
+  private record Freed(IncrementalReconstruction growth, String why) {}
 
   private Freed freed() {
-    Freed best = new Freed(null, "no two frames share " + FirstPair.FEWEST_SHARED + " trackers");
+    Freed best = new Freed(null, "no two frames share " + InitialPair.FEWEST_SHARED + " trackers");
     double least = Double.POSITIVE_INFINITY;
     double bestFocal = Double.NaN;
     double[] focals = focals();
@@ -252,16 +252,16 @@ public final class Resolve {
 
   private Freed grown(double focalPx, int step, int tries) {
     Bundle optics = optics(focalPx);
-    List<FirstPair.Pair> pairs = FirstPair.ranked(optics, tracks);
+    List<InitialPair.Pair> pairs = InitialPair.ranked(optics, tracks);
     if (pairs.isEmpty()) {
-      return new Freed(null, "no two frames share " + FirstPair.FEWEST_SHARED + " trackers");
+      return new Freed(null, "no two frames share " + InitialPair.FEWEST_SHARED + " trackers");
     }
-    Growth best = null;
+    IncrementalReconstruction best = null;
     boolean free = focalMm.isEmpty();
     for (int k = 0; k < Math.min(tries, pairs.size()); k++) {
       // Not the neighbours of a pair that failed: others, farther down the list.
-      FirstPair.Pair pair = pairs.get(Math.min(pairs.size() - 1, k * k));
-      Growth g = new Growth(optics, tracks, free, progress);
+      InitialPair.Pair pair = pairs.get(Math.min(pairs.size() - 1, k * k));
+      IncrementalReconstruction g = new IncrementalReconstruction(optics, tracks, free, progress);
       if (!g.begin(pair)) {
         continue;
       }
@@ -284,12 +284,12 @@ public final class Resolve {
     return new Freed(best, "");
   }
 
-  private static boolean whole(Growth g, int step) {
+  private static boolean whole(IncrementalReconstruction g, int step) {
     int wanted = (g.cameras().length + step - 1) / step;
     return g.camerasIn() >= HELD_FRAMES * wanted;
   }
 
-  private String unheld(Growth g) {
+  private String unheld(IncrementalReconstruction g) {
     int first = -1;
     int n = 0;
     for (int i = 0; i < g.cameras().length; i++) {
@@ -319,7 +319,7 @@ public final class Resolve {
     return solved(b, kind, "tripod");
   }
 
-  private Solved moved(Growth g, SolveKind kind) {
+  private Solved moved(IncrementalReconstruction g, SolveKind kind) {
     Bundle b = g.bundle();
     g.bridge();
     PointsBeside.place(b, tracks, g.cameras(), g.points());

@@ -10,9 +10,9 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
-import flarvo.format.Said;
 import flarvo.format.SceneFormat;
 import flarvo.format.SceneFormatContract;
+import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
@@ -44,9 +44,9 @@ class SceneJsonFormatTest extends SceneFormatContract {
     FileScene.Builder b = new FileScene.Builder();
     b.cameras.add(FileCamera.whole(shot.camera().orElseThrow()));
     b.trackers.addAll(shot.trackers());
-    b.rate = Said.said(shot.rate(), "x");
-    b.range = Said.said(shot.frames(), "x");
-    b.picture = Said.said(shot.picture(), "x");
+    b.rate = Sourced.said(shot.rate(), "x");
+    b.range = Sourced.said(shot.frames(), "x");
+    b.picture = Sourced.said(shot.picture(), "x");
     b.meshes.add(
         Mesh.of(
             "roof \"old\"",
@@ -62,7 +62,7 @@ class SceneJsonFormatTest extends SceneFormatContract {
     Dialect d = Dialects.shipped().get("engine-zup-left-cm");
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     new SceneJsonFormat()
-        .write(scene, new SceneJsonFormat().settle(d).spoken(), out, Progress.NONE);
+        .write(scene, new SceneJsonFormat().nearestSupported(d).spoken(), out, Progress.NONE);
     FileScene back = read(file(out.toString(StandardCharsets.UTF_8)));
     assertThat(back.cameras().get(0).camera()).isEqualTo(shot.camera().orElseThrow());
     assertThat(back.trackers()).isEqualTo(shot.trackers());

@@ -249,7 +249,7 @@ public final class LevelWork {
   public void reset(Part part) {
     Similarity l = standing();
     Vec3 up = l.rotation().inverse().apply(UP);
-    Rotation upright = shortest(up, UP);
+    Rotation upright = Rotation.between(up, UP);
     Similarity next =
         switch (part) {
           case ALL -> Similarity.IDENTITY;
@@ -265,14 +265,6 @@ public final class LevelWork {
               new Similarity(l.scale(), l.rotation().after(upright.inverse()), l.translation());
         };
     session.apply(new ShotEdit.SetLevel(next, "reset the " + part.word));
-  }
-
-  private static Rotation shortest(Vec3 from, Vec3 to) {
-    Vec3 axis = from.cross(to);
-    if (axis.length() < 1e-12) {
-      return from.dot(to) > 0 ? Rotation.IDENTITY : Rotation.about(new Vec3(1, 0, 0), Math.PI);
-    }
-    return Rotation.about(axis.normalized(), Math.atan2(axis.length(), from.dot(to)));
   }
 
   // Solve on solve

@@ -57,9 +57,9 @@ public final class Session {
   private ProjectFile project;
   private ProjectShot entry;
   private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
-  private final Keeper keeper = new Keeper(this);
-  private final Sending sending = new Sending(this);
-  private final Columns columns = new Columns(this);
+  private final Autosave autosave = new Autosave(this);
+  private final DeliveryRunner sending = new DeliveryRunner(this);
+  private final TableImport tableImport = new TableImport(this);
   private final VetWork vet = new VetWork(this);
   private final LevelWork level = new LevelWork(this);
   private final BuildWork build = new BuildWork(this);
@@ -72,14 +72,14 @@ public final class Session {
 
   /** Opens a project file, or makes a shot out of scene files, tables and plates. */
   public void open(List<Path> files) {
-    if (files.size() == 1 && Opening.isProject(files.get(0))) {
+    if (files.size() == 1 && ShotLoader.isProject(files.get(0))) {
       open(files.get(0), () -> ProjectFile.read(files.get(0)));
       return;
     }
     begin();
     jobs.run(
         "Opening " + files.get(0).getFileName(),
-        p -> Opening.files(files, columns::suggest, p),
+        p -> ShotLoader.files(files, tableImport::suggest, p),
         this::show,
         this::failed);
   }
@@ -112,15 +112,15 @@ public final class Session {
   /** Makes a shot of files that were read one by one. */
   void receive(ReceivedSet set) {
     begin();
-    jobs.run("Opening", p -> Opening.of(set), this::show, this::failed);
+    jobs.run("Opening", p -> ShotLoader.of(set), this::show, this::failed);
   }
 
-  private Opening load(ProjectFile f, ProjectShot shot, Progress p) {
-    return Opening.shot(
+  private ShotLoader load(ProjectFile f, ProjectShot shot, Progress p) {
+    return ShotLoader.shot(
         f,
         shot,
         dialects,
-        columns::suggest,
+        tableImport::suggest,
         p,
         gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
   }
@@ -146,7 +146,7 @@ public final class Session {
         o -> {
           show(o);
           diary.add(gone.size() + " missing files were found under " + folder.getFileName());
-          keeper.edited();
+          autosave.edited();
           message.set("Found " + gone.size() + " missing files; save to keep their places");
         },
         this::failed);
@@ -164,14 +164,14 @@ public final class Session {
     message.set(why);
   }
 
-  private void show(Opening o) {
+  private void show(ShotLoader o) {
     if (o.state() == null) {
       loading.set(false);
       message.set("There is no camera yet; say what the columns of this table are");
-      columns.open(o.waiting().unmapped().get(0), o.waiting());
+      tableImport.open(o.waiting().unmapped().get(0), o.waiting());
       return;
     }
-    columns.close();
+    tableImport.close();
     project = o.project();
     entry = o.entry();
     diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
@@ -194,7 +194,7 @@ public final class Session {
             + " frames, "
             + o.state().shot().trackerCount()
             + " trackers");
-    keeper.opened();
+    autosave.opened();
   }
 
   /** Claims are weighed anew beside everything else; only the newest answer counts. */
@@ -229,15 +229,15 @@ public final class Session {
    * @param drawn of the next shot, where it is worked out already; else null
    */
   @SuppressWarnings("ReferenceEquality")
-  private void setState(ShotState next, Drawn drawn) {
+  private void setState(ShotState next, DerivedShot drawn) {
     ShotState before = state.get();
     if (before == null || before.shot() != next.shot()) {
-      if (drawn != null || Drawn.isQuick(next.shot())) {
-        draw(drawn != null ? drawn : Drawn.of(next));
+      if (drawn != null || DerivedShot.isQuick(next.shot())) {
+        draw(drawn != null ? drawn : DerivedShot.of(next));
       } else {
         jobs.run(
             "Working out errors",
-            p -> Drawn.of(next),
+            p -> DerivedShot.of(next),
             d -> {
               if (state.get().shot() == d.shot()) {
                 draw(d);
@@ -267,7 +267,7 @@ public final class Session {
     }
   }
 
-  private void draw(Drawn d) {
+  private void draw(DerivedShot d) {
     levelled.set(d.levelled());
     errors.set(d.errors());
   }
@@ -297,7 +297,7 @@ public final class Session {
     message.set(what);
     Reprojection e = errors.get();
     diary.add(e == null ? what : what + String.format(Locale.ROOT, " · %.2f px", e.rmsPx()));
-    keeper.edited();
+    autosave.edited();
   }
 
   public void undo() {
@@ -361,7 +361,7 @@ public final class Session {
     }
     String name = state.get().shot().name();
     ProjectShot shot = ProjectLoader.entryOf(file, name, state.get().received().get());
-    ProjectFile empty = new ProjectFile(file, Opening.name(file), List.of(shot));
+    ProjectFile empty = new ProjectFile(file, ShotLoader.name(file), List.of(shot));
     ProjectShot full = new ProjectLoader(empty, dialects).store(shot, state.get(), diary.entries());
     entry = full;
     save(empty.withShots(List.of(full)));
@@ -381,7 +381,7 @@ public final class Session {
                   .filter(s -> s.name().equals(entry.name()))
                   .findFirst()
                   .orElse(entry);
-          keeper.saved(saved.file());
+          autosave.saved(saved.file());
           message.set("Saved " + saved.file().getFileName());
         },
         message::set);
@@ -406,7 +406,7 @@ public final class Session {
   }
 
   public void close() {
-    keeper.close();
+    autosave.close();
     playhead.stop();
     jobs.close();
   }
@@ -431,7 +431,7 @@ public final class Session {
   }
 
   /** Deliveries on their way out. */
-  public Sending sending() {
+  public DeliveryRunner sending() {
     return sending;
   }
 
@@ -483,14 +483,14 @@ public final class Session {
   /** Writes the user's own words into the diary. */
   public void note(String text) {
     diary.note(text);
-    keeper.edited();
+    autosave.edited();
     message.set("Noted in the diary");
   }
 
   /** What happened goes into the diary, without a word to the user. */
   void happened(String what) {
     diary.add(what);
-    keeper.edited();
+    autosave.edited();
   }
 
   public Diary diary() {
@@ -510,13 +510,13 @@ public final class Session {
   }
 
   /** The table whose columns are being named. */
-  public Columns columns() {
-    return columns;
+  public TableImport tableImport() {
+    return tableImport;
   }
 
   /** What is kept between sessions: recent projects, and work that was not saved. */
-  public Keeper keeper() {
-    return keeper;
+  public Autosave autosave() {
+    return autosave;
   }
 
   public ObjectProperty<Stop> stop() {

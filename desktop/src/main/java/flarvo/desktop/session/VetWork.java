@@ -13,9 +13,9 @@ import flarvo.vet.LatePoint;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
 import flarvo.vet.PatternSearch;
-import flarvo.vet.RadialRest;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Refinement;
+import flarvo.vet.ResidualDistortion;
 import flarvo.vet.SolveInPlace;
 import flarvo.vet.SolveKind;
 import flarvo.vet.TrackerGroup;
@@ -299,10 +299,11 @@ public final class VetWork {
     RefinedSolve old = before.solve().get();
     Map<String, flarvo.scene.Vec3> points = new HashMap<>(old.points());
     points.putAll(now.points());
-    RadialRest rest =
-        now.rest().equals(RadialRest.NONE)
+    ResidualDistortion rest =
+        now.rest().equals(ResidualDistortion.NONE)
             ? old.rest()
-            : new RadialRest(old.rest().k1() + now.rest().k1(), old.rest().k2() + now.rest().k2());
+            : new ResidualDistortion(
+                old.rest().k1() + now.rest().k1(), old.rest().k2() + now.rest().k2());
     return new RefinedSolve(now.camera(), points, rest, now.tripod(), now.how());
   }
 
@@ -357,7 +358,9 @@ public final class VetWork {
           RefinedSolve old =
               s.vetting()
                   .solve()
-                  .orElse(new RefinedSolve(r.camera(), Map.of(), RadialRest.NONE, false, r.how()));
+                  .orElse(
+                      new RefinedSolve(
+                          r.camera(), Map.of(), ResidualDistortion.NONE, false, r.how()));
           decide(
               s.vetting().withSolve(old.withCamera(r.camera(), r.how())),
               r.how(),

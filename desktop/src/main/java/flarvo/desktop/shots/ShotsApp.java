@@ -94,8 +94,8 @@ public final class ShotsApp extends Application {
           "receive-" + shot.substring(8));
     }
     step(
-        () -> session.columns().open(session.tables().get(0)),
-        () -> session.columns().outcome().get() != null,
+        () -> session.tableImport().open(session.tables().get(0)),
+        () -> session.tableImport().outcome().get() != null,
         "columns");
     step(
         () -> session.open(List.of(project)),

@@ -117,7 +117,7 @@ public final class ReceiveDesk extends Desk {
       b.setId("columns-of-" + t.getFileName().toString().replace('.', '-'));
       b.getStyleClass().add("small-button");
       b.setAccessibleText("Columns of " + t.getFileName());
-      b.setOnAction(e -> session.columns().open(t));
+      b.setOnAction(e -> session.tableImport().open(t));
       Label name = new Label(t.getFileName().toString());
       name.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
       Region gap = new Region();

@@ -2,7 +2,7 @@ package flarvo.desktop.stop;
 
 import flarvo.desktop.session.Session;
 import flarvo.scene.FrameRange;
-import flarvo.vet.Cover;
+import flarvo.vet.Coverage;
 import flarvo.vet.Measures;
 import flarvo.vet.Reprojection;
 import flarvo.vet.SolveKind;
@@ -183,7 +183,7 @@ public final class VetDesk extends Desk {
     long bad = m.trackers().stream().filter(t -> t.rmsPx() > limit).count();
     over.setText(bad + " of " + m.trackers().size());
     cover.setText(String.format(Locale.ROOT, "%.0f %%", 100 * m.cover().meanShare()));
-    List<Cover.Hole> holes = m.cover().holes((int) (HOLE * r.frames().count()));
+    List<Coverage.Hole> holes = m.cover().holes((int) (HOLE * r.frames().count()));
     text(
         hole,
         holes.isEmpty()

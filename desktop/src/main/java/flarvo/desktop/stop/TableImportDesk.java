@@ -4,8 +4,8 @@ import flarvo.convention.AngleUnit;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
-import flarvo.desktop.session.Columns;
 import flarvo.desktop.session.Session;
+import flarvo.desktop.session.TableImport;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.FocalReading;
 import flarvo.format.table.PixelReading;
@@ -37,22 +37,22 @@ import javafx.scene.layout.VBox;
 import javafx.util.StringConverter;
 
 /** How a table is cut, how its numbers count, and what comes of it. */
-public final class ColumnsDesk extends Desk {
+public final class TableImportDesk extends Desk {
 
   private static final String OPEN = "as the ledger settles";
 
   private final Session session;
-  private final Columns columns;
+  private final TableImport columns;
   private final Button use = new Button("Read it so");
   private final VBox ways = new VBox(2);
   private final VBox settings = new VBox(6);
   private final TextField name = new TextField();
   private final MenuButton saved = new MenuButton("Saved");
 
-  public ColumnsDesk(Session session) {
+  public TableImportDesk(Session session) {
     super("Columns");
     this.session = session;
-    this.columns = session.columns();
+    this.columns = session.tableImport();
     use.setId("columns-use");
     use.getStyleClass().addAll("small-button", "accent");
     use.setMaxWidth(Double.MAX_VALUE);
@@ -285,7 +285,7 @@ public final class ColumnsDesk extends Desk {
 
   private void outcome() {
     ways.getChildren().clear();
-    Columns.Outcome o = columns.outcome().get();
+    TableImport.Outcome o = columns.outcome().get();
     use.setDisable(o == null || o.file().isEmpty());
     if (o == null) {
       say("Say what each column holds; what it reads as is shown below the table.");

@@ -13,12 +13,12 @@ import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
 
 /** Deliveries on their way out: written beside the window, read back and proven. */
-public final class Sending {
+public final class DeliveryRunner {
 
   private final Session session;
   private final ObservableMap<Delivery, SendState> states = FXCollections.observableHashMap();
 
-  Sending(Session session) {
+  DeliveryRunner(Session session) {
     this.session = session;
   }
 

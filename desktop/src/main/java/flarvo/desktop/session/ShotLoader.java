@@ -29,27 +29,31 @@ import java.util.function.Function;
  * @param waiting what came then; else null
  * @param project null for files that were dropped without one, and so is {@code entry}
  */
-record Opening(
-    ProjectFile project, ProjectShot entry, ShotState state, Drawn drawn, ReceivedSet waiting) {
+record ShotLoader(
+    ProjectFile project,
+    ProjectShot entry,
+    ShotState state,
+    DerivedShot drawn,
+    ReceivedSet waiting) {
 
   /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
-  static Opening files(
+  static ShotLoader files(
       List<Path> files, Function<String, Optional<TableMapping>> known, Progress progress) {
     ShotIntake in = new ShotIntake(known);
     files.forEach(f -> in.add(f, IntakeOptions.NONE, progress));
     ReceivedSet received = in.received(IntakeOptions.NONE);
     boolean camera = received.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
     return !camera && !received.unmapped().isEmpty()
-        ? new Opening(null, null, null, null, received)
+        ? new ShotLoader(null, null, null, null, received)
         : of(received, name(files));
   }
 
   /** Makes a shot of files that are read already. */
-  static Opening of(ReceivedSet received) {
+  static ShotLoader of(ReceivedSet received) {
     return of(received, name(received.files().stream().map(ReceivedFile::path).toList()));
   }
 
-  private static Opening of(ReceivedSet received, String name) {
+  private static ShotLoader of(ReceivedSet received, String name) {
     return opened(
         null,
         null,
@@ -62,7 +66,7 @@ record Opening(
    *
    * @param missing told what is not where the project says, before the error is thrown
    */
-  static Opening shot(
+  static ShotLoader shot(
       ProjectFile project,
       ProjectShot shot,
       Dialects dialects,
@@ -85,8 +89,8 @@ record Opening(
     return opened(project, shot, loader.load(shot, progress));
   }
 
-  private static Opening opened(ProjectFile project, ProjectShot entry, ShotState state) {
-    return new Opening(project, entry, state, Drawn.of(state), null);
+  private static ShotLoader opened(ProjectFile project, ProjectShot entry, ShotState state) {
+    return new ShotLoader(project, entry, state, DerivedShot.of(state), null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

@@ -11,14 +11,14 @@ import flarvo.scene.ShotCamera;
  * principal point, counted in focal lengths ({@code ρ}). What was seen lies at {@code 1 + k1 ρ² +
  * k2 ρ⁴} times where a pinhole would see it.
  */
-public record RadialRest(double k1, double k2) {
+public record ResidualDistortion(double k1, double k2) {
 
-  public static final RadialRest NONE = new RadialRest(0, 0);
+  public static final ResidualDistortion NONE = new ResidualDistortion(0, 0);
 
   /** Steps of the inverse; each gains several digits for the small terms that are left here. */
   private static final int STEPS = 20;
 
-  public RadialRest {
+  public ResidualDistortion {
     if (!Double.isFinite(k1) || !Double.isFinite(k2)) {
       throw new IllegalArgumentException("lens terms must be finite");
     }

@@ -34,7 +34,7 @@ import javafx.util.Duration;
  * The table whose columns are being named: a draft of its mapping, and what it reads as, made anew
  * in the background after every change.
  */
-public final class Columns {
+public final class TableImport {
 
   /** Changes that follow each other faster are read together. */
   private static final Duration QUIET = Duration.millis(120);
@@ -63,7 +63,7 @@ public final class Columns {
   private final ReadOnlyObjectWrapper<Outcome> outcome = new ReadOnlyObjectWrapper<>();
   private final PauseTransition quiet = new PauseTransition(QUIET);
 
-  Columns(Session session) {
+  TableImport(Session session) {
     this.session = session;
     draft.addListener((o, a, b) -> quiet.playFromStart());
     quiet.setOnFinished(e -> read());

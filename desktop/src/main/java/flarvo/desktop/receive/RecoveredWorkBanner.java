@@ -1,7 +1,7 @@
 package flarvo.desktop.receive;
 
 import flarvo.desktop.session.Session;
-import flarvo.project.Recovery;
+import flarvo.project.RecoveredWork;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
@@ -12,14 +12,14 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.StackPane;
 
 /** Offers work back that was not saved before the program ended. */
-public final class LeftWork extends HBox {
+public final class RecoveredWorkBanner extends HBox {
 
   private static final DateTimeFormatter AT =
       DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
 
   private final Label text = new Label();
 
-  public LeftWork(Session session) {
+  public RecoveredWorkBanner(Session session) {
     super(10);
     getStyleClass().add("left-work");
     setAlignment(Pos.CENTER_LEFT);
@@ -28,16 +28,16 @@ public final class LeftWork extends HBox {
     Button back = new Button("Bring it back");
     back.setId("bring-back");
     back.getStyleClass().addAll("small-button", "accent");
-    back.setOnAction(e -> session.keeper().bringBack());
+    back.setOnAction(e -> session.autosave().bringBack());
     Button away = new Button("Throw it away");
     away.getStyleClass().add("small-button");
-    away.setOnAction(e -> session.keeper().throwAway());
+    away.setOnAction(e -> session.autosave().throwAway());
     getChildren().addAll(text, back, away);
-    session.keeper().left().addListener((o, a, b) -> show(b));
+    session.autosave().recovered().addListener((o, a, b) -> show(b));
     show(null);
   }
 
-  private void show(Recovery.Left left) {
+  private void show(RecoveredWork left) {
     setVisible(left != null);
     setManaged(left != null);
     if (left != null) {

@@ -8,18 +8,18 @@ import java.util.Objects;
  * @param assumed true when the file is silent and the format's rule or fallback speaks
  * @param place where it stands, or whose rule it is
  */
-public record Said<T>(T value, boolean assumed, String place) {
+public record Sourced<T>(T value, boolean assumed, String place) {
 
-  public Said {
+  public Sourced {
     Objects.requireNonNull(value);
     Objects.requireNonNull(place);
   }
 
-  public static <T> Said<T> said(T value, String place) {
-    return new Said<>(value, false, place);
+  public static <T> Sourced<T> said(T value, String place) {
+    return new Sourced<>(value, false, place);
   }
 
-  public static <T> Said<T> assumed(T value, String place) {
-    return new Said<>(value, true, place);
+  public static <T> Sourced<T> assumed(T value, String place) {
+    return new Sourced<>(value, true, place);
   }
 }

@@ -19,12 +19,12 @@ import java.util.List;
  * A camera that only turns, from 2D tracks alone: turns between neighbouring frames, chained, then
  * adjusted together. How well it fits tells a tripod from a move.
  */
-public final class TurnFit {
+public final class RotationOnlyFit {
 
   private static final int REWEIGHTED = 8;
   private static final int ROUNDS = 15;
 
-  private TurnFit() {}
+  private RotationOnlyFit() {}
 
   /**
    * Turns and directions that start an adjustment.

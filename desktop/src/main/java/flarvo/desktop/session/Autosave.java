@@ -2,6 +2,7 @@ package flarvo.desktop.session;
 
 import flarvo.project.ProjectFile;
 import flarvo.project.RecentProjects;
+import flarvo.project.RecoveredWork;
 import flarvo.project.Recovery;
 import flarvo.project.UserFolder;
 import flarvo.report.InputError;
@@ -14,7 +15,7 @@ import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.util.Duration;
 
 /** Keeps a copy of unsaved work, offers it back after a crash, and remembers recent projects. */
-public final class Keeper {
+public final class Autosave {
 
   /** From an edit to its copy; more edits meanwhile go into the same copy. */
   private static final Duration DELAY = Duration.seconds(2);
@@ -22,11 +23,11 @@ public final class Keeper {
   private final Session session;
   private final Recovery recovery = new Recovery(UserFolder.path());
   private final RecentProjects recent = new RecentProjects(UserFolder.path());
-  private final ReadOnlyObjectWrapper<Recovery.Left> left = new ReadOnlyObjectWrapper<>();
+  private final ReadOnlyObjectWrapper<RecoveredWork> recovered = new ReadOnlyObjectWrapper<>();
   private final PauseTransition soon = new PauseTransition(DELAY);
   private boolean unsaved;
 
-  Keeper(Session session) {
+  Autosave(Session session) {
     this.session = session;
     soon.setOnFinished(e -> keep());
   }
@@ -54,7 +55,7 @@ public final class Keeper {
 
   void opened() {
     unsaved = false;
-    left.set(null);
+    recovered.set(null);
     Optional<ProjectFile> p = session.project();
     if (p.isEmpty()) {
       return;
@@ -66,15 +67,15 @@ public final class Keeper {
             "Looking for unsaved work",
             work -> {
               recent.add(file);
-              return recovery.left(p.get());
+              return recovery.recovered(p.get());
             },
-            found -> left.set(found.orElse(null)),
+            found -> recovered.set(found.orElse(null)),
             why -> session.message().set(why));
   }
 
   void saved(Path file) {
     unsaved = false;
-    left.set(null);
+    recovered.set(null);
     forget(file);
     session
         .jobs()
@@ -96,13 +97,13 @@ public final class Keeper {
     }
   }
 
-  /** Work that a crash left behind; null where there is none. */
-  public ReadOnlyObjectProperty<Recovery.Left> left() {
-    return left.getReadOnlyProperty();
+  /** Work that a crash recovered behind; null where there is none. */
+  public ReadOnlyObjectProperty<RecoveredWork> recovered() {
+    return recovered.getReadOnlyProperty();
   }
 
   public void bringBack() {
-    Recovery.Left l = left.get();
+    RecoveredWork l = recovered.get();
     if (l != null) {
       session.open(l.project().file(), l::project);
       session.message().set("Unsaved work is back; save to keep it");
@@ -110,10 +111,10 @@ public final class Keeper {
   }
 
   public void throwAway() {
-    Recovery.Left l = left.get();
+    RecoveredWork l = recovered.get();
     if (l != null) {
       forget(l.project().file());
-      left.set(null);
+      recovered.set(null);
       session.message().set("The unsaved work was thrown away");
     }
   }

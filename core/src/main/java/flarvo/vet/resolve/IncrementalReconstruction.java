@@ -24,7 +24,7 @@ import java.util.Arrays;
 import java.util.List;
 
 /** A reconstruction that grows from a first pair: cameras from points, points from cameras. */
-final class Growth {
+final class IncrementalReconstruction {
 
   /** A tracker is taken in when its rays open by this much; grows stricter cameras later. */
   private static final double OPEN_RADIANS = Math.toRadians(1.2);
@@ -53,7 +53,7 @@ final class Growth {
    * @param optics focal lengths to begin with; a copy is taken
    * @param focalFree whether one factor on all focal lengths may move
    */
-  Growth(Bundle optics, Tracks t, boolean focalFree, Progress progress) {
+  IncrementalReconstruction(Bundle optics, Tracks t, boolean focalFree, Progress progress) {
     this.b = optics.copy();
     this.t = t;
     this.focalFree = focalFree;
@@ -97,8 +97,8 @@ final class Growth {
   }
 
   /** Begins with a pair; false where it holds too little. */
-  boolean begin(FirstPair.Pair pair) {
-    Pose move = FirstPair.move(b, t, pair);
+  boolean begin(InitialPair.Pair pair) {
+    Pose move = InitialPair.move(b, t, pair);
     if (move == null) {
       return false;
     }
@@ -132,7 +132,7 @@ final class Growth {
       if (next < 0) {
         break;
       }
-      if (!hold(next)) {
+      if (!resect(next)) {
         refused[next] = true;
         continue;
       }
@@ -173,7 +173,7 @@ final class Growth {
     return n;
   }
 
-  private boolean hold(int camera) {
+  private boolean resect(int camera) {
     int n = known(camera);
     int[] rows = new int[n];
     int[] points = new int[n];
@@ -229,8 +229,8 @@ final class Growth {
 
   private Pose sampled(int camera, int[] rows, int[] points) {
     RansacCalibrated<Se3_F64, Point2D3D> ransac =
-        FactoryMultiViewRobust.pnpRansac(new ConfigPnP(), FirstPair.config(300, 3));
-    ransac.setIntrinsic(0, FirstPair.pinhole(b, camera));
+        FactoryMultiViewRobust.pnpRansac(new ConfigPnP(), InitialPair.config(300, 3));
+    ransac.setIntrinsic(0, InitialPair.pinhole(b, camera));
     List<Point2D3D> list = new ArrayList<>();
     for (int k = 0; k < rows.length; k++) {
       Vec3 ray = b.ray(camera, t.x(rows[k]), t.y(rows[k]));
@@ -244,7 +244,7 @@ final class Growth {
     if (!ransac.process(list)) {
       return null;
     }
-    return FirstPair.pose(ransac.getModelParameters());
+    return InitialPair.pose(ransac.getModelParameters());
   }
 
   private void placeNewPoints(int camera) {

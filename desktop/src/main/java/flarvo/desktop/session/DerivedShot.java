@@ -9,14 +9,14 @@ import flarvo.vet.Reprojection;
  *
  * @param errors null where nothing was observed
  */
-record Drawn(Shot shot, Shot levelled, Reprojection errors) {
+record DerivedShot(Shot shot, Shot levelled, Reprojection errors) {
 
   /** A shot with more than this is worked out beside the window. */
   private static final int SMALL = 40_000;
 
-  static Drawn of(ShotState state) {
+  static DerivedShot of(ShotState state) {
     Shot shot = state.shot();
-    return new Drawn(
+    return new DerivedShot(
         shot, shot.levelled(), Reprojection.of(shot, state.vetting().uncounted()).orElse(null));
   }
 

@@ -1,7 +1,7 @@
 package flarvo.desktop.receive;
 
-import flarvo.desktop.session.Columns;
 import flarvo.desktop.session.Session;
+import flarvo.desktop.session.TableImport;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.TableCells;
 import flarvo.format.table.TableColumn;
@@ -25,7 +25,7 @@ import javafx.util.StringConverter;
  * The beginning of a table as it is cut into cells, what each column is, and below it what the rows
  * mean to the shot.
  */
-public final class ColumnsView extends VBox {
+public final class TableImportView extends VBox {
 
   private static final int ROWS = 16;
   private static final int SAMPLES = 7;
@@ -35,14 +35,14 @@ public final class ColumnsView extends VBox {
 
   private static final double WIDTH = 150;
 
-  private final Columns columns;
+  private final TableImport columns;
   private final Label title = new Label();
   private final Label sum = new Label();
   private final GridPane grid = new GridPane();
   private final VBox sample = new VBox(2);
 
-  public ColumnsView(Session session) {
-    columns = session.columns();
+  public TableImportView(Session session) {
+    columns = session.tableImport();
     getStyleClass().addAll("ledger", "columns");
     setAccessibleText("Columns of a table");
     setId("columns");
@@ -72,7 +72,7 @@ public final class ColumnsView extends VBox {
     grid.getChildren().clear();
     grid.getColumnConstraints().clear();
     TableMapping m = columns.draft().get();
-    Columns.Table t = columns.table().get();
+    TableImport.Table t = columns.table().get();
     if (m == null || t == null) {
       return;
     }
@@ -168,7 +168,7 @@ public final class ColumnsView extends VBox {
 
   private void read() {
     sample.getChildren().clear();
-    Columns.Outcome o = columns.outcome().get();
+    TableImport.Outcome o = columns.outcome().get();
     sum.setText("");
     sum.getStyleClass().remove("over");
     if (o == null) {
@@ -179,8 +179,8 @@ public final class ColumnsView extends VBox {
       sum.setText(o.why());
       return;
     }
-    sum.setText(Columns.sum(o.file().get().scene()));
-    for (String line : Columns.sample(o.file().get().scene(), SAMPLES)) {
+    sum.setText(TableImport.sum(o.file().get().scene()));
+    for (String line : TableImport.sample(o.file().get().scene(), SAMPLES)) {
       Label l = new Label(line);
       l.getStyleClass().add("number");
       sample.getChildren().add(l);

@@ -23,7 +23,7 @@ import java.util.List;
  * move between them comes from the essential matrix of five trackers (Nistér, "An Efficient
  * Solution to the Five-Point Relative Pose Problem", 2004), chosen by random samples.
  */
-final class FirstPair {
+final class InitialPair {
 
   static final int FEWEST_SHARED = 8;
 
@@ -47,7 +47,7 @@ final class FirstPair {
     }
   }
 
-  private FirstPair() {}
+  private InitialPair() {}
 
   /** Pairs worth a try, the best first. */
   static List<Pair> ranked(Bundle optics, Tracks t) {

@@ -11,7 +11,7 @@ import java.util.List;
  * Which parts of the picture hold trackers, frame by frame. The picture is cut into {@value
  * #ACROSS} by {@value #DOWN} fields, counted from the top left.
  */
-public final class Cover {
+public final class Coverage {
 
   public static final int ACROSS = 6;
   public static final int DOWN = 4;
@@ -19,12 +19,12 @@ public final class Cover {
   private final FrameRange frames;
   private final int[] fields; // one bit a field
 
-  private Cover(FrameRange frames, int[] fields) {
+  private Coverage(FrameRange frames, int[] fields) {
     this.frames = frames;
     this.fields = fields;
   }
 
-  static Cover of(Shot shot) {
+  static Coverage of(Shot shot) {
     FrameRange frames = shot.camera().orElseThrow().frames();
     int[] fields = new int[frames.count()];
     Observations o = shot.observations();
@@ -42,7 +42,7 @@ public final class Cover {
         }
       }
     }
-    return new Cover(frames, fields);
+    return new Coverage(frames, fields);
   }
 
   /** A field, by its place from the top left, that holds no tracker in a run of frames. */

@@ -22,7 +22,8 @@ import picocli.CommandLine.Command;
       ProveCommand.class,
       VetCommand.class,
       LevelCommand.class,
-      SolveCommand.class
+      SolveCommand.class,
+      ReplayCommand.class
     },
     mixinStandardHelpOptions = true,
     version = "Flarvo 0.1.0")

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.SignedAxis;
 import flarvo.report.InputError;
+import flarvo.report.StrictJson;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -49,7 +50,7 @@ public final class StatementJson {
       List<Stated> out = new ArrayList<>();
       for (int i = 0; i < list.size(); i++) {
         try {
-          out.add(read(list.get(i)));
+          out.add(read(StrictJson.of(list.get(i), "")));
         } catch (IllegalArgumentException e) {
           throw new InputError(file, "statement " + (i + 1), e.getMessage(), advice, e);
         }
@@ -92,42 +93,43 @@ public final class StatementJson {
   }
 
   /**
-   * @throws IllegalArgumentException with a sentence for the user when it is none
+   * @throws IllegalArgumentException with its place when it is none
    */
-  public static Stated read(JsonNode n) {
-    List<String> t = new ArrayList<>();
-    n.path("trackers").forEach(x -> t.add(x.asText()));
+  public static Stated read(StrictJson n) {
+    List<String> t = n.member("trackers").list(StrictJson::text);
     Set<String> names = new LinkedHashSet<>(t);
-    String says = n.path("says").asText();
-    int wanted =
+    String says = n.text("says");
+    int expected =
         switch (says) {
           case "at" -> 1;
           case "along", "distance", "vertical" -> 2;
           default -> 0;
         };
-    if (wanted > 0 && t.size() != wanted) {
-      throw new IllegalArgumentException(
-          "a statement '" + says + "' names " + t.size() + " trackers, not " + wanted);
+    if (expected > 0 && t.size() != expected) {
+      throw n.error("a statement '" + says + "' names " + t.size() + " trackers, not " + expected);
     }
     Statement s =
         switch (says) {
-          case "at" -> new Statement.At(t.get(0), vector(n.path("place")));
-          case "along" ->
-              new Statement.Along(t.get(0), t.get(1), SignedAxis.parse(n.path("axis").asText()));
-          case "ground" -> new Statement.OnGround(names, n.path("height").asDouble(0));
-          case "wall" -> new Statement.OnWall(names, SignedAxis.parse(n.path("axis").asText()));
-          case "distance" ->
-              new Statement.Distance(t.get(0), t.get(1), n.path("metres").asDouble(Double.NaN));
+          case "at" -> new Statement.At(t.get(0), vector(n.member("place")));
+          case "along" -> new Statement.Along(t.get(0), t.get(1), axis(n));
+          case "ground" ->
+              new Statement.OnGround(
+                  names, n.optional("height").map(StrictJson::number).orElse(0.0));
+          case "wall" -> new Statement.OnWall(names, axis(n));
+          case "distance" -> new Statement.Distance(t.get(0), t.get(1), n.number("metres"));
           case "vertical" -> new Statement.Vertical(t.get(0), t.get(1));
-          default -> throw new IllegalArgumentException("no statement says '" + says + "'");
+          default -> throw n.error("no statement says '" + says + "'");
         };
-    return new Stated(s, n.path("on").asBoolean(true), n.path("weight").asDouble(1));
+    return new Stated(
+        s, n.flag("on", true), n.optional("weight").map(StrictJson::number).orElse(1.0));
   }
 
-  private static Vec3 vector(JsonNode a) {
-    if (a.size() != 3 || !a.path(0).isNumber() || !a.path(1).isNumber() || !a.path(2).isNumber()) {
-      throw new IllegalArgumentException("a place is three numbers, not " + a);
-    }
-    return new Vec3(a.path(0).asDouble(), a.path(1).asDouble(), a.path(2).asDouble());
+  private static SignedAxis axis(StrictJson n) {
+    return SignedAxis.parse(n.text("axis"));
+  }
+
+  private static Vec3 vector(StrictJson n) {
+    double[] v = n.numbers(3);
+    return new Vec3(v[0], v[1], v[2]);
   }
 }

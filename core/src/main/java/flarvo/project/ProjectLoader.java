@@ -2,32 +2,28 @@ package flarvo.project;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
-import flarvo.convention.FrameNumbering;
-import flarvo.dispatch.Delivery;
-import flarvo.format.Formats;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.DecisionJson;
+import flarvo.decision.DecisionLog;
+import flarvo.decision.ShotState;
 import flarvo.format.table.TableMapping;
 import flarvo.plate.PlateFinder;
-import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
-import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
-import flarvo.stage.Staging;
-import flarvo.vet.Vetting;
+import flarvo.vet.RefinedSolve;
 import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.Set;
 import java.util.function.Function;
 
@@ -52,8 +48,40 @@ public final class ProjectLoader {
     this.dialects = dialects;
   }
 
-  /** Reads everything that a shot's entry names. */
+  /** The shot as it stands, see {@link #open}. */
   public ShotState load(ProjectShot entry, Progress progress) {
+    return open(entry, progress).present();
+  }
+
+  /**
+   * Reads everything that a shot's entry names, and what was decided about it. Nothing is worked
+   * out again.
+   *
+   * @throws InputError when a file cannot be read, or holds another solve than a refined one was
+   *     made from
+   */
+  public DecisionHistory open(ProjectShot entry, Progress progress) {
+    try {
+      DecisionHistory h = DecisionHistory.restored(base(entry, progress), entry.log(), progress);
+      requireFitting(entry, h.present());
+      return h;
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          project.file().toString(),
+          "shot " + entry.name(),
+          String.valueOf(e.getMessage()),
+          "Restore the files it was made from, or replay its decisions",
+          e);
+    }
+  }
+
+  /** The shot with nothing decided. */
+  public ShotState base(ProjectShot entry, Progress progress) {
+    ReceivedSet received = received(entry, progress);
+    return ShotState.of(entry.name(), received).withLevel(entry.start());
+  }
+
+  private ReceivedSet received(ProjectShot entry, Progress progress) {
     IntakeOptions base = IntakeOptions.NONE;
     if (entry.from().isPresent()) {
       base = base.withFrom(dialects.get(entry.from().get()));
@@ -71,50 +99,28 @@ public final class ProjectLoader {
         intake.add(resolve(f), mapping, base, progress);
       }
     }
-    Rulings rulings = Rulings.NONE;
-    for (Map.Entry<String, String> e : entry.rulings().entrySet()) {
-      rulings = rulings.with(Fact.of(e.getKey()).orElseThrow(), e.getValue());
-    }
-    ReceivedSet received = intake.received(base);
-    ShotState came =
-        new ShotState(
-            received.shot(entry.name(), rulings).withLevel(entry.level()),
-            entry.deliveries().stream().map(this::delivery).toList(),
-            Optional.of(received),
-            rulings);
-    ShotState vetted =
-        entry.vetting().equals(Vetting.NONE) ? came : came.withVetting(fitting(entry, came));
-    // Its level was saved with it: it is not worked out anew, which could move it by a rounding.
-    return new ShotState(
-        vetted.shot(),
-        vetted.deliveries(),
-        vetted.received(),
-        vetted.rulings(),
-        vetted.vetting(),
-        entry.staging(),
-        vetted.whole());
+    return intake.received(base);
   }
 
   /** A solve that was refined for other frames than the files give now is not taken over. */
-  private Vetting fitting(ProjectShot entry, ShotState came) {
-    Vetting v = entry.vetting();
+  private void requireFitting(ProjectShot entry, ShotState s) {
+    Optional<RefinedSolve> solve = s.vetting().solve();
     boolean fits =
-        v.solve().isEmpty()
-            || came.whole()
+        solve.isEmpty()
+            || s.whole()
                 .camera()
-                .map(c -> c.frames().equals(v.solve().get().camera().frames()))
+                .map(c -> c.frames().equals(solve.get().camera().frames()))
                 .orElse(false);
     if (!fits) {
       throw new InputError(
           project.file().toString(),
-          "shot " + entry.name() + ", vetting",
-          "the refined solve is for frames "
-              + v.solve().get().camera().frames()
-              + ", the files hold "
-              + came.whole().camera().map(c -> c.frames().toString()).orElse("no camera"),
-          "Bring back the files it was made from, or remove 'solve' from the vetting");
+          "shot " + entry.name() + ", refined solve",
+          "it is for frames "
+              + solve.get().camera().frames()
+              + "; the files contain "
+              + s.whole().camera().map(c -> c.frames().toString()).orElse("no camera"),
+          "Restore the files it was made from, or replay the decisions on the new ones");
     }
-    return v;
   }
 
   private PlateSequence plates(ProjectShot.PlateFolder p) {
@@ -138,12 +144,12 @@ public final class ProjectLoader {
     List<String> files = new ArrayList<>();
     Map<String, TableMapping> mappings = new LinkedHashMap<>();
     for (ReceivedFile f : received.files()) {
-      files.add(relative(folder, f.path()));
-      f.mapping().ifPresent(m -> mappings.put(relative(folder, f.path()), m));
+      files.add(DecisionJson.relative(folder, f.path()));
+      f.mapping().ifPresent(m -> mappings.put(DecisionJson.relative(folder, f.path()), m));
     }
-    received.unmapped().forEach(f -> files.add(relative(folder, f)));
-    received.lenses().forEach(l -> files.add(relative(folder, l.path())));
-    received.logs().forEach(l -> files.add(relative(folder, l.path())));
+    received.unmapped().forEach(f -> files.add(DecisionJson.relative(folder, f)));
+    received.lenses().forEach(l -> files.add(DecisionJson.relative(folder, l.path())));
+    received.logs().forEach(l -> files.add(DecisionJson.relative(folder, l.path())));
     return new ProjectShot(
         name,
         files,
@@ -152,21 +158,14 @@ public final class ProjectLoader {
             .map(
                 p ->
                     new ProjectShot.PlateFolder(
-                        relative(folder, p.folder()), p.role(), Optional.of(p.pattern())))
+                        DecisionJson.relative(folder, p.folder()),
+                        p.role(),
+                        Optional.of(p.pattern())))
             .toList(),
         received.base().from().map(Dialect::name),
-        Map.of(),
         Similarity.IDENTITY,
-        Vetting.NONE,
-        Staging.NONE,
-        List.of(),
+        DecisionLog.EMPTY,
         List.of());
-  }
-
-  private static String relative(Path folder, Path file) {
-    Path to = file.toAbsolutePath().normalize();
-    boolean near = folder.getRoot() != null && folder.getRoot().equals(to.getRoot());
-    return (near ? folder.relativize(to) : to).toString().replace('\\', '/');
   }
 
   /** Files and folders of an entry that are not where it says. */
@@ -182,6 +181,11 @@ public final class ProjectLoader {
         out.add(p.path());
       }
     }
+    for (String f : entry.decisionFiles(project.folder())) {
+      if (!Files.exists(resolve(f)) && !out.contains(f)) {
+        out.add(f);
+      }
+    }
     return out;
   }
 
@@ -189,33 +193,10 @@ public final class ProjectLoader {
     return project.folder().resolve(relative).normalize();
   }
 
-  private Delivery delivery(ProjectShot.PlannedDelivery p) {
-    Dialect d = dialects.get(p.dialect());
-    FrameNumbering f = d.frames();
-    if (p.firstFrame().isPresent()) {
-      f = f.withFirstFrame(p.firstFrame().getAsInt());
-    }
-    if (p.rate().isPresent()) {
-      f = f.withRate(p.rate().get());
-    }
-    Delivery.Contents contents =
-        Arrays.stream(Delivery.Contents.values())
-            .filter(c -> c.word().equals(p.contents()))
-            .findFirst()
-            .orElseThrow(
-                () ->
-                    new InputError(
-                        project.file().toString(),
-                        "delivery " + p.name(),
-                        "'" + p.contents() + "' is nothing that can be sent",
-                        "Write camera and trackers, camera, trackers, or camera, trackers and geometry"));
-    return new Delivery(p.name(), d.withFrames(f), Formats.byId(p.format()), contents, p.file());
-  }
-
   /** The entry again, with what was decided since. */
-  public ProjectShot store(ProjectShot entry, ShotState state, List<DiaryEntry> diary) {
+  public ProjectShot store(ProjectShot entry, DecisionHistory h, List<DiaryEntry> diary) {
     ProjectShot came =
-        state.received().map(r -> entryOf(project.file(), entry.name(), r)).orElse(entry);
+        h.base().received().map(r -> entryOf(project.file(), entry.name(), r)).orElse(entry);
     // The file keeps its order as long as it names the same files.
     boolean same = Set.copyOf(came.files()).equals(Set.copyOf(entry.files()));
     return new ProjectShot(
@@ -224,31 +205,8 @@ public final class ProjectLoader {
         came.mappings(),
         came.plates(),
         entry.from(),
-        texts(state.rulings()),
-        state.shot().level(),
-        state.vetting(),
-        state.staging(),
-        state.deliveries().stream().map(this::planned).toList(),
+        h.base().level(),
+        h.log(),
         diary);
-  }
-
-  private static Map<String, String> texts(Rulings rulings) {
-    Map<String, String> out = new LinkedHashMap<>();
-    rulings.texts().forEach((fact, text) -> out.put(fact.id(), text));
-    return out;
-  }
-
-  private ProjectShot.PlannedDelivery planned(Delivery d) {
-    FrameNumbering own =
-        dialects.find(d.dialect().name()).map(Dialect::frames).orElse(FrameNumbering.PLATE);
-    FrameNumbering f = d.dialect().frames();
-    return new ProjectShot.PlannedDelivery(
-        d.name(),
-        d.dialect().name(),
-        f.firstFrame().equals(own.firstFrame()) ? OptionalInt.empty() : f.firstFrame(),
-        f.rate().equals(own.rate()) ? Optional.empty() : f.rate(),
-        d.format().id(),
-        d.contents().word(),
-        d.fileName());
   }
 }

@@ -1,25 +1,29 @@
 package flarvo.project;
 
+import flarvo.decision.Decision;
+import flarvo.decision.DecisionEntry;
+import flarvo.decision.DecisionJson;
+import flarvo.decision.DecisionLog;
+import flarvo.decision.ReceiveDecision;
 import flarvo.format.table.TableMapping;
+import flarvo.receive.Rulings;
 import flarvo.scene.PlateRole;
-import flarvo.scene.Rate;
 import flarvo.scene.Similarity;
-import flarvo.stage.Staging;
-import flarvo.vet.Vetting;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 
 /**
- * A shot as the project file keeps it: where its files lie and what was decided. Paths are relative
- * to the project file.
+ * A shot as the project file keeps it: where its files are, and what was decided. Paths of files
+ * and plates are relative to the project file; those that decisions name are absolute here.
  *
  * @param mappings by the path of the table that each is for
- * @param rulings by the fact's id, as typed
- * @param vetting frames are plate frames under these rulings
+ * @param from dialect of the sender, for what the files do not state
+ * @param start where the solve stands before the first decision
  */
 public record ProjectShot(
     String name,
@@ -27,11 +31,8 @@ public record ProjectShot(
     Map<String, TableMapping> mappings,
     List<PlateFolder> plates,
     Optional<String> from,
-    Map<String, String> rulings,
-    Similarity level,
-    Vetting vetting,
-    Staging staging,
-    List<PlannedDelivery> deliveries,
+    Similarity start,
+    DecisionLog log,
     List<DiaryEntry> diary) {
 
   /**
@@ -45,70 +46,74 @@ public record ProjectShot(
     }
   }
 
-  /** A delivery by the names of its dialect and format. */
-  public record PlannedDelivery(
-      String name,
-      String dialect,
-      OptionalInt firstFrame,
-      Optional<Rate> rate,
-      String format,
-      String contents,
-      String file) {}
-
   public ProjectShot {
     files = List.copyOf(files);
     mappings = Map.copyOf(mappings);
     plates = List.copyOf(plates);
-    deliveries = List.copyOf(deliveries);
-    rulings = Map.copyOf(rulings);
     diary = List.copyOf(diary);
   }
 
-  /** A shot that nobody has vetted, without tables that need a mapping. */
+  /** A shot without tables that need a mapping, and without a diary. */
   public ProjectShot(
       String name,
       List<String> files,
       List<PlateFolder> plates,
       Optional<String> from,
-      Map<String, String> rulings,
-      Similarity level,
-      List<PlannedDelivery> deliveries,
-      List<DiaryEntry> diary) {
-    this(
+      DecisionLog log) {
+    this(name, files, Map.of(), plates, from, Similarity.IDENTITY, log, List.of());
+  }
+
+  /** What is ruled, by the fact's id, as typed. */
+  public Map<String, String> rulings() {
+    Rulings r = Rulings.NONE;
+    for (DecisionEntry e : log.counting()) {
+      r = e.problem().isEmpty() ? ReceiveDecision.ruled(e.decision(), e.outcome(), r) : r;
+    }
+    Map<String, String> out = new LinkedHashMap<>();
+    r.texts().forEach((fact, text) -> out.put(fact.id(), text));
+    return out;
+  }
+
+  /** The paths that its decisions name, as the project file spells them. */
+  public List<String> decisionFiles(Path folder) {
+    return log.entries().stream()
+        .map(DecisionEntry::decision)
+        .map(Decision::files)
+        .flatMap(List::stream)
+        .map(p -> DecisionJson.relative(folder, p))
+        .distinct()
+        .toList();
+  }
+
+  /** The same with its files elsewhere; paths are spelled relative to a folder. */
+  public ProjectShot withPaths(Path folder, UnaryOperator<String> moved) {
+    return respelled(moved)
+        .withLog(
+            log.withPaths(
+                p -> folder.resolve(moved.apply(DecisionJson.relative(folder, p))).normalize()));
+  }
+
+  /** The same files spelled otherwise. */
+  ProjectShot respelled(UnaryOperator<String> spell) {
+    return new ProjectShot(
         name,
-        files,
-        Map.of(),
-        plates,
+        files.stream().map(spell).toList(),
+        mappings.entrySet().stream()
+            .collect(Collectors.toMap(e -> spell.apply(e.getKey()), Map.Entry::getValue)),
+        plates.stream()
+            .map(p -> new PlateFolder(spell.apply(p.path()), p.role(), p.pattern()))
+            .toList(),
         from,
-        rulings,
-        level,
-        Vetting.NONE,
-        Staging.NONE,
-        deliveries,
+        start,
+        log,
         diary);
   }
 
-  /** The same shot with its files elsewhere. */
-  public ProjectShot withPaths(UnaryOperator<String> moved) {
-    return new ProjectShot(
-        name,
-        files.stream().map(moved).toList(),
-        mappings.entrySet().stream()
-            .collect(Collectors.toMap(e -> moved.apply(e.getKey()), Map.Entry::getValue)),
-        plates.stream()
-            .map(p -> new PlateFolder(moved.apply(p.path()), p.role(), p.pattern()))
-            .toList(),
-        from,
-        rulings,
-        level,
-        vetting,
-        staging,
-        deliveries,
-        diary);
+  public ProjectShot withLog(DecisionLog l) {
+    return new ProjectShot(name, files, mappings, plates, from, start, l, diary);
   }
 
   public ProjectShot withDiary(List<DiaryEntry> entries) {
-    return new ProjectShot(
-        name, files, mappings, plates, from, rulings, level, vetting, staging, deliveries, entries);
+    return new ProjectShot(name, files, mappings, plates, from, start, log, entries);
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.project;
 
+import flarvo.decision.DecisionJson;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -56,7 +57,9 @@ public final class Relink {
       }
     }
     List<ProjectShot> shots =
-        project.shots().stream().map(s -> s.withPaths(p -> found.getOrDefault(p, p))).toList();
+        project.shots().stream()
+            .map(s -> s.withPaths(project.folder(), p -> found.getOrDefault(p, p)))
+            .toList();
     return new Result(project.withShots(shots), found, lost);
   }
 
@@ -107,9 +110,6 @@ public final class Relink {
   }
 
   private static String spelled(ProjectFile project, Path file) {
-    Path from = project.folder();
-    Path to = file.toAbsolutePath().normalize();
-    boolean near = from.getRoot() != null && from.getRoot().equals(to.getRoot());
-    return (near ? from.normalize().relativize(to) : to).toString().replace('\\', '/');
+    return DecisionJson.relative(project.folder(), file);
   }
 }

@@ -4,6 +4,7 @@ import flarvo.convention.FilmBack;
 import flarvo.report.InputError;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
+import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -20,14 +21,22 @@ public final class LedgerMaker {
 
   private final ReceivedSet set;
   private final Rulings rulings;
+  private final Progress progress;
+  private int asked;
 
-  private LedgerMaker(ReceivedSet set, Rulings rulings) {
+  private LedgerMaker(ReceivedSet set, Rulings rulings, Progress progress) {
     this.set = set;
+    this.progress = progress;
     this.rulings = rulings;
   }
 
   public static Ledger of(ReceivedSet set, Rulings rulings) {
-    return new LedgerMaker(set, rulings).make();
+    return of(set, rulings, Progress.NONE);
+  }
+
+  /** The same, for those who watch and may cancel. */
+  public static Ledger of(ReceivedSet set, Rulings rulings, Progress progress) {
+    return new LedgerMaker(set, rulings, progress).make();
   }
 
   private Ledger make() {
@@ -44,15 +53,21 @@ public final class LedgerMaker {
     Weighing w = new Weighing(set, claims, rulings, taken);
     PictureQuestions picture = new PictureQuestions(w);
     ChoiceQuestions choice = new ChoiceQuestions(w);
-    picture.pictureSize();
-    choice.take();
-    choice.whichCamera();
-    new FirstFrameQuestion(w).firstFrame();
-    new SilenceQuestions(w).silentAxesAndUnit();
-    new FilmBackQuestion(w).filmBack();
-    new RateQuestion(w).rate();
-    picture.focalLength();
-    picture.undistorted();
+    List<Runnable> questions =
+        List.of(
+            picture::pictureSize,
+            choice::take,
+            choice::whichCamera,
+            new FirstFrameQuestion(w)::firstFrame,
+            new SilenceQuestions(w)::silentAxesAndUnit,
+            new FilmBackQuestion(w)::filmBack,
+            new RateQuestion(w)::rate,
+            picture::focalLength,
+            picture::undistorted);
+    for (Runnable q : questions) {
+      progress.step(asked++, 2L * questions.size());
+      q.run();
+    }
     return w;
   }
 

@@ -49,6 +49,34 @@ public final class ShotIntake {
     this.known = known;
   }
 
+  /** What lies in files, with nothing said of the sender. */
+  public static ShotIntake of(List<Path> files, Progress progress) {
+    ShotIntake in = new ShotIntake();
+    files.forEach(f -> in.add(f, IntakeOptions.NONE, progress));
+    return in;
+  }
+
+  /**
+   * Another solve of a shot: its camera and points, with the 2D tracks, logs, lenses and plates of
+   * the first, which are those of the second too.
+   */
+  public static ReceivedSet otherSolve(ReceivedSet first, List<Path> files, Progress progress) {
+    ShotIntake in = of(files, progress);
+    boolean ownTracks = in.files.stream().anyMatch(f -> !f.scene().observations().isEmpty());
+    for (ReceivedFile f : first.files()) {
+      boolean solve = !f.scene().cameras().isEmpty() || !f.scene().trackers().isEmpty();
+      if (!solve && !(ownTracks && !f.scene().observations().isEmpty())) {
+        in.files.add(f);
+      }
+    }
+    in.lenses.addAll(first.lenses());
+    in.logs.addAll(first.logs());
+    if (in.plates.isEmpty()) {
+      in.plates.addAll(first.plates());
+    }
+    return in.received(IntakeOptions.NONE);
+  }
+
   /**
    * Takes in a file by its content, the plates that a picture belongs to, or all that lies in a
    * folder.

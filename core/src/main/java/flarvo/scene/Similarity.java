@@ -29,6 +29,9 @@ public record Similarity(double scale, Rotation rotation, Vec3 translation) {
 
   /** This similarity after {@code first}. */
   public Similarity after(Similarity first) {
+    if (first.equals(IDENTITY)) {
+      return this; // to the last bit
+    }
     return new Similarity(
         scale * first.scale, rotation.after(first.rotation), apply(first.translation));
   }

@@ -11,6 +11,7 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.SimilarityFit;
 import flarvo.scene.Vec3;
+import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -78,14 +79,20 @@ public record SolveOnSolve(
    * @throws InputError where they share too little
    */
   public static SolveOnSolve of(Shot first, Shot second) {
+    return of(first, second, Progress.NONE);
+  }
+
+  /** The same, for those who watch and may cancel. */
+  public static SolveOnSolve of(Shot first, Shot second, Progress progress) {
     List<String> tried = new ArrayList<>();
     for (By by : By.values()) {
       Map<String, String> pairs =
           switch (by) {
             case NAME -> byName(first, second);
-            case TRACKS -> byTracks(first, second);
+            case TRACKS -> byTracks(first, second, progress);
             case PLACE -> byPlace(first, second);
           };
+      progress.step(tried.size() + 1, By.values().length + 1);
       tried.add(pairs.size() + " " + by.word());
       if (pairs.size() >= LEAST_PAIRS) {
         SolveOnSolve s = fit(first, second, pairs, by);
@@ -105,7 +112,7 @@ public record SolveOnSolve(
     Map<String, String> pairs =
         switch (by) {
           case NAME -> byName(first, second);
-          case TRACKS -> byTracks(first, second);
+          case TRACKS -> byTracks(first, second, Progress.NONE);
           case PLACE -> byPlace(first, second);
         };
     if (pairs.size() < LEAST_PAIRS) {
@@ -267,7 +274,7 @@ public record SolveOnSolve(
   }
 
   /** Tracks that go together over all frames that they share. */
-  private static Map<String, String> byTracks(Shot first, Shot second) {
+  private static Map<String, String> byTracks(Shot first, Shot second, Progress progress) {
     Observations a = first.observations();
     Observations b = second.observations();
     Map<String, String> out = new HashMap<>();
@@ -290,6 +297,7 @@ public record SolveOnSolve(
     }
     Set<String> taken = new HashSet<>();
     for (String n : new java.util.TreeSet<>(Staging.places(second).keySet())) {
+      progress.step(0, 0);
       int first2 = b.firstRow(n);
       if (first2 < 0) {
         continue;

@@ -8,6 +8,7 @@ import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
+import flarvo.work.Progress;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -47,7 +48,8 @@ public final class PathRepair {
    *
    * @param strength times that neighbours are averaged
    */
-  public static Repair smooth(Shot shot, FrameRange chosen, int strength, double limitPx) {
+  public static Repair smooth(
+      Shot shot, FrameRange chosen, int strength, double limitPx, Progress progress) {
     ShotCamera camera = shot.camera().orElseThrow();
     FrameRange frames = camera.frames();
     requireInside(chosen, frames);
@@ -56,6 +58,7 @@ public final class PathRepair {
     }
     Pose[] smooth = poses(camera);
     for (int pass = 0; pass < strength; pass++) {
+      progress.step(pass, strength + chosen.count());
       Pose[] before = smooth.clone();
       for (int f = chosen.first(); f <= chosen.last(); f++) {
         int i = f - frames.first();
@@ -69,6 +72,7 @@ public final class PathRepair {
     Pose[] out = poses(camera);
     for (int f = chosen.first(); f <= chosen.last(); f++) {
       int i = f - frames.first();
+      progress.step(strength + f - chosen.first(), strength + chosen.count());
       out[i] = within(shot, camera, f, smooth[i], live[i], limitPx);
     }
     return repair(
@@ -108,7 +112,7 @@ public final class PathRepair {
    * Throws poses away and bridges them from the frames that stay: a cubic for the place, the
    * shortest turn for the rotation.
    */
-  public static Repair bridge(Shot shot, Set<Integer> deleted) {
+  public static Repair bridge(Shot shot, Set<Integer> deleted, Progress progress) {
     ShotCamera camera = shot.camera().orElseThrow();
     FrameRange frames = camera.frames();
     TreeSet<Integer> gone = new TreeSet<>(deleted);
@@ -126,6 +130,7 @@ public final class PathRepair {
     Pose[] old = poses(camera);
     Pose[] out = old.clone();
     for (int f : gone) {
+      progress.step(0, 0);
       int before = f - 1;
       while (gone.contains(before)) {
         before--;

@@ -7,6 +7,7 @@ import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * Camera and points that stand in the place of those that came, in the same solve space.
@@ -25,6 +26,11 @@ public record RefinedSolve(
 
   public RefinedSolve {
     points = Map.copyOf(points);
+    // Clip planes stay those of the received camera.
+    camera =
+        camera.clip().isPresent()
+            ? new ShotCamera(camera.name(), camera.poses(), camera.optics(), Optional.empty())
+            : camera;
   }
 
   /** The shot with this solve; its name, plates and level stay. */

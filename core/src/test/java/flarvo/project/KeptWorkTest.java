@@ -2,8 +2,10 @@ package flarvo.project;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.decision.DecisionLog;
+import flarvo.decision.ReceiveDecision;
+import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
-import flarvo.scene.Similarity;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -12,7 +14,6 @@ import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -32,10 +33,7 @@ class KeptWorkTest {
                 List.of("in/camera.fbx", "in/tracks.csv"),
                 List.of(new ProjectShot.PlateFolder("a/plates", PlateRole.ORIGINAL)),
                 Optional.empty(),
-                Map.of("rate", rate),
-                Similarity.IDENTITY,
-                List.of(),
-                List.of())));
+                DecisionLog.of(List.of(new ReceiveDecision.Rule(Fact.RATE, rate))))));
   }
 
   @Test

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.convention.Dialects;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.DecisionLog;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableColumn;
@@ -89,14 +91,14 @@ class MappedProjectTest {
     new ProjectFile(file, "p", List.of(ProjectLoader.entryOf(file, "s", other))).save();
     ProjectFile read = ProjectFile.read(file);
     assertThat(read.shots().get(0).mappings()).containsEntry("tracks.txt", m);
-    ShotState s =
-        new ProjectLoader(read, Dialects.shipped()).load(read.shots().get(0), Progress.NONE);
-    var o = s.shot().observations();
+    DecisionHistory s =
+        new ProjectLoader(read, Dialects.shipped()).open(read.shots().get(0), Progress.NONE);
+    var o = s.present().shot().observations();
     assertThat(o.x(o.firstRow("a"))).isEqualTo(-0.5 * 1920);
     ProjectShot stored =
         new ProjectLoader(read, Dialects.shipped()).store(read.shots().get(0), s, List.of());
-    assertThat(stored).isEqualTo(read.shots().get(0));
-    assertThat(stored.withPaths(p -> "x/" + p).mappings()).containsKey("x/tracks.txt");
+    assertThat(stored.withLog(DecisionLog.EMPTY)).isEqualTo(read.shots().get(0));
+    assertThat(stored.withPaths(dir, p -> "x/" + p).mappings()).containsKey("x/tracks.txt");
   }
 
   @Test

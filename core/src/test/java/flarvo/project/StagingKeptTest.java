@@ -4,8 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.convention.SignedAxis;
+import flarvo.decision.AsItStood;
+import flarvo.decision.OlderProject;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
+import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
@@ -16,7 +19,6 @@ import flarvo.stage.Staging;
 import flarvo.vet.Vetting;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
@@ -46,23 +48,18 @@ class StagingKeptTest {
             new ProjectShot(
                 "s",
                 List.of(),
-                Map.of(),
                 List.of(),
                 Optional.empty(),
-                Map.of(),
-                Similarity.IDENTITY,
-                Vetting.NONE,
-                s,
-                List.of(),
-                List.of())));
+                OlderProject.log(Rulings.NONE, Similarity.IDENTITY, Vetting.NONE, s, List.of()))));
   }
 
   @Test
   void everythingSurvivesTheFile() {
     Staging s = staging();
-    Staging back = ProjectFile.parse(Path.of("p.json"), file(s).toJson()).shots().get(0).staging();
+    ProjectShot shot = ProjectFile.parse(Path.of("p.json"), file(s).toJson()).shots().get(0);
+    Staging back = ((AsItStood) shot.log().entries().get(0).decision()).staging();
     assertThat(back).isEqualTo(s);
-    assertThat(file(Staging.NONE).toJson()).doesNotContain("staging");
+    assertThat(file(Staging.NONE).toJson()).doesNotContain("decisions");
   }
 
   @Test

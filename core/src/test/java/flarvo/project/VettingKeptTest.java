@@ -3,12 +3,21 @@ package flarvo.project;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.decision.AsItStood;
+import flarvo.decision.Decided;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.LevelDecision;
+import flarvo.decision.OlderProject;
+import flarvo.decision.Outcome;
+import flarvo.decision.ShotState;
+import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.stage.Staging;
 import flarvo.vet.LatePoint;
 import flarvo.vet.MadeShots;
 import flarvo.vet.Refinement;
@@ -21,6 +30,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
@@ -62,24 +72,20 @@ class VettingKeptTest {
             new ProjectShot(
                 "s",
                 List.of(),
-                Map.of(),
                 List.of(),
                 Optional.empty(),
-                Map.of(),
-                Similarity.IDENTITY,
-                v,
-                flarvo.stage.Staging.NONE,
-                List.of(),
-                List.of())));
+                OlderProject.log(Rulings.NONE, Similarity.IDENTITY, v, Staging.NONE, List.of()))));
   }
 
   @Test
   void everyDecisionSurvivesTheFile() {
     Vetting v = vetting();
-    Vetting back = ProjectFile.parse(Path.of("p.json"), file(v).toJson()).shots().get(0).vetting();
+    ProjectShot shot = ProjectFile.parse(Path.of("p.json"), file(v).toJson()).shots().get(0);
+    Vetting back =
+        DecisionHistory.restored(ShotState.of(SHOT), shot.log(), Progress.NONE).present().vetting();
     assertThat(back.applied(SHOT)).isEqualTo(v.applied(SHOT));
     assertThat(back).isEqualTo(v);
-    assertThat(file(Vetting.NONE).toJson()).doesNotContain("vetting");
+    assertThat(file(Vetting.NONE).toJson()).doesNotContain("decisions");
   }
 
   @Test
@@ -131,9 +137,12 @@ class VettingKeptTest {
   @Test
   void levelAndVettingStandBesideEachOther() {
     Similarity level = new Similarity(2, Rotation.about(new Vec3(0, 1, 0), 1), new Vec3(1, 2, 3));
-    EditHistory h = new EditHistory(new ShotState(SHOT, List.of()));
-    h.apply(new ShotEdit.SetLevel(level));
-    h.apply(new ShotEdit.Vet(vetting(), "vet"));
+    DecisionHistory h = new DecisionHistory(ShotState.of(SHOT));
+    h.apply(new LevelDecision.MoveLevel(level, "move"));
+    AsItStood vet = new AsItStood(Rulings.NONE, vetting().withSolve(null), Staging.NONE, List.of());
+    Outcome solve =
+        new Outcome.Solve(Set.of(), vetting().solve().get(), OptionalDouble.empty(), "refined");
+    h.add(Decided.of(h.present(), vet, Optional.of(solve)));
     assertThat(h.present().shot().level()).isEqualTo(level);
     assertThat(h.present().shot().trackerCount()).isEqualTo(39); // two out, one late
     assertThat(h.present().whole().trackerCount()).isEqualTo(40);
@@ -145,7 +154,7 @@ class VettingKeptTest {
 
   @Test
   void aRulingOnTheFirstFrameTakesTheRefinedSolveAlong() {
-    ShotState s = new ShotState(SHOT, List.of()).withVetting(vetting());
+    ShotState s = ShotState.of(SHOT).withVetting(vetting());
     ShotState moved = s.withRulings(s.rulings().with(flarvo.receive.Fact.FIRST_FRAME, "11"));
     assertThat(moved.vetting().solve().orElseThrow().camera().frames().first()).isEqualTo(11);
     assertThat(moved.shot().cameras().get(0).poses().at(11))

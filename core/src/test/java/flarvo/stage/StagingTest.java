@@ -5,12 +5,13 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.convention.SignedAxis;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.LevelDecision;
+import flarvo.decision.ShotState;
+import flarvo.decision.VetDecision;
 import flarvo.level.LevelScene;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
-import flarvo.project.EditHistory;
-import flarvo.project.ShotEdit;
-import flarvo.project.ShotState;
 import flarvo.report.InputError;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
@@ -21,6 +22,7 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.vet.Culling;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -57,28 +59,27 @@ class StagingTest {
   void statementsHoldThroughEveryOtherChange() {
     Shot shot = StagedShots.shot();
     List<String> n = shot.trackers().get(0).names();
-    EditHistory h = new EditHistory(new ShotState(shot, List.of()));
+    DecisionHistory h = new DecisionHistory(ShotState.of(shot));
     List<Stated> said =
         List.of(
             new Stated(new Statement.At(n.get(0), Vec3.ZERO)),
             new Stated(new Statement.Along(n.get(0), n.get(1), SignedAxis.POSITIVE_X)),
             new Stated(new Statement.Distance(n.get(0), n.get(1), 2)));
-    h.apply(new ShotEdit.Stage(Staging.NONE.withStatements(said), "state"));
+    said.forEach(t -> h.apply(new LevelDecision.AddStatement(t)));
     Similarity stated = h.present().shot().level();
     assertThat(stated.apply(shot.trackers().get(0).position(1)).minus(new Vec3(2, 0, 0)).length())
         .isLessThan(1e-9);
     // By hand the free turn follows, and what was stated stays.
     h.apply(
-        new ShotEdit.SetLevel(
-            new Similarity(3, Rotation.about(new Vec3(1, 0, 0), 0.7), new Vec3(1, 2, 3))
-                .after(stated)));
+        new LevelDecision.MoveLevel(
+            new Similarity(3, Rotation.about(new Vec3(1, 0, 0), 0.7), new Vec3(1, 2, 3)), "move"));
     Similarity byHand = h.present().shot().level();
     assertThat(byHand.apply(shot.trackers().get(0).position(0)).length()).isLessThan(1e-9);
     assertThat(byHand.apply(shot.trackers().get(0).position(1)).minus(new Vec3(2, 0, 0)).length())
         .isLessThan(1e-9);
     assertThat(byHand.rotation().angleTo(stated.rotation())).isCloseTo(0.7, within(1e-9));
     // A tracker that goes takes its statements along, and the level does not jump.
-    h.apply(new ShotEdit.Vet(h.present().vetting().culling(Set.of(n.get(1))), "leave out"));
+    h.apply(new VetDecision.Cull(new Culling.ByHand(Set.of(n.get(1)))));
     assertThat(h.present().shot().level().rotation().angleTo(byHand.rotation())).isLessThan(1e-12);
     h.undo();
     h.undo();

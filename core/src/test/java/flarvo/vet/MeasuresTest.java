@@ -124,7 +124,7 @@ class MeasuresTest {
     Shot s = SHOT.withCameras(List.of(c.withPoses(jumpy)));
     assertThat(PathJumps.of(s).outliers()).containsExactly(1023);
     assertThat(PathJumps.of(SHOT).outliers()).isEmpty();
-    PathRepair.Repair r = PathRepair.bridge(s, Set.of(1023));
+    PathRepair.Repair r = PathRepair.bridge(s, Set.of(1023), Progress.NONE);
     assertThat(r.touched()).containsExactly(1023);
     assertThat(r.camera().poses().at(1023).position().minus(c.poses().at(1023).position()).length())
         .isLessThan(0.002);
@@ -148,7 +148,8 @@ class MeasuresTest {
             });
     Shot s = SHOT.withCameras(List.of(c.withPoses(shaky)));
     for (double limit : new double[] {0.3, 1, 50}) {
-      PathRepair.Repair r = PathRepair.smooth(s, new FrameRange(1011, 1030), 6, limit);
+      PathRepair.Repair r =
+          PathRepair.smooth(s, new FrameRange(1011, 1030), 6, limit, Progress.NONE);
       assertThat(r.touched()).allMatch(f -> f >= 1011 && f <= 1030).isNotEmpty();
       assertThat(r.movedMaxPx()).isLessThanOrEqualTo(limit + 1e-6);
       double rough = 0;
@@ -160,10 +161,10 @@ class MeasuresTest {
       }
       assertThat(smooth).isLessThan(rough);
     }
-    assertThatThrownBy(() -> PathRepair.bridge(s, Set.of(1001)))
+    assertThatThrownBy(() -> PathRepair.bridge(s, Set.of(1001), Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("1001");
-    assertThatThrownBy(() -> PathRepair.smooth(s, new FrameRange(990, 1005), 3, 1))
+    assertThatThrownBy(() -> PathRepair.smooth(s, new FrameRange(990, 1005), 3, 1, Progress.NONE))
         .isInstanceOf(InputError.class);
   }
 

@@ -1,8 +1,16 @@
 package flarvo.demo;
 
+import flarvo.convention.Dialects;
+import flarvo.decision.Decision;
+import flarvo.decision.DecisionLog;
+import flarvo.decision.DispatchDecision;
+import flarvo.decision.LevelDecision;
+import flarvo.decision.ReceiveDecision;
 import flarvo.dispatch.Delivery;
+import flarvo.format.Formats;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectShot;
+import flarvo.receive.Fact;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Similarity;
 import flarvo.work.AtomicFile;
@@ -10,11 +18,11 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalInt;
 import java.util.stream.IntStream;
 import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
@@ -79,33 +87,38 @@ public final class DemoWriter {
         frame);
   }
 
+  /** A shot as somebody left it who ruled on its facts, levelled it and planned deliveries. */
   static ProjectShot entry(
       String name,
       List<String> incoming,
       List<ProjectShot.PlateFolder> plates,
       Map<String, String> rulings,
       Similarity level,
-      List<ProjectShot.PlannedDelivery> deliveries) {
+      List<Delivery> deliveries) {
+    List<Decision> all = new ArrayList<>();
+    for (Fact f : Fact.values()) {
+      if (rulings.containsKey(f.id())) {
+        all.add(new ReceiveDecision.Rule(f, rulings.get(f.id())));
+      }
+    }
+    if (!level.equals(Similarity.IDENTITY)) {
+      all.add(new LevelDecision.MoveLevel(level, "level by hand"));
+    }
+    deliveries.forEach(d -> all.add(new DispatchDecision.AddDelivery(d)));
     return new ProjectShot(
         name,
         incoming.stream().map(f -> name + "/incoming/" + name + "_" + f).toList(),
         plates,
         Optional.empty(),
-        rulings,
-        level,
-        deliveries,
-        List.of());
+        DecisionLog.of(all));
   }
 
-  static ProjectShot.PlannedDelivery planned(
-      String shot, String name, String dialect, String format, String file) {
-    return new ProjectShot.PlannedDelivery(
+  static Delivery planned(String shot, String name, String dialect, String format, String file) {
+    return new Delivery(
         name,
-        dialect,
-        OptionalInt.empty(),
-        Optional.empty(),
-        format,
-        Delivery.Contents.CAMERA_AND_TRACKERS.word(),
+        Dialects.shipped().get(dialect),
+        Formats.byId(format),
+        Delivery.Contents.CAMERA_AND_TRACKERS,
         shot + "_" + file);
   }
 

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -12,7 +13,6 @@ import flarvo.plate.PlateImage;
 import flarvo.plate.PlateReader;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
-import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.receive.IntakeOptions;

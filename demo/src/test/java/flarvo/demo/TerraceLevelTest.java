@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialects;
 import flarvo.convention.SignedAxis;
+import flarvo.decision.ShotState;
 import flarvo.level.FirstGuess;
 import flarvo.level.LevelReading;
 import flarvo.level.LevelScene;
@@ -14,7 +15,6 @@ import flarvo.plate.PlateImage;
 import flarvo.plate.PlateReader;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
-import flarvo.project.ShotState;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
@@ -191,7 +191,7 @@ class TerraceLevelTest {
     // Set by hand now: where it stood counts, not where its tracker is in the second solve.
     List<Gauge> set1 = gauges.stream().map(g -> g.at(g.foot())).toList();
     ShotState staged = came.withStaging(Staging.NONE.withGauges(set1));
-    ShotState after = staged.withSolve(set, second, lay.onto());
+    ShotState after = staged.withSolve(set, lay.onto());
     Shot one = staged.shot();
     Shot two = after.shot();
     double sum = 0;

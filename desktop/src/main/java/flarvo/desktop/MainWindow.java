@@ -458,13 +458,13 @@ public final class MainWindow {
         new Action(
             "Leave out the selected trackers",
             "Delete",
-            () -> session.vet().cull(java.util.Set.copyOf(session.selection()), "by hand")));
+            () -> session.vet().cullByHand(java.util.Set.copyOf(session.selection()))));
     list.add(
         new Action(
             "Bring back all trackers",
             "",
             () -> session.vet().restore(session.vet().vetting().culled())));
-    list.add(new Action("Take the solve as it came", "", session.vet()::useWhatCame));
+    list.add(new Action("Take the solve as it came", "", session.vet()::revertSolve));
     LevelActions.add(list, session);
     list.add(new Action("Frame the selection", "F", this::frameSelection));
     list.add(new Action("Whole picture", "", picture::fit));

@@ -142,7 +142,7 @@ final class WindowKeys {
         if (atLevel(session.build()::removeChosen)) {
           return true;
         }
-        return atVet(() -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
+        return atVet(() -> session.vet().cullByHand(Set.copyOf(session.selection())));
       }
       case INSERT -> {
         return atVet(() -> session.vet().restore(Set.copyOf(session.selection())));

@@ -3,11 +3,11 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialect;
+import flarvo.decision.DispatchDecision;
 import flarvo.desktop.session.Job;
 import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Stop;
 import flarvo.dispatch.Delivery;
-import flarvo.project.ShotEdit;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -86,7 +86,7 @@ class BoardTest extends WindowHarness {
     Delivery extra =
         new Delivery(
             "Previs", d, session.chosen().get().format(), Delivery.Contents.CAMERA, "previs.usda");
-    onWindow(() -> session.apply(new ShotEdit.AddDelivery(extra)));
+    onWindow(() -> session.apply(new DispatchDecision.AddDelivery(extra)));
     assertThat(board(robot).getItems()).hasSize(before + 1);
     onWindow(() -> session.chosen().set(extra));
     robot.clickOn("Remove");
@@ -156,7 +156,7 @@ class BoardTest extends WindowHarness {
   void manyDeliveriesStillFitTheLadder() throws Exception {
     Delivery d = session.chosen().get();
     for (int i = 0; i < 8; i++) {
-      onWindow(() -> session.apply(new ShotEdit.AddDelivery(d)));
+      onWindow(() -> session.apply(new DispatchDecision.AddDelivery(d)));
     }
     assertThat(session.state().get().deliveries()).hasSize(11);
     assertThat(window.root().getScene().getHeight()).isEqualTo(800);

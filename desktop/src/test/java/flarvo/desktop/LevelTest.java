@@ -3,13 +3,14 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.decision.DispatchDecision;
+import flarvo.decision.LevelDecision;
 import flarvo.desktop.level.Handles;
 import flarvo.desktop.level.Projector;
 import flarvo.desktop.picture.PictureView;
 import flarvo.desktop.session.Stop;
 import flarvo.desktop.space.SpaceSide;
 import flarvo.dispatch.Delivery;
-import flarvo.project.ShotEdit;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
@@ -69,7 +70,7 @@ class LevelTest extends WindowHarness {
 
   @Test
   void statementsLevelTheShotAndSayWhatIsLeft(FxRobot robot) throws Exception {
-    onWindow(() -> session.apply(new ShotEdit.SetLevel(Similarity.IDENTITY)));
+    onWindow(() -> session.apply(new LevelDecision.ResetLevel(LevelDecision.Part.ALL)));
     select("t020");
     press(robot, "#state-origin");
     assertThat(world("t020").length()).isLessThan(1e-9);
@@ -236,7 +237,7 @@ class LevelTest extends WindowHarness {
   @Test
   void theGroundIsFoundOfferedAndOnlyThenTaken(FxRobot robot) throws Exception {
     Similarity truth = level();
-    onWindow(() -> session.apply(new ShotEdit.SetLevel(Similarity.IDENTITY)));
+    onWindow(() -> session.apply(new LevelDecision.ResetLevel(LevelDecision.Part.ALL)));
     press(robot, "#guess");
     await(() -> session.level().guess().get() != null);
     assertThat(level()).isEqualTo(Similarity.IDENTITY);
@@ -325,7 +326,7 @@ class LevelTest extends WindowHarness {
     onWindow(
         () ->
             session.apply(
-                new ShotEdit.ChangeDelivery(
+                new DispatchDecision.ChangeDelivery(
                     0,
                     new Delivery(
                         first.name(),

@@ -2,7 +2,11 @@ package flarvo.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.convention.Dialects;
+import flarvo.decision.DecisionLog;
+import flarvo.desktop.session.Session;
 import flarvo.project.ProjectFile;
+import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import java.io.IOException;
@@ -90,10 +94,7 @@ class ProjectInWindowTest extends WindowHarness {
             List.of("mer_010_terrace/solve/mer_010_terrace_solve.usda"),
             first.plates(),
             java.util.Optional.of("track-zup"),
-            java.util.Map.of(),
-            first.level(),
-            List.of(),
-            List.of()));
+            DecisionLog.EMPTY));
     p.withShots(two).save();
     onWindow(() -> session.open(List.of(project())));
     await(
@@ -118,7 +119,7 @@ class ProjectInWindowTest extends WindowHarness {
     ListView<?> lines =
         robot.lookup(n -> "Diary of the shot".equals(n.getAccessibleText())).query();
     assertThat(lines.getItems()).hasSize(2);
-    assertThat(session.diary().entries().get(0).text()).startsWith("Rate is 25 · ");
+    assertThat(session.diary().entries().get(0).text()).startsWith("Set rate to 25 · ");
     assertThat(session.diary().entries().get(1).note()).isTrue();
     robot.type(KeyCode.ESCAPE);
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
@@ -137,5 +138,52 @@ class ProjectInWindowTest extends WindowHarness {
         .contains("ruled: 24000/1001");
     Label mark = robot.from(robot.lookup("#fact-rate").queryAll()).lookup(".ledger-mark").query();
     assertThat(mark.getText()).as("the mark tells by its shape").isEqualTo("=");
+  }
+
+  /** The other shots of the project go along, and their files are found from the new place. */
+  @Test
+  void savingElsewhereKeepsTheOtherShots(FxRobot robot) throws Exception {
+    List<String> names =
+        session.project().orElseThrow().shots().stream().map(ProjectShot::name).toList();
+    assertThat(names).hasSize(3);
+    Path there = dir.resolve("elsewhere/deep/other.json");
+    onWindow(() -> session.saveAs(there));
+    await(() -> message(robot).startsWith("Saved"));
+    ProjectFile saved = ProjectFile.read(there);
+    assertThat(saved.shots()).extracting(ProjectShot::name).containsExactlyElementsOf(names);
+    for (ProjectShot s : saved.shots()) {
+      assertThat(new ProjectLoader(saved, Dialects.shipped()).missing(s)).as(s.name()).isEmpty();
+      assertThat(s.rulings()).as(s.name()).isNotEmpty();
+    }
+  }
+
+  /** What was decided before the project was closed can be undone after it is opened. */
+  @Test
+  void undoReachesBackBeyondTheOpening(FxRobot robot) throws Exception {
+    assertThat(session.undoTitle()).contains("add delivery Compositing");
+    onWindow(session::undo);
+    assertThat(session.state().get().deliveries()).hasSize(2);
+    onWindow(session::save);
+    await(() -> message(robot).startsWith("Saved"));
+    onWindow(() -> session.open(List.of(project())));
+    await(() -> message(robot).startsWith("Opened"));
+    assertThat(session.redoTitle()).contains("add delivery Compositing");
+    onWindow(session::redo);
+    assertThat(session.state().get().deliveries()).hasSize(3);
+  }
+
+  @Test
+  void anEmptyWindowSaysThatNoShotIsOpen() throws Exception {
+    onWindow(
+        () -> {
+          Session empty = new Session();
+          empty.build().card();
+          assertThat(empty.message().get()).isEqualTo("No shot open");
+          empty.message().set("");
+          empty.build().clearLocators();
+          assertThat(empty.message().get()).isEqualTo("No shot open");
+          empty.build().removeChosen();
+          empty.close();
+        });
   }
 }

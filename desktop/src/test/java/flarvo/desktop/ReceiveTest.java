@@ -81,7 +81,7 @@ class ReceiveTest {
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
     await(() -> open() == 5);
     assertThat(errorPx()).isGreaterThan(100);
-    assertThat(session.redoTitle()).contains("take all proposals");
+    assertThat(session.redoTitle()).contains("accept all proposals");
   }
 
   /** What came for the other shots is as messy, each in its own way. */
@@ -150,7 +150,7 @@ class ReceiveTest {
     assertThat(p.shots().get(0).rulings()).hasSize(5);
     assertThat(p.shots().get(0).diary())
         .extracting(d -> d.text())
-        .anyMatch(t -> t.startsWith("Take all proposals · ") && t.endsWith(" px"))
+        .anyMatch(t -> t.startsWith("Accept all proposals · ") && t.endsWith(" px"))
         .contains("ask tracking for the lens");
     WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
     await(() -> session.message().get().startsWith("Opened"));

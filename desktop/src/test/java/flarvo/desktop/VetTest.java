@@ -49,7 +49,7 @@ class VetTest extends WindowHarness {
     assertThat(session.state().get().vetting().culled()).hasSize(12).contains("t102", "t113");
     assertThat(robot.lookup("#vet-said").queryAs(Label.class).getText())
         .contains("round 1", "12 trackers left out");
-    assertThat(session.diary().entries().toString()).contains("Leave out 12 and refine");
+    assertThat(session.diary().entries().toString()).contains("Cull 12 and refine");
     onWindow(session::undo);
     assertThat(rms()).isEqualTo(before);
     onWindow(session::redo);
@@ -220,5 +220,18 @@ class VetTest extends WindowHarness {
     assertThat(rms()).isEqualTo(before);
     assertThat(session.state().get().shot().cameras().get(0)).isEqualTo(camera);
     assertThat(session.shot().get().trackers()).anyMatch(t -> t.name().equals("late points"));
+  }
+
+  /** A weight changes what counts, and so every figure, although the shot is the same. */
+  @Test
+  void aChangeOfWeightAloneIsMeasured() throws Exception {
+    double before = rms();
+    var measures = session.vet().measures().get();
+    onWindow(() -> session.vet().weigh(Set.of("t102", "t113"), false));
+    assertThat(rms()).isLessThan(before);
+    await(() -> session.vet().measures().get() != measures);
+    assertThat(session.vet().measures().get().errors().rmsPx()).isLessThan(before);
+    onWindow(session::undo);
+    assertThat(rms()).isEqualTo(before);
   }
 }

@@ -9,10 +9,9 @@ import flarvo.convention.FilmBack;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
+import flarvo.report.StrictJson;
 import flarvo.scene.PictureSize;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Function;
 
@@ -55,72 +54,58 @@ public final class TableMappingJson {
   /**
    * @throws IllegalArgumentException with a sentence for the user when it is no mapping
    */
-  public static TableMapping read(JsonNode n) {
-    JsonNode l = n.path("layout");
-    List<Integer> cuts = new ArrayList<>();
-    l.path("cuts").forEach(c -> cuts.add(c.asInt(-1)));
+  public static TableMapping read(JsonNode node) {
+    StrictJson n = StrictJson.of(node, "");
+    StrictJson l = n.member("layout");
     TableLayout layout =
         new TableLayout(
-            TableLayout.Between.of(l.path("between").asText()),
-            l.path("skip").asInt(0),
-            l.path("header").asBoolean(false),
-            l.path("decimalComma").asBoolean(false),
-            cuts);
-    List<TableColumn> columns = new ArrayList<>();
-    for (JsonNode c : n.path("columns")) {
-      String word = c.asText();
-      boolean negated = word.startsWith("-");
-      columns.add(new TableColumn(ColumnRole.of(negated ? word.substring(1) : word), negated));
-      if (columns.size() > MOST_COLUMNS) {
-        throw new IllegalArgumentException("a mapping of more than " + MOST_COLUMNS + " columns");
-      }
+            TableLayout.Between.of(l.text("between")),
+            l.optionalInteger("skip").orElse(0),
+            l.flag("header", false),
+            l.flag("decimalComma", false),
+            l.list("cuts", StrictJson::integer));
+    List<TableColumn> columns = n.list("columns", TableMappingJson::column);
+    if (columns.size() > MOST_COLUMNS) {
+      throw n.error("a mapping of more than " + MOST_COLUMNS + " columns");
     }
-    JsonNode p = n.path("pixels");
+    Optional<StrictJson> p = n.optional("pixels");
     return new TableMapping(
-        n.path("name").asText(""),
+        text(n, "name").orElse(""),
         layout,
         columns,
         new PixelReading(
             word(p, "origin", PixelReading.Origin.values(), PixelReading.Origin::word),
-            p.path("up").asBoolean(false),
+            p.map(x -> x.flag("up", false)).orElse(false),
             word(p, "scale", PixelReading.Scale.values(), PixelReading.Scale::word),
-            p.path("centres").asBoolean(false)),
-        word(n, "angles", AngleUnit.values(), AngleUnit::word),
-        RotationOrder.parse(n.path("order").asText("XYZ")),
-        word(n, "focal", FocalReading.values(), FocalReading::word),
-        n.path("frameShift").asInt(0),
+            p.map(x -> x.flag("centres", false)).orElse(false)),
+        word(Optional.of(n), "angles", AngleUnit.values(), AngleUnit::word),
+        RotationOrder.parse(text(n, "order").orElse("XYZ")),
+        word(Optional.of(n), "focal", FocalReading.values(), FocalReading::word),
+        n.optionalInteger("frameShift").orElse(0),
         text(n, "unit").map(LinearUnit::parse),
         text(n, "up").map(SignedAxis::parse),
-        text(n, "picture")
-            .map(PictureSize::parse)
-            .map(
-                size ->
-                    new PictureSize(
-                        size.width(), size.height(), n.path("pixelAspect").asDouble(1))),
-        n.path("filmMm").size() == 2
-            ? Optional.of(
-                new FilmBack(
-                    n.path("filmMm").get(0).asDouble(Double.NaN),
-                    n.path("filmMm").get(1).asDouble(Double.NaN)))
-            : Optional.empty());
+        text(n, "picture").map(PictureSize::parse).map(size -> aspect(size, n)),
+        n.optional("filmMm").map(f -> f.numbers(2)).map(f -> new FilmBack(f[0], f[1])));
   }
 
-  private static Optional<String> text(JsonNode n, String member) {
-    return n.path(member).isTextual() ? Optional.of(n.path(member).asText()) : Optional.empty();
+  private static TableColumn column(StrictJson c) {
+    String word = c.text();
+    boolean negated = word.startsWith("-");
+    return new TableColumn(ColumnRole.of(negated ? word.substring(1) : word), negated);
+  }
+
+  private static PictureSize aspect(PictureSize size, StrictJson n) {
+    return new PictureSize(
+        size.width(), size.height(), n.optional("pixelAspect").map(StrictJson::number).orElse(1.0));
+  }
+
+  private static Optional<String> text(StrictJson n, String member) {
+    return n.optional(member).map(StrictJson::text);
   }
 
   /** Left out means the first of them. */
-  private static <E> E word(JsonNode n, String member, E[] all, Function<E, String> word) {
-    Optional<String> text = text(n, member);
-    if (text.isEmpty()) {
-      return all[0];
-    }
-    for (E e : all) {
-      if (word.apply(e).equals(text.get())) {
-        return e;
-      }
-    }
-    throw new IllegalArgumentException(
-        String.format(Locale.ROOT, "'%s' cannot be '%s'", member, text.get()));
+  private static <E> E word(
+      Optional<StrictJson> n, String member, E[] all, Function<E, String> word) {
+    return n.flatMap(x -> x.optional(member)).map(x -> x.word(all, word)).orElse(all[0]);
   }
 }

@@ -1,12 +1,12 @@
 package flarvo.desktop.dispatch;
 
 import flarvo.convention.Dialect;
+import flarvo.decision.DispatchDecision;
 import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
-import flarvo.project.ShotEdit;
 import flarvo.scene.Shot;
 import java.util.Locale;
 import java.util.function.Function;
@@ -166,7 +166,7 @@ public final class DispatchBoard extends VBox {
             f,
             Delivery.Contents.CAMERA_AND_TRACKERS,
             shot + "_" + d.name() + f.extensions().get(0));
-    session.apply(new ShotEdit.AddDelivery(delivery));
+    session.apply(new DispatchDecision.AddDelivery(delivery));
     session.chosen().set(delivery);
   }
 
@@ -174,7 +174,7 @@ public final class DispatchBoard extends VBox {
     Delivery d = session.chosen().get();
     int i = session.state().get().deliveries().indexOf(d);
     if (i >= 0) {
-      session.apply(new ShotEdit.RemoveDelivery(i, d.name()));
+      session.apply(new DispatchDecision.RemoveDelivery(i, d.name()));
     }
   }
 }

@@ -2,6 +2,7 @@ package flarvo.desktop.dispatch;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.FrameNumbering;
+import flarvo.decision.DispatchDecision;
 import flarvo.desktop.session.SendState;
 import flarvo.desktop.session.Session;
 import flarvo.desktop.stop.Desk;
@@ -9,7 +10,6 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
-import flarvo.project.ShotEdit;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
 import java.util.Arrays;
@@ -128,7 +128,7 @@ public final class DispatchDesk extends Desk {
     int i = session.state().get().deliveries().indexOf(old);
     if (i >= 0 && !old.equals(next)) {
       filling = true;
-      session.apply(new ShotEdit.ChangeDelivery(i, next, what));
+      session.apply(new DispatchDecision.ChangeDelivery(i, old.name(), next, what));
       session.chosen().set(next);
       filling = false;
       fill();

@@ -1,7 +1,7 @@
 package flarvo.desktop.receive;
 
+import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.session.Session;
-import flarvo.project.ShotEdit;
 import flarvo.receive.Claim;
 import flarvo.receive.Conflict;
 import flarvo.receive.Fact;
@@ -233,7 +233,7 @@ public final class LedgerView extends VBox {
         requestFocus(); // the row is made anew, the keys stay with the ledger; leaving rules
         return;
       }
-      session.apply(new ShotEdit.Rule(f, text.isEmpty() ? null : text));
+      session.apply(new ReceiveDecision.Rule(f, text.isEmpty() ? null : text));
     } catch (IllegalArgumentException e) {
       if (!field.getStyleClass().contains("bad")) {
         field.getStyleClass().add("bad");

@@ -1,22 +1,18 @@
 package flarvo.desktop.session;
 
-import flarvo.report.InputError;
-import flarvo.scene.Pose;
+import flarvo.decision.Anchor;
+import flarvo.decision.BuildDecision;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
-import flarvo.stage.GivenDepth;
-import flarvo.stage.Locator;
 import flarvo.stage.SlideReading;
 import flarvo.stage.Staging;
 import flarvo.stage.StandIn;
-import flarvo.stage.TripodDepth;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.function.UnaryOperator;
+import java.util.OptionalDouble;
+import java.util.function.Function;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleDoubleProperty;
@@ -118,21 +114,18 @@ public final class BuildWork {
     if (sketch.size() < what.clicks()) {
       return;
     }
-    List<Vec3> corners = List.copyOf(sketch);
+    List<Anchor> corners =
+        sketch.stream().map(v -> (Anchor) new Anchor.World(level().standing().apply(v))).toList();
     sketch.clear();
     sketching.set(null);
     if (what == Sketch.BOX) {
-      box(
-          level().standing().apply(corners.get(0)),
-          level().standing().apply(corners.get(1)),
-          boxHeight.get());
+      make(
+          name ->
+              new BuildDecision.AddBox(
+                  name, group.get(), corners.get(0), corners.get(1), boxHeight.get()),
+          "box");
     } else {
-      level()
-          .attempt(
-              () ->
-                  addStandIn(
-                      StandIn.card(
-                          level().staging().freeName("card"), group.get(), corners, eye())));
+      make(name -> new BuildDecision.AddCard(name, group.get(), corners), "card");
     }
   }
 
@@ -169,59 +162,33 @@ public final class BuildWork {
       return;
     }
     String name = level().staging().freeName(kind.word());
-    Gauge g = new Gauge(name, kind, solveSpace, kind.usual(), 0, tracker);
-    List<Gauge> all = new ArrayList<>(level().staging().gauges());
-    all.add(g);
-    level()
-        .stage(
-            level().staging().withGauges(all),
-            "set " + name + tracker.map(t -> " on " + t).orElse(" on the ground"));
+    Anchor at =
+        tracker.isPresent()
+            ? new Anchor.Tracker(tracker.get())
+            : new Anchor.World(level().standing().apply(solveSpace));
+    session.apply(new BuildDecision.PlaceGauge(name, kind, at));
     dropping.set(null);
     chosen.set(name);
   }
 
-  public void changeGauge(String name, UnaryOperator<Gauge> how, String title) {
-    level()
-        .attempt(
-            () ->
-                level()
-                    .staging()
-                    .gauge(name)
-                    .ifPresent(
-                        g ->
-                            level()
-                                .stage(
-                                    level()
-                                        .staging()
-                                        .withGauges(
-                                            Staging.with(
-                                                level().staging().gauges(),
-                                                x -> x.name().equals(name),
-                                                how.apply(g))),
-                                    title)));
+  public void resizeGauge(String name, double metres) {
+    change(BuildDecision.ChangeGauge.size(name, metres));
   }
 
-  /** Takes the chosen gauge or stand-in away. */
+  public void rotateGauge(String name, double radians) {
+    change(BuildDecision.ChangeGauge.turn(name, radians));
+  }
+
+  private void change(BuildDecision d) {
+    level().attempt(() -> session.apply(d));
+  }
+
+  /** Removes the chosen gauge or stand-in. */
   public void removeChosen() {
-    String name = chosen.get();
-    if (level().staging().gauge(name).isPresent()) {
-      level()
-          .stage(
-              level()
-                  .staging()
-                  .withGauges(
-                      Staging.without(level().staging().gauges(), g -> g.name().equals(name))),
-              "remove " + name);
-    } else if (level().staging().standIn(name).isPresent()) {
-      level()
-          .stage(
-              level()
-                  .staging()
-                  .withStandIns(
-                      Staging.without(level().staging().standIns(), s -> s.name().equals(name))),
-              "remove " + name);
+    if (isPlaced(chosen.get())) {
+      session.apply(new BuildDecision.RemoveObject(chosen.get()));
     } else {
-      session.message().set("No gauge and no stand-in is chosen");
+      session.message().set("No gauge or stand-in selected");
     }
   }
 
@@ -240,184 +207,105 @@ public final class BuildWork {
 
   // Stand-ins and locators
 
-  public void addStandIn(StandIn s) {
-    List<StandIn> all = new ArrayList<>(level().staging().standIns());
-    all.add(s);
-    level().stage(level().staging().withStandIns(all), "add " + s.name());
-    chosen.set(s.name());
+  private void make(Function<String, BuildDecision.MakingGeometry> how, String stem) {
+    level()
+        .attempt(
+            () -> {
+              String name = level().staging().freeName(stem);
+              session.apply(how.apply(name));
+              if (isPlaced(name)) {
+                chosen.set(name);
+              }
+            });
   }
 
-  /** Eye in the middle of the shot, in solve space. */
-  public Vec3 eye() {
-    List<Pose> p = level().scene().poses();
-    return p.isEmpty() ? Vec3.ZERO : p.get(p.size() / 2).position();
+  private List<Anchor> selected() {
+    return session.selection().stream()
+        .sorted()
+        .filter(level().scene().places()::containsKey)
+        .map(t -> (Anchor) new Anchor.Tracker(t))
+        .toList();
   }
 
   /** A card through the selected trackers. */
   public void card() {
-    level()
-        .attempt(
-            () -> {
-              List<Vec3> at =
-                  session.selection().stream()
-                      .sorted()
-                      .map(level().scene().places()::get)
-                      .filter(java.util.Objects::nonNull)
-                      .toList();
-              addStandIn(StandIn.card(level().staging().freeName("card"), group.get(), at, eye()));
-            });
+    if (session.state().get() == null) {
+      session.message().set("No shot open");
+      return;
+    }
+    List<Anchor> on = selected();
+    make(name -> new BuildDecision.AddCard(name, group.get(), on), "card");
   }
 
-  /** A box whose foot spans two places of the world. */
+  /** A box whose base spans two places of the world. */
   public void box(Vec3 a, Vec3 b, double height) {
-    level()
-        .attempt(
-            () ->
-                addStandIn(
-                    StandIn.box(
-                        level().staging().freeName("box"),
-                        group.get(),
-                        a,
-                        b,
-                        height,
-                        level().standing())));
+    make(
+        name ->
+            new BuildDecision.AddBox(
+                name, group.get(), new Anchor.World(a), new Anchor.World(b), height),
+        "box");
   }
 
   /** A wall from the edge between the two selected trackers. */
   public void wall(double height) {
-    level()
-        .attempt(
-            () -> {
-              List<Vec3> at =
-                  session.selection().stream()
-                      .sorted()
-                      .map(level().scene().places()::get)
-                      .filter(java.util.Objects::nonNull)
-                      .map(level().standing()::apply)
-                      .toList();
-              if (at.size() != 2) {
-                throw InputError.words(
-                    "a wall rises from the edge between two trackers, not " + at.size(),
-                    "Select the two at its foot");
-              }
-              addStandIn(
-                  StandIn.wall(
-                      level().staging().freeName("wall"),
-                      group.get(),
-                      at.get(0),
-                      at.get(1),
-                      height,
-                      level().standing().apply(eye()),
-                      level().standing()));
-            });
-  }
-
-  public void changeStandIn(String name, UnaryOperator<StandIn> how, String title) {
-    level()
-        .attempt(
-            () ->
-                level()
-                    .staging()
-                    .standIn(name)
-                    .ifPresent(
-                        s -> {
-                          StandIn next = how.apply(s);
-                          level()
-                              .stage(
-                                  level()
-                                      .staging()
-                                      .withStandIns(
-                                          Staging.with(
-                                              level().staging().standIns(),
-                                              x -> x.name().equals(name),
-                                              next)),
-                                  title);
-                        }));
-  }
-
-  /**
-   * All of what is worked on goes to the selected tracker: a gauge onto it, a stand-in's corner.
-   */
-  public void moveToSelected() {
-    String name = chosen.get();
-    Vec3 to =
-        session.selection().size() == 1
-            ? level().scene().places().get(session.selection().iterator().next())
-            : null;
-    if (to == null) {
-      session.message().set("Select the one tracker that it shall go to");
+    List<Anchor> on = selected();
+    if (on.size() != 2) {
+      session.message().set("a wall rises from the edge between two trackers, not " + on.size());
       return;
     }
-    String tracker = session.selection().iterator().next();
-    String title = "move " + name + " to " + tracker;
-    changeGauge(
-        name,
-        g -> new Gauge(g.name(), g.kind(), to, g.metres(), g.turn(), Optional.of(tracker)),
-        title);
-    changeStandIn(name, s -> s.shifted(to.minus(nearest(s, to))), title);
+    make(
+        name -> new BuildDecision.AddWall(name, group.get(), on.get(0), on.get(1), height), "wall");
   }
 
-  private static Vec3 nearest(StandIn s, Vec3 to) {
-    Vec3 best = s.points().get(0);
-    for (Vec3 p : s.points()) {
-      best = p.minus(to).length() < best.minus(to).length() ? p : best;
+  /** Extrudes the chosen stand-in. */
+  public void extrude(double metres) {
+    change(new BuildDecision.Extrude(chosen.get(), metres));
+  }
+
+  /** Whether the chosen stand-in's corners go along as locators. */
+  public void sendCorners(boolean corners) {
+    change(new BuildDecision.SendCorners(chosen.get(), corners));
+  }
+
+  private Optional<String> oneSelected(String why) {
+    String t = session.selection().size() == 1 ? session.selection().iterator().next() : null;
+    if (t == null || !level().scene().places().containsKey(t)) {
+      session.message().set(why);
+      return Optional.empty();
     }
-    return best;
+    return Optional.of(t);
+  }
+
+  /** All of the chosen object goes to the selected tracker: a gauge, or a stand-in's corner. */
+  public void moveToSelected() {
+    String name = chosen.get();
+    oneSelected("Select the one tracker to move to")
+        .ifPresent(
+            t ->
+                change(
+                    level().staging().gauge(name).isPresent()
+                        ? new BuildDecision.ChangeGauge(
+                            name,
+                            OptionalDouble.empty(),
+                            OptionalDouble.empty(),
+                            Optional.of(new Anchor.Tracker(t)))
+                        : new BuildDecision.MoveStandIn(name, t, false)));
   }
 
   /** The corner nearest to the selected tracker goes there. */
   public void snap(String name) {
-    if (session.selection().size() != 1) {
-      session.message().set("Select the one tracker that a corner shall go to");
-      return;
-    }
-    Vec3 to = level().scene().places().get(session.selection().iterator().next());
-    if (to == null) {
-      return;
-    }
-    changeStandIn(
-        name,
-        s -> {
-          int best = 0;
-          for (int i = 1; i < s.points().size(); i++) {
-            if (s.points().get(i).minus(to).length() < s.points().get(best).minus(to).length()) {
-              best = i;
-            }
-          }
-          return s.snapped(best, to);
-        },
-        "snap " + name + " to " + session.selection().iterator().next());
+    oneSelected("Select the one tracker to snap a corner to")
+        .ifPresent(t -> change(new BuildDecision.MoveStandIn(name, t, true)));
   }
 
   /** A locator on each selected tracker, of a size that suits the scene. */
   public void locators(String stem, String group, double metres) {
-    level()
-        .attempt(
-            () -> {
-              if (session.selection().isEmpty()) {
-                throw InputError.words(
-                    "no tracker is selected", "Select where locators shall stand");
-              }
-              List<Locator> all = new ArrayList<>(level().staging().locators());
-              Map<String, Vec3> places = level().scene().places();
-              List<String> on =
-                  session.selection().stream().sorted().filter(places::containsKey).toList();
-              int n = 0;
-              for (String t : on) {
-                n++;
-                String name = stem.isBlank() ? t + "_loc" : on.size() == 1 ? stem : stem + n;
-                all.removeIf(l -> l.name().equals(name));
-                all.add(new Locator(name, group, t, places.get(t), metres));
-              }
-              level()
-                  .stage(
-                      level().staging().withLocators(all),
-                      "locators on " + on.size() + " trackers");
-            });
+    List<String> on = session.selection().stream().sorted().toList();
+    change(new BuildDecision.AddLocators(stem, group, metres, on));
   }
 
   public void clearLocators() {
-    level().stage(level().staging().withLocators(List.of()), "remove all locators");
+    session.apply(new BuildDecision.ClearLocators());
   }
 
   /** A fiftieth of how far the trackers reach, on a round number of metres. */
@@ -436,57 +324,28 @@ public final class BuildWork {
     return unit * Math.max(1, Math.rint(m / unit));
   }
 
-  /** How a tripod's trackers get a distance. */
-  public enum By {
-    TYPED,
-    GROUND,
-    STAND_IN
-  }
-
-  public void depths(By by, double metres) {
+  /** Gives the selected trackers of a nodal camera a distance; all where none is selected. */
+  public void depths(BuildDecision.DepthSource source) {
     level()
         .attempt(
             () -> {
-              TripodDepth d = new TripodDepth(session.state().get().shot());
-              List<String> on =
-                  session.selection().isEmpty()
-                      ? List.copyOf(level().scene().places().keySet())
-                      : List.copyOf(session.selection());
-              List<GivenDepth> given =
-                  switch (by) {
-                    case TYPED -> d.typed(on, metres, level().standing());
-                    case GROUND -> d.onGround(on, 0, level().standing());
-                    case STAND_IN ->
-                        d.on(
-                            on,
-                            level()
-                                .staging()
-                                .standIn(chosen.get())
-                                .orElseThrow(
-                                    () ->
-                                        InputError.words(
-                                            "no stand-in is chosen",
-                                            "Choose the one they lie on")));
-                  };
-              List<GivenDepth> all = new ArrayList<>(level().staging().depths());
-              given.forEach(g -> all.removeIf(x -> x.tracker().equals(g.tracker())));
-              all.addAll(given);
-              level()
-                  .stage(
-                      level().staging().withDepths(all),
-                      "depths for " + given.size() + " trackers");
-              level()
-                  .said()
-                  .set(
-                      String.format(
-                          Locale.ROOT,
-                          "%d of %d trackers have a distance now; the others are sent as directions only",
-                          all.size(),
-                          level().scene().places().size()));
+              int before = level().staging().depths().size();
+              session.apply(new BuildDecision.GiveDepths(source, List.copyOf(session.selection())));
+              if (before != level().staging().depths().size()) {
+                level()
+                    .said()
+                    .set(
+                        String.format(
+                            Locale.ROOT,
+                            "%d of %d trackers have a distance; the others are sent as directions"
+                                + " only",
+                            level().staging().depths().size(),
+                            level().scene().places().size()));
+              }
             });
   }
 
   public void clearDepths() {
-    level().stage(level().staging().withDepths(List.of()), "take all depths back");
+    session.apply(new BuildDecision.ClearDepths());
   }
 }

@@ -1,9 +1,9 @@
 package flarvo.desktop.session;
 
 import flarvo.convention.Dialect;
+import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
-import flarvo.project.ShotState;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Shot;

@@ -1,6 +1,6 @@
 package flarvo.desktop.session;
 
-import flarvo.project.ShotState;
+import flarvo.decision.ShotState;
 import flarvo.scene.Shot;
 import flarvo.vet.Reprojection;
 

@@ -1,5 +1,10 @@
 package flarvo.desktop.session;
 
+import flarvo.decision.Decided;
+import flarvo.decision.LevelDecision;
+import flarvo.decision.Outcome;
+import flarvo.decision.ReceiveDecision;
+import flarvo.decision.ShotState;
 import flarvo.level.FirstGuess;
 import flarvo.level.LevelCheck;
 import flarvo.level.LevelReading;
@@ -7,26 +12,14 @@ import flarvo.level.LevelScene;
 import flarvo.level.Levelling;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
-import flarvo.project.ShotEdit;
-import flarvo.project.ShotState;
-import flarvo.receive.IntakeOptions;
-import flarvo.receive.ReceivedFile;
-import flarvo.receive.ReceivedSet;
-import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
-import flarvo.scene.PlateRole;
-import flarvo.scene.PlateSequence;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
-import flarvo.stage.SolveOnSolve;
 import flarvo.stage.Staging;
-import flarvo.work.Progress;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.function.UnaryOperator;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -35,8 +28,6 @@ import javafx.beans.property.StringProperty;
 
 /** What is done at Level: every decision as an edit; what is only tried stands beside the shot. */
 public final class LevelWork {
-
-  private static final Vec3 UP = new Vec3(0, 1, 0);
 
   private final Session session;
   private final ReadOnlyObjectWrapper<LevelReading> reading = new ReadOnlyObjectWrapper<>();
@@ -119,10 +110,6 @@ public final class LevelWork {
         : session.state().get().shot().level();
   }
 
-  void stage(Staging s, String title) {
-    session.apply(new ShotEdit.Stage(s, title));
-  }
-
   /** Runs an edit whose making may find that it cannot be. */
   void attempt(Runnable edit) {
     try {
@@ -139,22 +126,17 @@ public final class LevelWork {
     attempt(
         () -> {
           s.check();
-          List<Stated> all = new ArrayList<>(staging().statements());
-          all.add(new Stated(s));
-          stage(staging().withStatements(all), s.words());
+          session.apply(new LevelDecision.AddStatement(s));
         });
   }
 
   public void change(int index, UnaryOperator<Stated> how, String title) {
-    List<Stated> all = new ArrayList<>(staging().statements());
-    all.set(index, how.apply(all.get(index)));
-    stage(staging().withStatements(all), title);
+    Stated was = staging().statements().get(index);
+    session.apply(new LevelDecision.ChangeStatement(was.what(), how.apply(was), title));
   }
 
   public void unstate(int index) {
-    List<Stated> all = new ArrayList<>(staging().statements());
-    Stated gone = all.remove(index);
-    stage(staging().withStatements(all), "take back: " + gone.what().words());
+    session.apply(new LevelDecision.RemoveStatement(staging().statements().get(index).what()));
   }
 
   // First guess
@@ -165,15 +147,12 @@ public final class LevelWork {
       return;
     }
     LevelScene now = scene();
-    Optional<PlateSequence> plates = s.shot().plate(PlateRole.UNDISTORTED);
     said.set("");
     session
         .jobs()
         .run(
             "Looking for the ground",
-            p ->
-                FirstGuess.of(
-                    now, s.shot().level(), f -> plates.flatMap(q -> PlateLuma.of(q, f)), p),
+            p -> LevelDecision.ApplyGuess.guess(s, now, p),
             g -> offer(s, g),
             said::set);
   }
@@ -193,7 +172,7 @@ public final class LevelWork {
     if (g == null) {
       return;
     }
-    session.apply(new ShotEdit.SetLevel(g.level(), "take the first guess"));
+    session.apply(new LevelDecision.ApplyGuess(), new Outcome.Level(g.level()));
   }
 
   public void leaveGuess() {
@@ -212,59 +191,22 @@ public final class LevelWork {
   public void keepTried(String title) {
     Similarity t = tried.get();
     if (t != null) {
-      session.apply(new ShotEdit.SetLevel(t, title));
+      move(t.after(standing().inverse()), title);
     }
   }
 
   /** Moves the whole shot in the world. */
   public void move(Similarity by, String title) {
-    session.apply(new ShotEdit.SetLevel(by.after(standing()), title));
+    session.apply(new LevelDecision.MoveLevel(by, title));
   }
 
   public void turn(Vec3 axis, double radians, String title) {
     move(new Similarity(1, Rotation.about(axis, radians), Vec3.ZERO), title);
   }
 
-  /** Parts of the level that can be given back. */
-  public enum Part {
-    TURN("turn"),
-    TILT("tilt"),
-    PLACE("place"),
-    HEIGHT("height"),
-    SIZE("size"),
-    ALL("level");
-
-    private final String word;
-
-    Part(String word) {
-      this.word = word;
-    }
-
-    public String word() {
-      return word;
-    }
-  }
-
-  /** One part as it came, that is as solve space has it. */
-  public void reset(Part part) {
-    Similarity l = standing();
-    Vec3 up = l.rotation().inverse().apply(UP);
-    Rotation upright = Rotation.between(up, UP);
-    Similarity next =
-        switch (part) {
-          case ALL -> Similarity.IDENTITY;
-          case SIZE -> new Similarity(1, l.rotation(), l.translation().times(1 / l.scale()));
-          case PLACE ->
-              new Similarity(l.scale(), l.rotation(), new Vec3(0, l.translation().y(), 0));
-          case HEIGHT ->
-              new Similarity(
-                  l.scale(), l.rotation(), new Vec3(l.translation().x(), 0, l.translation().z()));
-          case TURN -> new Similarity(l.scale(), upright, l.translation());
-          case TILT ->
-              // What turns solve space about its own up is kept.
-              new Similarity(l.scale(), l.rotation().after(upright.inverse()), l.translation());
-        };
-    session.apply(new ShotEdit.SetLevel(next, "reset the " + part.word));
+  /** One part as received, that is as solve space has it. */
+  public void reset(LevelDecision.Part part) {
+    session.apply(new LevelDecision.ResetLevel(part));
   }
 
   // Solve on solve
@@ -279,51 +221,22 @@ public final class LevelWork {
     session
         .jobs()
         .run(
-            "Laying another solve on this one",
-            p -> {
-              ShotIntake intake = new ShotIntake();
-              for (Path f : files) {
-                intake.add(f, IntakeOptions.NONE, p);
-              }
-              s.received().ifPresent(r -> keepTheRest(intake, r, p));
-              s.shot().plates().forEach(intake::add);
-              ReceivedSet set = intake.received(IntakeOptions.NONE);
-              Shot other = set.shot(s.shot().name(), s.rulings());
-              return new Laid(set, other, SolveOnSolve.of(s.shot(), other));
-            },
-            l -> laid(s, l),
+            "Aligning second solve",
+            p -> Decided.of(s, new ReceiveDecision.AlignSolve(files), p),
+            d -> aligned(s, d),
             why -> {
               said.set(why);
               session.message().set(why);
             });
   }
 
-  /** 2D tracks, logs and lenses of the first solve are those of the second too. */
-  private static void keepTheRest(ShotIntake intake, ReceivedSet r, Progress p) {
-    for (ReceivedFile f : r.files()) {
-      if (f.scene().cameras().isEmpty() && f.scene().trackers().isEmpty()) {
-        if (f.mapping().isPresent()) {
-          intake.add(f.path(), f.mapping().get(), IntakeOptions.NONE, p);
-        } else {
-          intake.add(f.path(), IntakeOptions.NONE, p);
-        }
-      }
-    }
-    r.lenses().forEach(l -> intake.add(l.path(), IntakeOptions.NONE, p));
-    r.logs().forEach(l -> intake.add(l.path(), IntakeOptions.NONE, p));
-  }
-
-  private record Laid(ReceivedSet set, Shot other, SolveOnSolve fit) {}
-
   @SuppressWarnings("ReferenceEquality")
-  private void laid(ShotState s, Laid l) {
+  private void aligned(ShotState s, Decided d) {
     if (session.state().get() != s) {
-      session.message().set("The shot was changed meanwhile; lay the other solve on it again");
+      session.message().set("The shot was changed meanwhile; align the second solve again");
       return;
     }
-    String words = l.fit().words(s.shot().level());
-    session.apply(
-        new ShotEdit.LayOn(l.set(), l.other(), l.fit().onto(), "lay another solve on it"));
-    said.set(words);
+    session.add(d);
+    said.set(d.outcome().map(o -> ((Outcome.Alignment) o).words()).orElse(""));
   }
 }

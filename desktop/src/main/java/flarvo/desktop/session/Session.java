@@ -1,15 +1,18 @@
 package flarvo.desktop.session;
 
 import flarvo.convention.Dialects;
+import flarvo.decision.Decided;
+import flarvo.decision.Decision;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.Outcome;
+import flarvo.decision.ReceiveDecision;
+import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
 import flarvo.project.Diary;
-import flarvo.project.EditHistory;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.project.Relink;
-import flarvo.project.ShotEdit;
-import flarvo.project.ShotState;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
 import flarvo.receive.ReceivedSet;
@@ -19,6 +22,7 @@ import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -53,7 +57,7 @@ public final class Session {
   private final StringProperty message = new SimpleStringProperty("");
   private final BooleanProperty loading = new SimpleBooleanProperty();
   private final StringProperty problem = new SimpleStringProperty("");
-  private EditHistory history;
+  private DecisionHistory history;
   private ProjectFile project;
   private ProjectShot entry;
   private final ReadOnlyObjectWrapper<Ledger> ledger = new ReadOnlyObjectWrapper<>();
@@ -64,6 +68,12 @@ public final class Session {
   private final LevelWork level = new LevelWork(this);
   private final BuildWork build = new BuildWork(this);
   private Diary diary = new Diary(List.of(), Clock.systemUTC());
+
+  /** What was done and is not in the diary yet. */
+  private final List<String> untold = new ArrayList<>();
+
+  /** The shot that the errors are of; null while nothing is drawn. */
+  private Shot drawnOf;
 
   /** What could not be opened because files are missing; the open shot is not touched by it. */
   private Lost lost;
@@ -168,14 +178,15 @@ public final class Session {
     if (o.state() == null) {
       loading.set(false);
       message.set("There is no camera yet; say what the columns of this table are");
-      tableImport.open(o.waiting().unmapped().get(0), o.waiting());
+      tableImport.openWaiting(o.waiting());
       return;
     }
     tableImport.close();
     project = o.project();
     entry = o.entry();
     diary = new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC());
-    history = new EditHistory(o.state());
+    history = o.history();
+    untold.clear();
     ledger.set(null);
     sending.states().clear();
     selection.clear();
@@ -194,6 +205,12 @@ public final class Session {
             + " frames, "
             + o.state().shot().trackerCount()
             + " trackers");
+    if (o.history().filesChanged()) {
+      message.set(
+          "The files of "
+              + o.state().name()
+              + " changed since its decisions were made; what they worked out is from before");
+    }
     autosave.opened();
   }
 
@@ -206,7 +223,7 @@ public final class Session {
     }
     jobs.run(
         "Weighing claims",
-        p -> LedgerMaker.of(s.received().get(), s.rulings()),
+        p -> LedgerMaker.of(s.received().get(), s.rulings(), p),
         made -> {
           boolean current =
               state.get() != null
@@ -231,7 +248,9 @@ public final class Session {
   @SuppressWarnings("ReferenceEquality")
   private void setState(ShotState next, DerivedShot drawn) {
     ShotState before = state.get();
-    if (before == null || before.shot() != next.shot()) {
+    boolean weighs =
+        before != null && !before.vetting().uncounted().equals(next.vetting().uncounted());
+    if (before == null || before.shot() != next.shot() || weighs) {
       if (drawn != null || DerivedShot.isQuick(next.shot())) {
         draw(drawn != null ? drawn : DerivedShot.of(next));
       } else {
@@ -268,18 +287,41 @@ public final class Session {
   }
 
   private void draw(DerivedShot d) {
+    drawnOf = d.shot();
     levelled.set(d.levelled());
     errors.set(d.errors());
+    if (!untold.isEmpty() && state.get() != null) {
+      tellDiary();
+    }
   }
 
-  public void apply(ShotEdit edit) {
-    try {
-      setState(history.apply(edit));
-    } catch (InputError e) {
-      message.set(e.getMessage()); // nothing was changed
+  /** Decides here and now; what cannot be applied is said, and nothing is changed. */
+  public void apply(Decision d) {
+    if (history == null) {
+      message.set("No shot open");
       return;
     }
-    done(capital(edit.title()));
+    try {
+      add(Decided.of(history.present(), d, Progress.NONE));
+    } catch (InputError e) {
+      message.set(e.getMessage()); // nothing was changed
+    }
+  }
+
+  /** Decides what was worked out already, on the present state. */
+  public void apply(Decision d, Outcome outcome) {
+    try {
+      add(Decided.of(history.present(), d, Optional.of(outcome)));
+    } catch (InputError e) {
+      message.set(e.getMessage()); // nothing was changed
+    }
+  }
+
+  /** Adds what was decided on the present state. */
+  void add(Decided d) {
+    setState(history.add(d));
+    String missed = d.missed().isEmpty() ? "" : " (" + String.join("; ", d.missed()) + ")";
+    done(capital(d.title()) + missed);
   }
 
   /** Takes every open proposal of the ledger in one step. */
@@ -289,15 +331,27 @@ public final class Session {
       message.set("There is no proposal to take");
       return;
     }
-    apply(new ShotEdit.RuleAll(l.proposals()));
+    apply(new ReceiveDecision.AcceptProposals(), new Outcome.Ruled(l.proposals()));
   }
 
   /** Something was done: it is said, written into the diary, and kept against a crash. */
   private void done(String what) {
     message.set(what);
-    Reprojection e = errors.get();
-    diary.add(e == null ? what : what + String.format(Locale.ROOT, " · %.2f px", e.rmsPx()));
+    untold.add(what);
+    tellDiary();
     autosave.edited();
+  }
+
+  /** The diary has the error of the shot as it is afterwards, so it waits until that is known. */
+  @SuppressWarnings("ReferenceEquality")
+  private void tellDiary() {
+    if (drawnOf != state.get().shot()) {
+      return;
+    }
+    Reprojection e = errors.get();
+    String error = e == null ? "" : String.format(Locale.ROOT, " · %.2f px", e.rmsPx());
+    untold.forEach(what -> diary.add(what + error));
+    untold.clear();
   }
 
   public void undo() {
@@ -333,8 +387,7 @@ public final class Session {
     if (project == null || entry == null || state.get() == null) {
       return Optional.empty();
     }
-    ProjectShot shot =
-        new ProjectLoader(project, dialects).store(entry, state.get(), diary.entries());
+    ProjectShot shot = new ProjectLoader(project, dialects).store(entry, history, diary.entries());
     return Optional.of(
         project.withShots(
             project.shots().stream().map(s -> s.name().equals(shot.name()) ? shot : s).toList()));
@@ -359,12 +412,25 @@ public final class Session {
       message.set("There is nothing to save yet");
       return;
     }
-    String name = state.get().shot().name();
-    ProjectShot shot = ProjectLoader.entryOf(file, name, state.get().received().get());
-    ProjectFile empty = new ProjectFile(file, ShotLoader.name(file), List.of(shot));
-    ProjectShot full = new ProjectLoader(empty, dialects).store(shot, state.get(), diary.entries());
+    String name = state.get().name();
+    ProjectFile there =
+        stored()
+            .map(p -> p.at(file))
+            .orElseGet(
+                () ->
+                    new ProjectFile(
+                        file,
+                        ShotLoader.name(file),
+                        List.of(
+                            ProjectLoader.entryOf(
+                                file, name, history.base().received().orElseThrow()))));
+    ProjectShot was =
+        there.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
+    ProjectShot full = new ProjectLoader(there, dialects).store(was, history, diary.entries());
     entry = full;
-    save(empty.withShots(List.of(full)));
+    save(
+        there.withShots(
+            there.shots().stream().map(x -> x.name().equals(name) ? full : x).toList()));
   }
 
   private void save(ProjectFile next) {

@@ -1,16 +1,16 @@
 package flarvo.desktop.session;
 
 import flarvo.convention.Dialects;
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.ShotState;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableMapping;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
-import flarvo.project.ShotState;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
-import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
@@ -24,7 +24,7 @@ import java.util.function.Function;
 /**
  * A shot that was opened, and the project it is of.
  *
- * @param state null where nothing makes a shot before the user says what a table holds
+ * @param history null where nothing makes a shot before the user says what a table holds
  * @param drawn what is made of the shot, worked out beside the window
  * @param waiting what came then; else null
  * @param project null for files that were dropped without one, and so is {@code entry}
@@ -32,9 +32,14 @@ import java.util.function.Function;
 record ShotLoader(
     ProjectFile project,
     ProjectShot entry,
-    ShotState state,
+    DecisionHistory history,
     DerivedShot drawn,
     ReceivedSet waiting) {
+
+  /** Null where nothing makes a shot yet. */
+  ShotState state() {
+    return history == null ? null : history.present();
+  }
 
   /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
   static ShotLoader files(
@@ -54,11 +59,7 @@ record ShotLoader(
   }
 
   private static ShotLoader of(ReceivedSet received, String name) {
-    return opened(
-        null,
-        null,
-        new ShotState(
-            received.shot(name, Rulings.NONE), List.of(), Optional.of(received), Rulings.NONE));
+    return opened(null, null, new DecisionHistory(ShotState.of(name, received)));
   }
 
   /**
@@ -86,11 +87,12 @@ record ShotLoader(
               + gone.get(0),
           "Name the folder that holds them with 'Find missing files'");
     }
-    return opened(project, shot, loader.load(shot, progress));
+    return opened(project, shot, loader.open(shot, progress));
   }
 
-  private static ShotLoader opened(ProjectFile project, ProjectShot entry, ShotState state) {
-    return new ShotLoader(project, entry, state, DerivedShot.of(state), null);
+  private static ShotLoader opened(
+      ProjectFile project, ProjectShot entry, DecisionHistory history) {
+    return new ShotLoader(project, entry, history, DerivedShot.of(history.present()), null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

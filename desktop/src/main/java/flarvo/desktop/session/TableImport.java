@@ -1,12 +1,12 @@
 package flarvo.desktop.session;
 
+import flarvo.decision.ReceiveDecision;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableGuess;
 import flarvo.format.table.TableMapping;
 import flarvo.project.MappingShelf;
-import flarvo.project.ShotEdit;
 import flarvo.project.UserFolder;
 import flarvo.receive.MappingTrials;
 import flarvo.receive.ReceivedFile;
@@ -53,8 +53,12 @@ public final class TableImport {
       double medianPx,
       List<MappingTrials.Way> ways) {}
 
-  /** A table that is open, and the files it came with. */
-  public record Table(Path path, String text, ReceivedSet set) {}
+  /**
+   * A table that is open, and the files it came with.
+   *
+   * @param own whether it goes into the open shot; else its files make a shot of their own
+   */
+  public record Table(Path path, String text, ReceivedSet set, boolean own) {}
 
   private final Session session;
   private final MappingShelf shelf = new MappingShelf(UserFolder.path());
@@ -99,15 +103,21 @@ public final class TableImport {
         .get()
         .received()
         .ifPresentOrElse(
-            set -> open(path, set), () -> session.message().set("This shot came from no files"));
+            set -> open(path, set, true),
+            () -> session.message().set("This shot came from no files"));
   }
 
-  void open(Path path, ReceivedSet set) {
+  /** Shows a table of files that make no shot before its columns are known. */
+  void openWaiting(ReceivedSet set) {
+    open(set.unmapped().get(0), set, false);
+  }
+
+  private void open(Path path, ReceivedSet set, boolean own) {
     session
         .jobs()
         .run(
             "Reading " + path.getFileName(),
-            p -> new Table(path, TextSource.read(path, ReadLimits.USUAL), set),
+            p -> new Table(path, TextSource.read(path, ReadLimits.USUAL), set, own),
             t -> show(t, known(t)),
             session.message()::set);
   }
@@ -229,11 +239,12 @@ public final class TableImport {
     }
     ReceivedSet next = t.set().with(o.file().get());
     close();
-    if (session.state().get() == null) {
+    if (!t.own() || session.state().get() == null) {
       session.receive(next);
     } else {
       session.apply(
-          new ShotEdit.Receive(next, "read " + t.path().getFileName() + " by its columns"));
+          new ReceiveDecision.MapTable(t.path(), o.mapping()),
+          new flarvo.decision.Outcome.Table(o.file()));
     }
   }
 

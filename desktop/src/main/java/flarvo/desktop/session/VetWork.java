@@ -1,34 +1,25 @@
 package flarvo.desktop.session;
 
-import flarvo.project.ShotEdit;
-import flarvo.project.ShotState;
+import flarvo.decision.Decided;
+import flarvo.decision.Outcome;
+import flarvo.decision.ShotState;
+import flarvo.decision.VetDecision;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
-import flarvo.vet.CullAndRefine;
 import flarvo.vet.CullPreview;
 import flarvo.vet.Culling;
 import flarvo.vet.LatePoint;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
-import flarvo.vet.PatternSearch;
 import flarvo.vet.RefinedSolve;
-import flarvo.vet.Refinement;
-import flarvo.vet.ResidualDistortion;
-import flarvo.vet.SolveInPlace;
 import flarvo.vet.SolveKind;
 import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
-import flarvo.vet.resolve.Resolve;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -57,6 +48,7 @@ public final class VetWork {
   private final StringProperty point = new SimpleStringProperty("");
   private Vetting saidOf;
   private Shot measured;
+  private Set<String> measuredWithout = Set.of();
   private Shot kindOf;
   private Optional<RefinedSolve> kindUnder = Optional.empty();
 
@@ -64,18 +56,30 @@ public final class VetWork {
     this.session = session;
     session.shot().addListener((o, a, b) -> measure());
     session.stop().addListener((o, a, b) -> measure());
-    session.state().addListener((o, a, b) -> forget(b));
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              forget(b);
+              // The shot is drawn before the state is set: only now is it known what it is of.
+              if (session.stop().get() == Stop.VET) {
+                tellKind();
+                measure();
+              }
+            });
   }
 
   /** Anew where the shot is another one; nobody looks at it away from Vet. */
   @SuppressWarnings("ReferenceEquality")
   private void measure() {
     Shot shot = session.shot().get();
-    if (shot == null || session.stop().get() != Stop.VET || shot == measured) {
+    Set<String> uncounted = uncounted();
+    boolean same = shot == measured && uncounted.equals(measuredWithout);
+    if (shot == null || session.stop().get() != Stop.VET || same) {
       return;
     }
     measured = shot;
-    Set<String> uncounted = uncounted();
+    measuredWithout = uncounted;
     session
         .jobs()
         .run(
@@ -100,19 +104,13 @@ public final class VetWork {
     }
   }
 
-  /** A decision that came of an action, and what is said of it. */
-  private void decide(Vetting v, String title, String words) {
-    saidOf = v;
-    said.set(words);
-    repaired.set(null);
-    session.apply(new ShotEdit.Vet(v, title));
-  }
-
   /** A cull does not make a tripod of a move; another solve may. */
   @SuppressWarnings("ReferenceEquality")
   private void tellKind() {
     ShotState s = session.state().get();
-    if (kindOf == s.whole() && kindUnder.equals(s.vetting().solve())) {
+    if (s == null
+        || s.shot().camera().isEmpty()
+        || kindOf == s.whole() && kindUnder.equals(s.vetting().solve())) {
       return;
     }
     kindOf = s.whole();
@@ -120,7 +118,7 @@ public final class VetWork {
     session
         .jobs()
         .run(
-            "Telling a tripod from a move",
+            "Detecting camera type",
             p -> SolveKind.of(s.shot(), s.vetting().uncounted(), p),
             k -> {
               if (session.state().get().whole() == s.whole()) {
@@ -192,40 +190,43 @@ public final class VetWork {
                 session.state().get().shot(), m.errors(), going, uncounted(), fewest.get()));
   }
 
-  public void cull(Set<String> names, String why) {
+  /** Culls what a criterion chooses. */
+  public void cull(Culling why) {
+    Set<String> names = why instanceof Culling.ByHand h ? h.names() : chosen(why);
     if (names.isEmpty()) {
-      session.message().set("No tracker is chosen");
+      session.message().set("No tracker selected");
       return;
     }
     session.selection().removeAll(names);
-    session.apply(
-        new ShotEdit.Vet(vetting().culling(names), "leave out " + trackers(names) + ", " + why));
+    VetDecision.Cull d = new VetDecision.Cull(why);
+    if (why instanceof Culling.ByHand) {
+      session.apply(d);
+    } else {
+      session.apply(d, new Outcome.Trackers(names));
+    }
+  }
+
+  public void cullByHand(Set<String> names) {
+    cull(new Culling.ByHand(names));
   }
 
   public void restore(Set<String> names) {
     Set<String> back =
         names.stream().filter(vetting().culled()::contains).collect(Collectors.toSet());
     if (back.isEmpty()) {
-      session.message().set("None of them was left out");
+      session.message().set("None of them is culled");
       return;
     }
-    session.apply(new ShotEdit.Vet(vetting().restoring(back), "bring back " + trackers(back)));
+    session.apply(new VetDecision.Restore(back));
   }
 
-  /** Without a pull a tracker stays in, and the camera does not look at it. */
-  public void weigh(Set<String> names, boolean pull) {
+  /** Without a weight a tracker stays in, and the camera is not fitted to it. */
+  public void weigh(Set<String> names, boolean counts) {
     if (names.isEmpty()) {
-      session.message().set("No tracker is chosen");
+      session.message().set("No tracker selected");
       return;
     }
-    session.apply(
-        new ShotEdit.Vet(
-            vetting().weighing(names, pull),
-            (pull ? "weight for " : "no weight for ") + trackers(names)));
-  }
-
-  private static String trackers(Set<String> names) {
-    return names.size() == 1 ? names.iterator().next() : names.size() + " trackers";
+    session.apply(new VetDecision.Weigh(names, counts));
   }
 
   /** The named trackers leave the groups that they were in. */
@@ -234,16 +235,11 @@ public final class VetWork {
       session.message().set("Select the trackers that belong together first");
       return;
     }
-    Set<String> all = new HashSet<>(group.members());
-    all.addAll(names);
-    session.apply(
-        new ShotEdit.Vet(
-            vetting().withGroup(group.withMembers(all)),
-            "put " + trackers(names) + " in " + group.name()));
+    session.apply(new VetDecision.PutInGroup(group.name(), group.dot(), group.tint(), names));
   }
 
   public void styleGroup(TrackerGroup group) {
-    session.apply(new ShotEdit.Vet(vetting().withGroup(group), "dots of " + group.name()));
+    session.apply(new VetDecision.StyleGroup(group.name(), group.dot(), group.tint()));
   }
 
   public void dissolve(String name) {
@@ -251,129 +247,68 @@ public final class VetWork {
       session.message().set(name.isEmpty() ? "Name the group" : "No group is named " + name);
       return;
     }
-    session.apply(new ShotEdit.Vet(vetting().withoutGroup(name), "dissolve " + name));
+    session.apply(new VetDecision.DissolveGroup(name));
   }
 
   /** Adjusts camera and points in the background. */
   public void refine(AdjustOptions options) {
-    ShotState s = session.state().get();
-    inBackground(
-        s,
-        "Refining",
-        p -> Refinement.of(s.shot(), s.vetting().uncounted(), options, p),
-        o -> {
-          said.set(o.solve().how() + (o.settled() ? "" : "; rounds ran out before it stood still"));
-          session.apply(
-              new ShotEdit.Vet(
-                  s.vetting().withSolve(joined(s.vetting(), o.solve())),
-                  String.format(Locale.ROOT, "refine to %.3f px", o.afterPx())));
-        });
+    resolve("Refining", new VetDecision.Refine(options));
   }
 
   public void cullAndRefine(double targetPx, AdjustOptions options) {
-    ShotState s = session.state().get();
-    int keep = fewest.get();
-    inBackground(
-        s,
-        "Culling and refining",
-        p -> CullAndRefine.of(s.shot(), s.vetting().uncounted(), targetPx, keep, options, p),
-        o -> {
-          decide(
-              s.vetting().culling(o.culled()).withSolve(joined(s.vetting(), o.solve())),
-              String.format(
-                  Locale.ROOT,
-                  "leave out %d and refine to %.3f px",
-                  o.culled().size(),
-                  o.afterPx()),
-              o.rounds().stream().map(Object::toString).collect(Collectors.joining("\n"))
-                  + "\n"
-                  + o.sentence());
-        });
+    resolve(
+        "Culling and refining", new VetDecision.CullAndRefineTo(targetPx, fewest.get(), options));
   }
 
-  /** Places of trackers that were culled before stay known, and lens terms add up. */
-  private static RefinedSolve joined(Vetting before, RefinedSolve now) {
-    if (before.solve().isEmpty()) {
-      return now;
-    }
-    RefinedSolve old = before.solve().get();
-    Map<String, flarvo.scene.Vec3> points = new HashMap<>(old.points());
-    points.putAll(now.points());
-    ResidualDistortion rest =
-        now.rest().equals(ResidualDistortion.NONE)
-            ? old.rest()
-            : new ResidualDistortion(
-                old.rest().k1() + now.rest().k1(), old.rest().k2() + now.rest().k2());
-    return new RefinedSolve(now.camera(), points, rest, now.tripod(), now.how());
-  }
-
-  /** The solve as it came, without refinement and repair. */
-  public void useWhatCame() {
+  /** The solve as received, without refinement and repair. */
+  public void revertSolve() {
     if (vetting().solve().isEmpty()) {
-      session.message().set("The solve stands as it came");
+      session.message().set("This is the received solve already");
       return;
     }
-    session.apply(new ShotEdit.Vet(vetting().withSolve(null), "take the solve as it came"));
+    session.apply(new VetDecision.RevertSolve());
   }
 
   /** Throws the solve's pose and points away and solves from the 2D tracks. */
   public void solveFromTracks(boolean focalKnown) {
+    resolve("Solving from 2D tracks", new VetDecision.SolveFromTracks(focalKnown));
+  }
+
+  private void resolve(String title, VetDecision.Resolving d) {
     ShotState s = session.state().get();
-    var optics = s.whole().camera().orElseThrow().optics().at(s.whole().frames().first());
-    inBackground(
-        s,
-        "Solving from 2D tracks",
-        p -> {
-          Resolve.Solved r =
-              Resolve.of(
-                  s.whole().observations(),
-                  s.whole().picture(),
-                  optics.filmWidthMm(),
-                  optics.filmHeightMm(),
-                  focalKnown ? OptionalDouble.of(optics.focalLengthMm()) : OptionalDouble.empty(),
-                  p);
-          return Optional.of(
-              SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how()));
-        },
-        o -> {
-          decide(s.vetting().withSolve(o.get()), "solve from 2D tracks", o.get().how());
-        });
+    inBackground(s, title, p -> Decided.of(s, d, p), this::resolved);
+  }
+
+  private void resolved(Decided d) {
+    repaired.set(null);
+    session.add(d);
+    saidOf = session.state().get().vetting();
+    said.set(d.outcome().map(o -> ((Outcome.Solve) o).words()).orElse(""));
   }
 
   public void smooth(FrameRange range, int strength, double limitPx) {
-    repair(s -> PathRepair.smooth(s.shot(), range, strength, limitPx));
+    repair(new VetDecision.SmoothPath(range, strength, limitPx));
   }
 
   public void bridge(Set<Integer> frames) {
-    repair(s -> PathRepair.bridge(s.shot(), frames));
+    repair(new VetDecision.BridgePath(frames));
   }
 
-  private void repair(Function<ShotState, PathRepair.Repair> how) {
+  private record Repaired(PathRepair.Repair repair, Decided decided) {}
+
+  private void repair(VetDecision.RepairingPath d) {
     ShotState s = session.state().get();
     inBackground(
         s,
-        "Mending the path",
-        p -> how.apply(s),
+        "Repairing path",
+        p -> {
+          PathRepair.Repair r = d.repair(s, p);
+          return new Repaired(
+              r, Decided.of(s, d, Optional.of(VetDecision.RepairingPath.outcome(s, r))));
+        },
         r -> {
-          RefinedSolve old =
-              s.vetting()
-                  .solve()
-                  .orElse(
-                      new RefinedSolve(
-                          r.camera(), Map.of(), ResidualDistortion.NONE, false, r.how()));
-          decide(
-              s.vetting().withSolve(old.withCamera(r.camera(), r.how())),
-              r.how(),
-              String.format(
-                  Locale.ROOT,
-                  "%s: %d frames touched, the picture moved by %.2f px at most; error there %.3f →"
-                      + " %.3f px",
-                  r.how(),
-                  r.touched().size(),
-                  r.movedMaxPx(),
-                  r.beforePx(),
-                  r.afterPx()));
-          repaired.set(r);
+          resolved(r.decided());
+          repaired.set(r.repair());
         });
   }
 
@@ -385,7 +320,7 @@ public final class VetWork {
       Function<flarvo.work.Progress, T> work,
       java.util.function.Consumer<T> done) {
     if (s == null || s.shot().camera().isEmpty()) {
-      session.message().set("There is no camera yet");
+      session.message().set("No camera yet");
       return;
     }
     said.set("");
@@ -398,7 +333,7 @@ public final class VetWork {
               if (session.state().get() == s) {
                 done.accept(r);
               } else {
-                session.message().set(title + " was overtaken by a change; do it again");
+                session.message().set(title + " was overtaken by another change; run it again");
               }
             },
             why -> {
@@ -412,15 +347,7 @@ public final class VetWork {
     Vetting v = vetting();
     String name = point.get().isBlank() ? freeName(v) : point.get().trim();
     point.set(name);
-    if (session.state().get().shot().observations().firstRow(name) >= 0
-        && v.late().stream().noneMatch(p -> p.name().equals(name))) {
-      session.message().set("A tracker is named " + name + " already; choose another name");
-      return;
-    }
-    LatePoint.Mark mark = new LatePoint.Mark(session.playhead().frame().get(), x, y, false);
-    LatePoint next =
-        late(name).map(p -> p.with(mark)).orElseGet(() -> new LatePoint(name, List.of(mark)));
-    session.apply(new ShotEdit.Vet(v.withLate(next), "mark " + name + " at frame " + mark.frame()));
+    session.apply(new VetDecision.MarkPoint(name, session.playhead().frame().get(), x, y));
   }
 
   public Optional<LatePoint> late(String name) {
@@ -438,7 +365,7 @@ public final class VetWork {
 
   public void removePoint(String name) {
     if (late(name).isPresent()) {
-      session.apply(new ShotEdit.Vet(vetting().withoutLate(name), "remove " + name));
+      session.apply(new VetDecision.RemovePoint(name));
     }
   }
 
@@ -458,15 +385,13 @@ public final class VetWork {
     }
     inBackground(
         s,
-        "Searching " + name,
-        progress ->
-            new PatternSearch(s.shot(), f -> PlateLuma.of(plates.get(), f))
-                .along(p.get(), s.shot().frames(), progress),
-        found -> {
-          decide(
-              s.vetting().withLate(found),
-              "follow " + name + " over " + found.marks().size() + " frames",
-              name + " was found in " + found.marks().size() + " frames");
+        "Tracking " + name,
+        progress -> Decided.of(s, new VetDecision.TrackPoint(name), progress),
+        d -> {
+          session.add(d);
+          saidOf = session.state().get().vetting();
+          int frames = late(name).map(x -> x.marks().size()).orElse(0);
+          said.set(name + " found in " + frames + " frames");
         });
   }
 }

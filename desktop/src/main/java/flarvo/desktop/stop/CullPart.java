@@ -78,7 +78,7 @@ final class CullPart extends VBox {
     value.textProperty().addListener((o, a, b) -> fill());
     deed.setId("cull");
     deed.getStyleClass().add("small-button");
-    deed.setOnAction(e -> why().ifPresent(w -> session.vet().cull(going(w), w.title())));
+    deed.setOnAction(e -> why().ifPresent(w -> session.vet().cull(w)));
     all.setId("restore-all");
     all.getStyleClass().add("small-button");
     all.setOnAction(e -> session.vet().restore(session.vet().vetting().culled()));

@@ -65,12 +65,7 @@ final class GaugePart extends VBox {
     height.textProperty().addListener((o, a, b) -> boxHeight());
     group.textProperty().bindBidirectional(build.group());
     corners.setId("stand-in-corners");
-    corners.setOnAction(
-        e ->
-            build.changeStandIn(
-                build.chosen().get(),
-                s -> s.withCorners(corners.isSelected()),
-                "corners of " + build.chosen().get()));
+    corners.setOnAction(e -> build.sendCorners(corners.isSelected()));
     getChildren()
         .addAll(
             Desk.heading("Gauges: click a tracker or the ground"),
@@ -125,14 +120,7 @@ final class GaugePart extends VBox {
         Fields.button(
             "stand-in-extrude",
             "Draw it out by height",
-            () ->
-                Fields.metres(session, height)
-                    .ifPresent(
-                        m ->
-                            build.changeStandIn(
-                                build.chosen().get(),
-                                s -> s.extruded(m, session.level().standing()),
-                                "draw out " + build.chosen().get())));
+            () -> Fields.metres(session, height).ifPresent(build::extrude));
     Button snap =
         Fields.button(
             "stand-in-snap", "Snap a corner to selected", () -> build.snap(build.chosen().get()));
@@ -151,18 +139,13 @@ final class GaugePart extends VBox {
 
   private void resize() {
     String name = session.build().chosen().get();
-    Fields.metres(session, size)
-        .ifPresent(m -> session.build().changeGauge(name, g -> g.sized(m), "size of " + name));
+    Fields.metres(session, size).ifPresent(m -> session.build().resizeGauge(name, m));
   }
 
   private void turned() {
     String name = session.build().chosen().get();
     Fields.number(session, turn, "angle in degrees")
-        .ifPresent(
-            d ->
-                session
-                    .build()
-                    .changeGauge(name, g -> g.turned(Math.toRadians(d)), "turn " + name));
+        .ifPresent(d -> session.build().rotateGauge(name, Math.toRadians(d)));
   }
 
   private void fill() {

@@ -1,6 +1,6 @@
 package flarvo.desktop.stop;
 
-import flarvo.desktop.session.LevelWork;
+import flarvo.decision.LevelDecision;
 import flarvo.desktop.session.Session;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
@@ -53,22 +53,22 @@ final class HandPart extends VBox {
     move.setAccessibleText("What is done by hand");
     move.getStyleClass().add("small-field");
     move.setOnAction(e -> amount.setText(move.getValue().usual));
-    ComboBox<LevelWork.Part> part = new ComboBox<>();
-    part.getItems().setAll(LevelWork.Part.values());
-    part.setValue(LevelWork.Part.TURN);
+    ComboBox<LevelDecision.Part> part = new ComboBox<>();
+    part.getItems().setAll(LevelDecision.Part.values());
+    part.setValue(LevelDecision.Part.TURN);
     part.setId("reset-part");
     part.setAccessibleText("Part of the level");
     part.getStyleClass().add("small-field");
     part.setConverter(
         new javafx.util.StringConverter<>() {
           @Override
-          public String toString(LevelWork.Part p) {
+          public String toString(LevelDecision.Part p) {
             return p == null ? "" : p.word();
           }
 
           @Override
-          public LevelWork.Part fromString(String s) {
-            return LevelWork.Part.ALL;
+          public LevelDecision.Part fromString(String s) {
+            return LevelDecision.Part.ALL;
           }
         });
     getChildren()

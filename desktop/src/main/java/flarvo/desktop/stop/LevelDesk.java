@@ -1,5 +1,6 @@
 package flarvo.desktop.stop;
 
+import flarvo.decision.BuildDecision;
 import flarvo.desktop.session.BuildWork;
 import flarvo.desktop.session.LevelWork;
 import flarvo.desktop.session.Session;
@@ -122,11 +123,15 @@ public final class LevelDesk extends Desk {
                 "Give distance",
                 () ->
                     Fields.metres(session, metres)
-                        .ifPresent(m -> build.depths(BuildWork.By.TYPED, m))),
+                        .ifPresent(m -> build.depths(new BuildDecision.DepthSource.Typed(m)))),
             Fields.button(
-                "depth-ground", "On the ground", () -> build.depths(BuildWork.By.GROUND, 0)),
+                "depth-ground",
+                "On the ground",
+                () -> build.depths(new BuildDecision.DepthSource.Ground())),
             Fields.button(
-                "depth-stand-in", "On the stand-in", () -> build.depths(BuildWork.By.STAND_IN, 0)),
+                "depth-stand-in",
+                "On the stand-in",
+                () -> build.depths(new BuildDecision.DepthSource.OnStandIn(build.chosen().get()))),
             Fields.button("depth-clear", "Take all back", build::clearDepths));
     getChildren().addAll(heading("Depth for a tripod's trackers"), ways);
     Region foot = new Region();

@@ -1,9 +1,9 @@
 package flarvo.desktop.stop;
 
 import flarvo.convention.FilmBack;
+import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.receive.SourceNames;
 import flarvo.desktop.session.Session;
-import flarvo.project.ShotEdit;
 import flarvo.receive.Conflict;
 import flarvo.receive.Evidence;
 import flarvo.receive.Fact;
@@ -14,7 +14,6 @@ import flarvo.report.Note;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -179,11 +178,9 @@ public final class ReceiveDesk extends Desk {
   }
 
   private void role(ReceivedSet set, int index, PlateRole role) {
-    List<PlateSequence> all = new ArrayList<>(set.plates());
-    PlateSequence p = all.get(index);
+    PlateSequence p = set.plates().get(index);
     if (role != p.role()) {
-      all.set(index, p.withRole(role));
-      session.apply(new ShotEdit.Receive(set.withPlates(all), p.pattern() + " is " + role.word()));
+      session.apply(new ReceiveDecision.SetPlateRole(p.pattern(), role));
     }
   }
 
@@ -222,7 +219,7 @@ public final class ReceiveDesk extends Desk {
       take.setId("take-" + c.fact().id());
       take.getStyleClass().add("small-button");
       take.setOnAction(
-          e -> session.apply(new ShotEdit.Rule(c.fact(), taken ? null : c.proposal())));
+          e -> session.apply(new ReceiveDecision.Rule(c.fact(), taken ? null : c.proposal())));
       String lead =
           l.rulings().of(c.fact()).map(r -> "Ruled " + r + ". ").orElse("Proposed " + c.proposal());
       box.getChildren()
@@ -259,7 +256,7 @@ public final class ReceiveDesk extends Desk {
     b.setMaxWidth(Double.MAX_VALUE);
     b.setAlignment(Pos.CENTER_LEFT);
     b.setAccessibleText("Rule " + c.fact().title() + " as " + e.reading());
-    b.setOnAction(a -> session.apply(new ShotEdit.Rule(c.fact(), e.ruling())));
+    b.setOnAction(a -> session.apply(new ReceiveDecision.Rule(c.fact(), e.ruling())));
     HBox.setHgrow(b, Priority.ALWAYS);
     HBox row = new HBox(6, b, px);
     row.setAlignment(Pos.CENTER_LEFT);
@@ -273,7 +270,9 @@ public final class ReceiveDesk extends Desk {
     for (Map.Entry<String, FilmBack> e : FilmBacks.classes().entrySet()) {
       MenuItem i = new MenuItem(e.getKey() + "    " + FilmBacks.words(e.getValue()));
       i.setOnAction(
-          a -> session.apply(new ShotEdit.Rule(Fact.FILM_BACK, FilmBacks.exact(e.getValue()))));
+          a ->
+              session.apply(
+                  new ReceiveDecision.Rule(Fact.FILM_BACK, FilmBacks.exact(e.getValue()))));
       m.getItems().add(i);
     }
     return m;

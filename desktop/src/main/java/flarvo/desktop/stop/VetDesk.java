@@ -43,7 +43,7 @@ public final class VetDesk extends Desk {
     this.session = session;
     back.getStyleClass().add("small-button");
     back.setId("solve-as-came");
-    back.setOnAction(e -> session.vet().useWhatCame());
+    back.setOnAction(e -> session.vet().revertSolve());
     Button table = new Button("Table of trackers");
     table.setId("show-table");
     table.getStyleClass().add("small-button");

@@ -86,7 +86,7 @@ public final class TrackerTable extends VBox {
     table.setOnKeyPressed(
         e -> {
           if (e.getCode() == KeyCode.DELETE || e.getCode() == KeyCode.BACK_SPACE) {
-            session.vet().cull(Set.copyOf(session.selection()), "by hand");
+            session.vet().cullByHand(Set.copyOf(session.selection()));
             e.consume();
           } else if (e.getCode() == KeyCode.INSERT) {
             session.vet().restore(Set.copyOf(session.selection()));
@@ -115,7 +115,7 @@ public final class TrackerTable extends VBox {
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button copy = button("Copy", this::copy);
     Button out =
-        button("Leave out", () -> session.vet().cull(Set.copyOf(session.selection()), "by hand"));
+        button("Leave out", () -> session.vet().cullByHand(Set.copyOf(session.selection())));
     out.setId("cull-selected");
     Button back =
         button("Bring back", () -> session.vet().restore(Set.copyOf(session.selection())));

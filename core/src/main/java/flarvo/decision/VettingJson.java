@@ -1,9 +1,9 @@
-package flarvo.project;
+package flarvo.decision;
 
-import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.report.StrictJson;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
@@ -17,11 +17,8 @@ import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
-import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -71,7 +68,7 @@ final class VettingJson {
     }
   }
 
-  private static ObjectNode solve(RefinedSolve s) {
+  static ObjectNode solve(RefinedSolve s) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     o.put("how", s.how()).put("tripod", s.tripod());
     o.put("camera", s.camera().name());
@@ -101,91 +98,65 @@ final class VettingJson {
   }
 
   /**
-   * @throws IllegalArgumentException with a sentence for the user when it is none
+   * @throws IllegalArgumentException with its place when it is none
    */
-  static Vetting read(JsonNode n) {
-    if (n.isMissingNode()) {
-      return Vetting.NONE;
-    }
-    List<LatePoint> late = new ArrayList<>();
-    for (JsonNode p : n.path("late")) {
-      List<LatePoint.Mark> marks = new ArrayList<>();
-      for (JsonNode m : p.path("marks")) {
-        marks.add(
-            new LatePoint.Mark(
-                m.path("frame").asInt(),
-                m.path("x").asDouble(Double.NaN),
-                m.path("y").asDouble(Double.NaN),
-                m.path("found").asBoolean(false)));
-      }
-      late.add(new LatePoint(p.path("name").asText(), marks));
-    }
-    JsonNode s = n.path("solve");
+  static Vetting read(StrictJson n) {
     return new Vetting(
-        names(n.path("culled")),
-        names(n.path("weightless")),
-        s.isMissingNode() ? Optional.empty() : Optional.of(solve(s)),
-        late,
-        groups(n.path("groups")));
+        names(n, "culled"),
+        names(n, "weightless"),
+        n.optional("solve").map(VettingJson::solve),
+        n.list("late", VettingJson::late),
+        n.list("groups", VettingJson::group));
   }
 
-  private static List<TrackerGroup> groups(JsonNode array) {
-    List<TrackerGroup> out = new ArrayList<>();
-    for (JsonNode g : array) {
-      TrackerGroup.Dot dot =
-          Arrays.stream(TrackerGroup.Dot.values())
-              .filter(d -> d.word().equals(g.path("dot").asText("disc")))
-              .findFirst()
-              .orElseThrow(
-                  () ->
-                      new IllegalArgumentException("no dot is a '" + g.path("dot").asText() + "'"));
-      out.add(
-          new TrackerGroup(
-              g.path("name").asText(), dot, g.path("tint").asInt(), names(g.path("members"))));
-    }
-    return out;
+  private static LatePoint late(StrictJson p) {
+    return new LatePoint(
+        p.text("name"),
+        p.list(
+            "marks",
+            m ->
+                new LatePoint.Mark(
+                    m.integer("frame"), m.number("x"), m.number("y"), m.flag("found", false))));
   }
 
-  private static Set<String> names(JsonNode n) {
-    Set<String> out = new LinkedHashSet<>();
-    n.forEach(v -> out.add(v.asText()));
-    return out;
+  private static TrackerGroup group(StrictJson g) {
+    return new TrackerGroup(
+        g.text("name"),
+        g.member("dot").word(TrackerGroup.Dot.values(), TrackerGroup.Dot::word),
+        g.integer("tint"),
+        names(g, "members"));
   }
 
-  private static RefinedSolve solve(JsonNode n) {
-    double[] poses = numbers(n.path("poses"), "poses");
+  private static Set<String> names(StrictJson n, String member) {
+    return new LinkedHashSet<>(n.list(member, StrictJson::text));
+  }
+
+  static RefinedSolve solve(StrictJson n) {
+    double[] poses = n.member("poses").numbers();
     if (poses.length == 0 || poses.length % POSE != 0) {
-      throw new IllegalArgumentException(
-          "'poses' holds " + poses.length + " numbers, not seven a frame");
+      throw n.error("'poses' has " + poses.length + " numbers, not seven per frame");
     }
-    int first = n.path("firstFrame").asInt();
+    int first = n.integer("firstFrame");
     FrameRange frames = new FrameRange(first, Math.addExact(first, poses.length / POSE - 1));
-    double[] optics = numbers(n.path("opticsMm"), "opticsMm");
+    double[] optics = n.member("opticsMm").numbers();
     boolean constant = optics.length == OPTICS;
     if (!constant && optics.length != OPTICS * frames.count()) {
-      throw new IllegalArgumentException("'opticsMm' holds " + optics.length + " numbers");
+      throw n.error("'opticsMm' has " + optics.length + " numbers");
     }
     PoseTrack track = PoseTrack.of(frames, f -> pose(poses, (f - first) * POSE));
     OpticsTrack lens =
         OpticsTrack.of(frames, f -> optics(optics, constant ? 0 : (f - first) * OPTICS));
-    double[] rest = numbers(n.path("lensTerms"), "lensTerms");
+    double[] rest = n.optional("lensTerms").map(t -> t.numbers(2)).orElse(new double[2]);
     Map<String, Vec3> points = new HashMap<>();
-    n.path("points")
-        .properties()
-        .forEach(
-            e -> {
-              double[] p = numbers(e.getValue(), e.getKey());
-              if (p.length != 3) {
-                throw new IllegalArgumentException("point '" + e.getKey() + "' is none");
-              }
-              points.put(e.getKey(), new Vec3(p[0], p[1], p[2]));
-            });
+    n.member("points")
+        .members(p -> p.numbers(3))
+        .forEach((name, p) -> points.put(name, new Vec3(p[0], p[1], p[2])));
     return new RefinedSolve(
-        new ShotCamera(n.path("camera").asText("camera"), track, lens, Optional.empty()),
+        new ShotCamera(n.text("camera"), track, lens, Optional.empty()),
         points,
-        rest.length == 2 ? new ResidualDistortion(rest[0], rest[1]) : ResidualDistortion.NONE,
-        n.path("tripod").asBoolean(false),
-        n.path("how").asText());
+        new ResidualDistortion(rest[0], rest[1]),
+        n.flag("tripod", false),
+        n.text("how"));
   }
 
   private static Pose pose(double[] v, int k) {
@@ -195,16 +166,5 @@ final class VettingJson {
 
   private static Optics optics(double[] v, int k) {
     return new Optics(v[k], v[k + 1], v[k + 2], v[k + 3], v[k + 4]);
-  }
-
-  private static double[] numbers(JsonNode array, String what) {
-    double[] out = new double[array.size()];
-    for (int i = 0; i < out.length; i++) {
-      if (!array.path(i).isNumber()) {
-        throw new IllegalArgumentException("'" + what + "' holds what is no number");
-      }
-      out[i] = array.path(i).asDouble();
-    }
-    return out;
   }
 }

@@ -1,4 +1,4 @@
-package flarvo.desktop.session;
+package flarvo.decision;
 
 import flarvo.plate.PlateImage;
 import flarvo.plate.PlateReader;
@@ -7,13 +7,13 @@ import flarvo.scene.PlateSequence;
 import flarvo.vet.Luma;
 import java.util.Optional;
 
-/** A plate's brightness, for what searches in it. */
-final class PlateLuma {
+/** A plate's brightness, for what searches in it. Weights of Rec. 601, 0 to 255. */
+public final class PlateLuma {
 
   private PlateLuma() {}
 
   /** Empty for a frame that is not there or cannot be read. */
-  static Optional<Luma> of(PlateSequence plates, int frame) {
+  public static Optional<Luma> of(PlateSequence plates, int frame) {
     if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
       return Optional.empty();
     }

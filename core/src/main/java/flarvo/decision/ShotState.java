@@ -1,0 +1,346 @@
+package flarvo.decision;
+
+import flarvo.dispatch.Delivery;
+import flarvo.level.LevelScene;
+import flarvo.level.Levelling;
+import flarvo.level.Stated;
+import flarvo.receive.Fact;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
+import flarvo.report.InputError;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.stage.Staging;
+import flarvo.vet.LatePoint;
+import flarvo.vet.RefinedSolve;
+import flarvo.vet.Vetting;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/**
+ * Everything decided about a shot so far: what it is made of, rulings, vetting, level, staging and
+ * deliveries. Immutable. The shots themselves are made when they are first asked for, which touches
+ * points and frames; everything else is names and numbers.
+ */
+public final class ShotState {
+
+  private final String name;
+  private final Shot unruled; // a shot that came from no files; else null
+  private final Optional<ReceivedSet> received;
+  private final Rulings rulings;
+  private final Vetting vetting;
+  private final Staging staging;
+  private final Similarity level;
+  private final List<Delivery> deliveries;
+  private Shot whole;
+  private Shot shot;
+  private Map<String, Vec3> places;
+
+  private ShotState(Builder b) {
+    name = b.name;
+    unruled = b.unruled;
+    received = b.received;
+    rulings = b.rulings;
+    vetting = b.vetting;
+    staging = b.staging;
+    level = b.level;
+    deliveries = List.copyOf(b.deliveries);
+    whole = b.whole;
+    shot = b.shot;
+  }
+
+  /** The parts of a state that is being made from another one. */
+  private static final class Builder {
+    private final String name;
+    private final Shot unruled;
+    private Optional<ReceivedSet> received = Optional.empty();
+    private Rulings rulings = Rulings.NONE;
+    private Vetting vetting = Vetting.NONE;
+    private Staging staging = Staging.NONE;
+    private Similarity level = Similarity.IDENTITY;
+    private List<Delivery> deliveries = List.of();
+    private Shot whole;
+    private Shot shot;
+
+    Builder(String name, Shot unruled) {
+      this.name = name;
+      this.unruled = unruled;
+    }
+
+    ShotState build() {
+      return new ShotState(this);
+    }
+  }
+
+  private Builder with() {
+    Builder b = new Builder(name, unruled);
+    b.received = received;
+    b.rulings = rulings;
+    b.vetting = vetting;
+    b.staging = staging;
+    b.level = level;
+    b.deliveries = deliveries;
+    synchronized (this) {
+      b.whole = whole;
+      b.shot = shot;
+    }
+    return b;
+  }
+
+  /** A shot that came from files, with nothing decided about it. */
+  public static ShotState of(String name, ReceivedSet received) {
+    Builder b = new Builder(name, null);
+    b.received = Optional.of(received);
+    return b.build();
+  }
+
+  /** A shot that came from no files, with nothing decided about it; its level is its own. */
+  public static ShotState of(Shot shot) {
+    Builder b = new Builder(shot.name(), shot);
+    b.level = shot.level();
+    b.whole = shot;
+    b.shot = shot;
+    return b.build();
+  }
+
+  /** Name of the shot. */
+  public String name() {
+    return name;
+  }
+
+  /** What the shot was made of; empty where it came from no files. */
+  public Optional<ReceivedSet> received() {
+    return received;
+  }
+
+  public Rulings rulings() {
+    return rulings;
+  }
+
+  public Vetting vetting() {
+    return vetting;
+  }
+
+  /** What was stated of the level, and what was built on it. */
+  public Staging staging() {
+    return staging;
+  }
+
+  /** From solve space to the canonical world. */
+  public Similarity level() {
+    return level;
+  }
+
+  public List<Delivery> deliveries() {
+    return deliveries;
+  }
+
+  /**
+   * The shot before anything was culled or refined, in solve space and plate frames.
+   *
+   * @throws InputError when the files, read under these rulings, make no shot
+   */
+  public synchronized Shot whole() {
+    if (whole == null) {
+      whole =
+          (received.isPresent() ? received.get().shot(name, rulings) : ruled()).withLevel(level);
+    }
+    return whole;
+  }
+
+  /**
+   * The shot as everybody sees it: {@link #whole} with the vetting applied, in solve space.
+   *
+   * @throws InputError when the files, read under these rulings, make no shot
+   */
+  public synchronized Shot shot() {
+    if (shot == null) {
+      shot = vetting.applied(whole());
+    }
+    return shot;
+  }
+
+  /** The shot as recipients get it: with everything that was built on it, in solve space. */
+  public Shot staged() {
+    return staging.applied(shot());
+  }
+
+  /** Position of a tracker in solve space, whether it is culled or not; empty where it is gone. */
+  public Optional<Vec3> place(String tracker) {
+    Vec3 refined = vetting.solve().map(s -> s.points().get(tracker)).orElse(null);
+    if (refined != null) {
+      return Optional.of(refined);
+    }
+    boolean late = vetting.late().stream().anyMatch(p -> p.name().equals(tracker));
+    return Optional.ofNullable((late ? positions(shot()) : wholePlaces()).get(tracker));
+  }
+
+  private synchronized Map<String, Vec3> wholePlaces() {
+    if (places == null) {
+      places = positions(whole());
+    }
+    return places;
+  }
+
+  private static Map<String, Vec3> positions(Shot s) {
+    Map<String, Vec3> out = new HashMap<>();
+    for (TrackerSet t : s.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        out.put(t.names().get(i), t.position(i));
+      }
+    }
+    return out;
+  }
+
+  /** Those of some trackers that the shot does not have, culled or not, in their order. */
+  public List<String> missing(Collection<String> trackers) {
+    Map<String, Vec3> there = wholePlaces();
+    Set<String> late = vetting.late().stream().map(LatePoint::name).collect(Collectors.toSet());
+    return trackers.stream().filter(t -> !there.containsKey(t) && !late.contains(t)).toList();
+  }
+
+  /** The same with another level; statements are not asked. */
+  public ShotState withLevel(Similarity to) {
+    Builder b = with();
+    b.level = to;
+    b.whole = b.whole == null ? null : b.whole.withLevel(to);
+    b.shot = b.shot == null ? null : b.shot.withLevel(to);
+    return b.build();
+  }
+
+  public ShotState withVetting(Vetting v) {
+    Builder b = with();
+    b.vetting = v;
+    b.shot = null;
+    return b.build();
+  }
+
+  public ShotState withStaging(Staging s) {
+    Builder b = with();
+    b.staging = s;
+    return b.build();
+  }
+
+  public ShotState withDeliveries(List<Delivery> d) {
+    Builder b = with();
+    b.deliveries = d;
+    return b.build();
+  }
+
+  /** Plates with other roles, or the same files read otherwise. Rulings and level stay. */
+  public ShotState withReceived(ReceivedSet r) {
+    return remade(Optional.of(r), rulings);
+  }
+
+  /**
+   * The shot made again from what came in, under other rulings; its level stays. What was culled
+   * stays so by name; a refined solve stays only where the solve that it refines is still the same,
+   * perhaps on other frames.
+   */
+  public ShotState withRulings(Rulings r) {
+    return remade(received, r);
+  }
+
+  private ShotState remade(Optional<ReceivedSet> from, Rulings r) {
+    Builder b = with();
+    b.received = from;
+    b.rulings = r;
+    b.whole = null;
+    b.shot = null;
+    if (vetting.solve().isPresent()) {
+      ShotState made = b.build();
+      RefinedSolve s = carried(vetting.solve().get(), made.whole()).orElse(null);
+      b.whole = made.whole();
+      b.vetting = vetting.withSolve(s);
+    }
+    return b.build();
+  }
+
+  private Optional<RefinedSolve> carried(RefinedSolve solve, Shot made) {
+    Shot was = whole();
+    int by = made.frames().first() - was.frames().first();
+    boolean same =
+        made.picture().equals(was.picture())
+            && made.trackers().equals(was.trackers())
+            && made.camera().equals(was.camera().map(c -> c.shifted(by)));
+    return same ? Optional.of(solve.shifted(by)) : Optional.empty();
+  }
+
+  /**
+   * Another solve of the same shot in this one's place, standing where this one stands: everything
+   * that was placed keeps its place in the world. What was stated is kept, but no longer counts;
+   * what was culled by name stays so.
+   *
+   * @param onto from the other solve's space to this one's
+   */
+  public ShotState withSolve(ReceivedSet r, Similarity onto) {
+    Builder b = with();
+    b.received = Optional.of(r);
+    b.vetting = Vetting.NONE.withCulled(vetting.culled());
+    b.staging =
+        staging
+            .following(shot())
+            .moved(onto.inverse())
+            .withStatements(staging.statements().stream().map(t -> t.switched(false)).toList());
+    b.level = level.after(onto);
+    b.whole = null;
+    b.shot = null;
+    return b.build();
+  }
+
+  /** Whether any statement is switched on. */
+  public boolean isStated() {
+    return staging.statements().stream().anyMatch(Stated::on);
+  }
+
+  /**
+   * The level that the statements make of the trackers as they stand; what no statement determines
+   * stays. Touches every tracker that a statement names.
+   */
+  public Similarity statedLevel() {
+    return isStated()
+        ? Levelling.of(new LevelScene(shot()), staging.statements(), level).level()
+        : level;
+  }
+
+  private Shot ruled() {
+    Shot s = unruled;
+    for (Map.Entry<Fact, String> e : rulings.texts().entrySet()) {
+      Object v = e.getKey().parse(e.getValue());
+      if (e.getKey() == Fact.RATE) {
+        s = s.withRate((Rate) v);
+      } else if (e.getKey() == Fact.FIRST_FRAME) {
+        s = s.startingAt((Integer) v);
+      }
+    }
+    return s;
+  }
+
+  /** By what was decided; what the shots come to follows from it. */
+  @Override
+  public boolean equals(Object o) {
+    return o instanceof ShotState s
+        && name.equals(s.name)
+        && Objects.equals(unruled, s.unruled)
+        && received.equals(s.received)
+        && rulings.equals(s.rulings)
+        && vetting.equals(s.vetting)
+        && staging.equals(s.staging)
+        && level.equals(s.level)
+        && deliveries.equals(s.deliveries);
+  }
+
+  @Override
+  public int hashCode() {
+    return Objects.hash(name, rulings, vetting, level, deliveries);
+  }
+}

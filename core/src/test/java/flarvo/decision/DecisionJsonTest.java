@@ -1,0 +1,248 @@
+package flarvo.decision;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import flarvo.convention.Dialects;
+import flarvo.convention.SignedAxis;
+import flarvo.dispatch.Delivery;
+import flarvo.format.Formats;
+import flarvo.format.table.TableGuess;
+import flarvo.level.Stated;
+import flarvo.level.Statement;
+import flarvo.receive.Fact;
+import flarvo.receive.Rulings;
+import flarvo.report.StrictJson;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Rotation;
+import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
+import flarvo.stage.Gauge;
+import flarvo.stage.GivenDepth;
+import flarvo.stage.Staging;
+import flarvo.vet.Culling;
+import flarvo.vet.LatePoint;
+import flarvo.vet.TrackerGroup;
+import flarvo.vet.Vetting;
+import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.adjust.RobustLoss;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+
+/** Every kind of decision and outcome goes through the file and comes back equal. */
+class DecisionJsonTest {
+
+  private static final Path FOLDER = Path.of("/shots/a");
+  private static final DecisionJson JSON = new DecisionJson(FOLDER, Dialects.shipped());
+  private static final ObjectMapper MAPPER = new ObjectMapper();
+  private static final Similarity MOVE =
+      new Similarity(2.5, Rotation.about(new Vec3(1, 2, 3), 0.7), new Vec3(0.1, -2, 3));
+
+  private static Delivery delivery() {
+    Delivery d =
+        new Delivery(
+            "Animation",
+            Dialects.shipped().get("anim-yup-cm"),
+            Formats.byId("usd-text"),
+            Delivery.Contents.CAMERA,
+            "a.usda");
+    return d.withDialect(d.dialect().withFrames(d.dialect().frames().withFirstFrame(7)));
+  }
+
+  /** At least one of each kind. */
+  private static List<Decision> all() {
+    Anchor on = new Anchor.Tracker("t020");
+    Anchor at = new Anchor.World(new Vec3(1, 0, -2.5));
+    Statement along = new Statement.Along("a", "b", SignedAxis.NEGATIVE_Z);
+    AdjustOptions options =
+        AdjustOptions.USUAL
+            .withFocal(AdjustOptions.Focal.PER_FRAME)
+            .withLensTerms(2)
+            .withLoss(RobustLoss.cauchy(0.75));
+    return List.of(
+        new ReceiveDecision.Rule(Fact.RATE, "24000/1001"),
+        new ReceiveDecision.Rule(Fact.UNIT, (String) null),
+        new ReceiveDecision.AcceptProposals(),
+        new ReceiveDecision.SetPlateRole("a.####.jpg", PlateRole.KEYED),
+        new ReceiveDecision.MapTable(
+            FOLDER.resolve("in/tracks.txt"), TableGuess.of("a 1 0.5 0.25\nb 2 0.1 0.2\n")),
+        new ReceiveDecision.AlignSolve(List.of(Path.of("/shots/b/v2.usdc"))),
+        new VetDecision.Cull(new Culling.Over(1.25)),
+        new VetDecision.Cull(new Culling.KeepBest(0.9)),
+        new VetDecision.Cull(new Culling.ShorterThan(8)),
+        new VetDecision.Cull(new Culling.LittleParallax(0.02)),
+        new VetDecision.Cull(new Culling.OnWhatMoves(0.6)),
+        new VetDecision.Cull(
+            new Culling.InRegion(List.of(0.0, 0.0, 9.0, 0.0, 9.0, 9.0), new FrameRange(3, 9))),
+        new VetDecision.Cull(new Culling.ByHand(Set.of("b", "a"))),
+        new VetDecision.Restore(Set.of("a")),
+        new VetDecision.Weigh(Set.of("c", "d"), false),
+        new VetDecision.PutInGroup("wall", TrackerGroup.Dot.KITE, 2, Set.of("a", "b")),
+        new VetDecision.StyleGroup("wall", TrackerGroup.Dot.BAR, 3),
+        new VetDecision.DissolveGroup("wall"),
+        new VetDecision.Refine(options),
+        new VetDecision.CullAndRefineTo(0.35, 8, AdjustOptions.USUAL),
+        new VetDecision.RevertSolve(),
+        new VetDecision.SolveFromTracks(true),
+        new VetDecision.SmoothPath(new FrameRange(1001, 1010), 4, 0.5),
+        new VetDecision.BridgePath(Set.of(1003, 1004)),
+        new VetDecision.MarkPoint("floor", 1003, 100.25, 200.5),
+        new VetDecision.RemovePoint("floor"),
+        new VetDecision.TrackPoint("floor"),
+        new LevelDecision.AddStatement(new Stated(along, false, 2)),
+        new LevelDecision.ChangeStatement(along, new Stated(along), "switch on"),
+        new LevelDecision.RemoveStatement(along),
+        new LevelDecision.ApplyGuess(),
+        new LevelDecision.MoveLevel(MOVE, "drag turn"),
+        new LevelDecision.ResetLevel(LevelDecision.Part.TILT),
+        new BuildDecision.PlaceGauge("post1", Gauge.Kind.POST, on),
+        BuildDecision.ChangeGauge.size("post1", 1.5),
+        new BuildDecision.ChangeGauge(
+            "post1", OptionalDouble.empty(), OptionalDouble.of(0.5), Optional.of(at)),
+        new BuildDecision.RemoveObject("post1"),
+        new BuildDecision.AddCard("card1", "g", List.of(on, at, on)),
+        new BuildDecision.AddBox("box1", "g", at, at, 0.5),
+        new BuildDecision.AddWall("wall1", "g", on, at, 2),
+        new BuildDecision.Extrude("card1", 0.3),
+        new BuildDecision.MoveStandIn("card1", "t001", true),
+        new BuildDecision.SendCorners("card1", true),
+        new BuildDecision.AddLocators("mark", "marks", 0.2, List.of("t1", "t2")),
+        new BuildDecision.ClearLocators(),
+        new BuildDecision.GiveDepths(new BuildDecision.DepthSource.Typed(12), List.of("t1")),
+        new BuildDecision.GiveDepths(new BuildDecision.DepthSource.Ground(), List.of()),
+        new BuildDecision.GiveDepths(new BuildDecision.DepthSource.OnStandIn("box1"), List.of()),
+        new BuildDecision.ClearDepths(),
+        new DispatchDecision.AddDelivery(delivery()),
+        new DispatchDecision.RemoveDelivery(0, "Animation"),
+        new DispatchDecision.ChangeDelivery(0, "Animation", delivery(), "dialect"),
+        new AsItStood(
+            Rulings.NONE.with(Fact.RATE, "25"),
+            Vetting.NONE.culling(Set.of("x")),
+            Staging.NONE,
+            List.of(delivery())));
+  }
+
+  private static DecisionLog log(List<Decision> decisions, Optional<Outcome> outcome) {
+    return DecisionLog.renumbered(
+        "base",
+        decisions.stream()
+            .map(
+                d ->
+                    new DecisionEntry(
+                        1, d, "in", outcome, Optional.of(MOVE), Optional.empty(), List.of("m")))
+            .toList());
+  }
+
+  private static DecisionLog back(DecisionLog log) throws Exception {
+    JsonNode read = MAPPER.readTree(MAPPER.writeValueAsString(JSON.write(log)));
+    return JSON.read(StrictJson.of(read, "decisions"));
+  }
+
+  @Test
+  void everyDecisionComesBackEqual() throws Exception {
+    DecisionLog log = log(all(), Optional.empty());
+    assertThat(back(log)).isEqualTo(log);
+    assertThat(all().stream().map(Decision::code).collect(Collectors.toSet()))
+        .as("a sample of each kind")
+        .isEqualTo(DecisionTypes.kinds(Decision.class).keySet());
+  }
+
+  /** The words in files are their own: none of them follows from a name in the code. */
+  @Test
+  void theWordsInFilesAreTheseForEver() {
+    assertThat(DecisionTypes.kinds(Decision.class).keySet())
+        .isEqualTo(
+            new TreeSet<>(
+                Arrays.asList(
+                    ("accept-proposals add-box add-card add-delivery add-locators add-statement"
+                            + " add-wall align-solve apply-guess as-it-stood bridge-path"
+                            + " change-delivery change-gauge change-statement clear-depths"
+                            + " clear-locators cull cull-and-refine dissolve-group extrude"
+                            + " give-depths map-table mark-point move-level move-stand-in"
+                            + " place-gauge put-in-group refine remove-delivery remove-object"
+                            + " remove-point remove-statement reset-level restore revert-solve"
+                            + " rule send-corners set-plate-role smooth-path solve-from-tracks"
+                            + " style-group track-point weigh")
+                        .split(" "))));
+    assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
+        .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));
+    assertThat(
+            JSON.write(
+                    log(
+                        List.of(
+                            new VetDecision.Refine(
+                                AdjustOptions.USUAL.withFocal(AdjustOptions.Focal.PER_FRAME)),
+                            new LevelDecision.ResetLevel(LevelDecision.Part.PLACE),
+                            new VetDecision.StyleGroup("w", TrackerGroup.Dot.WEDGE, 1)),
+                        Optional.empty()))
+                .toString())
+        .contains(
+            "{\"decision\":\"refine\",\"options\":{\"tripod\":false,\"focal\":\"per-frame\","
+                + "\"principalPoint\":false,\"lensTerms\":0,\"loss\":{\"kind\":\"square\","
+                + "\"scalePx\":1.0},\"rounds\":60,\"tolerance\":1.0E-9}}",
+            "{\"decision\":\"reset-level\",\"part\":\"place\"}",
+            "{\"decision\":\"style-group\",\"group\":\"w\",\"dot\":\"wedge\",\"tint\":1}");
+  }
+
+  @Test
+  void everyOutcomeComesBackEqual() throws Exception {
+    List<Outcome> outcomes =
+        List.of(
+            new Outcome.Trackers(Set.of("b", "a")),
+            new Outcome.Point(
+                new LatePoint("floor", List.of(new LatePoint.Mark(3, 1.5, 2.5, true)))),
+            new Outcome.Ruled(Rulings.NONE.with(Fact.UP_AXIS, "+Z")),
+            new Outcome.Level(MOVE),
+            new Outcome.Depths(List.of(new GivenDepth("a", 3.25, "typed"))),
+            new Outcome.Alignment(MOVE, "words", Optional.empty()),
+            new Outcome.Table(Optional.empty()));
+    for (Outcome o : outcomes) {
+      DecisionLog log = log(List.of(new ReceiveDecision.AcceptProposals()), Optional.of(o));
+      assertThat(back(log)).as(o.code()).isEqualTo(log);
+    }
+  }
+
+  @Test
+  void pathsAreRelativeToTheProject() {
+    String text = JSON.write(log(all(), Optional.empty())).toString();
+    assertThat(text).contains("\"in/tracks.txt\"", "\"../b/v2.usdc\"").doesNotContain("/shots/");
+  }
+
+  /** What cannot be read is one error that names the place; nothing falls back on a default. */
+  @Test
+  void badValuesAreErrorsWithTheirPlace() throws Exception {
+    String good = JSON.write(log(all(), Optional.empty())).toString();
+    Map<String, String> bad =
+        Map.of(
+            "\"decision\":\"refine\"", "\"decision\":\"polish\"",
+            "\"limitPx\":1.25", "\"limitPx\":\"wide\"",
+            "\"driftPx\":0.6", "\"driftPx\":null",
+            "\"focal\":\"per-frame\"", "\"focal\":\"some\"",
+            "\"fact\":\"rate\"", "\"fact\":\"colour\"",
+            "\"minLive\":8", "\"minLive\":8.5",
+            "\"share\":0.9", "\"share\":1.9",
+            "\"dialect\":\"anim-yup-cm\"", "\"dialect\":\"martian\"",
+            "\"scale\":2.5", "\"scale\":0",
+            "\"principalPoint\":false,", "");
+    for (Map.Entry<String, String> e : bad.entrySet()) {
+      String broken = good.replace(e.getKey(), e.getValue());
+      assertThat(broken).as(e.getValue()).isNotEqualTo(good);
+      JsonNode n = MAPPER.readTree(broken);
+      assertThatThrownBy(() -> JSON.read(StrictJson.of(n, "decisions")))
+          .as(e.getValue())
+          .isInstanceOf(IllegalArgumentException.class)
+          .hasMessageContaining("decisions.entries[");
+    }
+  }
+}

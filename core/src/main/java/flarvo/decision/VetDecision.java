@@ -3,15 +3,11 @@ package flarvo.decision;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
-import flarvo.scene.PlateRole;
-import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
 import flarvo.vet.CullAndRefine;
 import flarvo.vet.Culling;
-import flarvo.vet.LatePoint;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
-import flarvo.vet.PatternSearch;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Refinement;
 import flarvo.vet.ResidualDistortion;
@@ -413,102 +409,6 @@ public sealed interface VetDecision extends Decision {
     @Override
     public String title() {
       return "bridge " + frames.size() + (frames.size() == 1 ? " frame" : " frames");
-    }
-  }
-
-  /**
-   * Marks an extra point by hand.
-   *
-   * @param x canonical pixels
-   */
-  @DecisionCode("mark-point")
-  record MarkPoint(String point, int frame, double x, double y) implements VetDecision {
-    @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      Optional<LatePoint> there =
-          s.vetting().late().stream().filter(p -> p.name().equals(point)).findFirst();
-      if (there.isEmpty() && s.whole().observations().firstRow(point) >= 0) {
-        throw InputError.words("a tracker is named " + point + " already", "Choose another name");
-      }
-      LatePoint.Mark mark = new LatePoint.Mark(frame, x, y, false);
-      LatePoint next =
-          there.map(p -> p.with(mark)).orElseGet(() -> new LatePoint(point, List.of(mark)));
-      return Applied.whole(s.withVetting(s.vetting().withLate(next)));
-    }
-
-    @Override
-    public String title() {
-      return "mark " + point + " at frame " + frame;
-    }
-  }
-
-  /** Removes an extra point. */
-  @DecisionCode("remove-point")
-  record RemovePoint(String point) implements VetDecision {
-    @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      extraPoint(s, point);
-      return Applied.whole(s.withVetting(s.vetting().withoutLate(point)));
-    }
-
-    @Override
-    public String title() {
-      return "remove " + point;
-    }
-  }
-
-  private static LatePoint extraPoint(ShotState s, String name) {
-    return s.vetting().late().stream()
-        .filter(p -> p.name().equals(name))
-        .findFirst()
-        .orElseThrow(() -> InputError.words("extra point " + name + " not found", "Mark it first"));
-  }
-
-  /** Tracks an extra point's pattern along the undistorted plate. */
-  @DecisionCode("track-point")
-  record TrackPoint(String point) implements VetDecision {
-    @Override
-    public boolean worksOut() {
-      return true;
-    }
-
-    @Override
-    public Optional<Outcome> work(ShotState s, Progress progress) {
-      LatePoint p = extraPoint(s, point);
-      PlateSequence plates =
-          s.shot()
-              .plate(PlateRole.UNDISTORTED)
-              .orElseThrow(
-                  () ->
-                      InputError.words(
-                          "no undistorted plate to track on", "Add the undistorted plates"));
-      LatePoint found =
-          new PatternSearch(s.shot(), f -> PlateLuma.of(plates, f))
-              .along(p, s.shot().frames(), progress);
-      return Optional.of(new Outcome.Point(found));
-    }
-
-    @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      extraPoint(s, point);
-      LatePoint found = ((Outcome.Point) outcome.orElseThrow()).point();
-      return Applied.whole(s.withVetting(s.vetting().withLate(found)));
-    }
-
-    @Override
-    public String title() {
-      return "track " + point + " on plate";
-    }
-
-    @Override
-    public String title(Optional<Outcome> outcome) {
-      return outcome.isEmpty()
-          ? title()
-          : "track "
-              + point
-              + " over "
-              + ((Outcome.Point) outcome.get()).point().marks().size()
-              + " frames";
     }
   }
 }

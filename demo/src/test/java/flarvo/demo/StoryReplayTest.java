@@ -13,6 +13,7 @@ import flarvo.decision.Decision;
 import flarvo.decision.DecisionHistory;
 import flarvo.decision.DecisionJson;
 import flarvo.decision.LevelDecision;
+import flarvo.decision.PointDecision;
 import flarvo.decision.Replay;
 import flarvo.decision.ShotState;
 import flarvo.decision.VetDecision;
@@ -48,8 +49,8 @@ class StoryReplayTest {
         new VetDecision.CullAndRefineTo(0.35, 8, AdjustOptions.USUAL),
         new VetDecision.Cull(new Culling.Over(1.5)),
         new VetDecision.SmoothPath(new FrameRange(1040, 1044), 2, 0.3),
-        new VetDecision.MarkPoint("floor", 1040, 400, 380),
-        new VetDecision.MarkPoint("floor", 1060, 380, 372),
+        new PointDecision.MarkPoint("floor", 1040, 400, 380),
+        new PointDecision.MarkPoint("floor", 1060, 380, 372),
         new LevelDecision.AddStatement(new Statement.At("t020", Vec3.ZERO)),
         new LevelDecision.AddStatement(new Statement.Along("t020", "t018", SignedAxis.POSITIVE_X)),
         new BuildDecision.PlaceGauge("crate1", Gauge.Kind.CRATE, new Anchor.Tracker("t020")),

@@ -95,7 +95,7 @@ class ColumnsTest {
     robot.clickOn("#columns-use");
     await(() -> session.tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().x(0)).isNegative();
-    assertThat(session.undoTitle()).contains("read mer_030_cart_tracks.txt by its columns");
+    assertThat(session.undoTitle()).contains("map columns of mer_030_cart_tracks.txt");
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
     await(() -> session.state().get().shot().observations().x(0) > 0);
   }

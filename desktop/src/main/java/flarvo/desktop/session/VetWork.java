@@ -2,6 +2,7 @@ package flarvo.desktop.session;
 
 import flarvo.decision.Decided;
 import flarvo.decision.Outcome;
+import flarvo.decision.PointDecision;
 import flarvo.decision.ShotState;
 import flarvo.decision.VetDecision;
 import flarvo.scene.FrameRange;
@@ -347,7 +348,7 @@ public final class VetWork {
     Vetting v = vetting();
     String name = point.get().isBlank() ? freeName(v) : point.get().trim();
     point.set(name);
-    session.apply(new VetDecision.MarkPoint(name, session.playhead().frame().get(), x, y));
+    session.apply(new PointDecision.MarkPoint(name, session.playhead().frame().get(), x, y));
   }
 
   public Optional<LatePoint> late(String name) {
@@ -365,7 +366,7 @@ public final class VetWork {
 
   public void removePoint(String name) {
     if (late(name).isPresent()) {
-      session.apply(new VetDecision.RemovePoint(name));
+      session.apply(new PointDecision.RemovePoint(name));
     }
   }
 
@@ -386,7 +387,7 @@ public final class VetWork {
     inBackground(
         s,
         "Tracking " + name,
-        progress -> Decided.of(s, new VetDecision.TrackPoint(name), progress),
+        progress -> Decided.of(s, new PointDecision.TrackPoint(name), progress),
         d -> {
           session.add(d);
           saidOf = session.state().get().vetting();

@@ -63,7 +63,7 @@ final class HandPart extends VBox {
         new javafx.util.StringConverter<>() {
           @Override
           public String toString(LevelDecision.Part p) {
-            return p == null ? "" : p.word();
+            return p == null ? "" : p.label();
           }
 
           @Override

@@ -100,6 +100,13 @@ class ArchitectureTest {
         "flarvo.work..");
     noClasses()
         .that()
+        .resideOutsideOfPackages("flarvo.project..", "flarvo.decision..")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage("flarvo.decision..")
+        .check(CORE);
+    noClasses()
+        .that()
         .resideOutsideOfPackage("flarvo.project..")
         .should()
         .dependOnClassesThat()

@@ -65,7 +65,8 @@ public final class InputIdentity {
     }
     s.plates().forEach(this::plates);
     s.logs().forEach(l -> text(l.claims().toString()));
-    s.lenses().forEach(l -> text(l.path().getFileName().toString()));
+    // What a sheet holds, wherever it is.
+    s.lenses().forEach(l -> text(l.toString().replace(l.path().toString(), "")));
     text(s.base().toString());
   }
 

@@ -91,7 +91,11 @@ public final class DecisionHistory {
   }
 
   public ShotState present() {
-    return log.at() == 0 ? base : states.get(log.at() - 1);
+    return state(log);
+  }
+
+  private ShotState state(DecisionLog l) {
+    return l.at() == 0 ? base : states.get(l.at() - 1);
   }
 
   /**
@@ -122,13 +126,21 @@ public final class DecisionHistory {
   }
 
   public Optional<String> undoTitle() {
-    return log.at() == 0 ? Optional.empty() : Optional.of(log.entries().get(log.at() - 1).title());
+    return log.undoTitle();
   }
 
   public Optional<String> redoTitle() {
-    return log.at() == log.entries().size()
-        ? Optional.empty()
-        : Optional.of(log.entries().get(log.at()).title());
+    return log.redoTitle();
+  }
+
+  /** The state that {@link #undo} would lead to. */
+  public ShotState beforeLast() {
+    return state(log.undone());
+  }
+
+  /** The state that {@link #redo} would lead to. */
+  public ShotState afterNext() {
+    return state(log.redone());
   }
 
   /** One step back; the present state where there is none. */

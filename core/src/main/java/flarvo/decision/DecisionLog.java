@@ -125,4 +125,14 @@ public record DecisionLog(String base, List<DecisionEntry> entries, int at, long
         at,
         nextId);
   }
+
+  /** What undo would take back; empty where nothing counts. */
+  public Optional<String> undoTitle() {
+    return at == 0 ? Optional.empty() : Optional.of(entries.get(at - 1).title());
+  }
+
+  /** What redo would bring back. */
+  public Optional<String> redoTitle() {
+    return at == entries.size() ? Optional.empty() : Optional.of(entries.get(at).title());
+  }
 }

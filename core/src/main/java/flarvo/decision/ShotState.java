@@ -33,6 +33,9 @@ import java.util.stream.Collectors;
  */
 public final class ShotState {
 
+  /** No shot at all: no name, no camera, no trackers, one frame. */
+  public static final ShotState NONE = of(Shot.EMPTY);
+
   private final String name;
   private final Shot unruled; // a shot that came from no files; else null
   private final Optional<ReceivedSet> received;
@@ -169,6 +172,26 @@ public final class ShotState {
     return shot;
   }
 
+  /** Whether {@link #shot} is worked out already, so that asking for it costs nothing. */
+  public synchronized boolean isMade() {
+    return shot != null;
+  }
+
+  /**
+   * Whether another state comes to the same {@link #shot}: what was built, weighed or addressed may
+   * differ. Touches names and numbers only.
+   */
+  @SuppressWarnings("ReferenceEquality") // what came in is shared, not copied
+  public boolean isSameShot(ShotState o) {
+    return this == o
+        || name.equals(o.name)
+            && unruled == o.unruled
+            && received.orElse(null) == o.received.orElse(null)
+            && rulings.equals(o.rulings)
+            && level.equals(o.level)
+            && vetting.isSameShot(o.vetting);
+  }
+
   /** The shot as recipients get it: with everything that was built on it, in solve space. */
   public Shot staged() {
     return staging.applied(shot());
@@ -220,7 +243,7 @@ public final class ShotState {
   public ShotState withVetting(Vetting v) {
     Builder b = with();
     b.vetting = v;
-    b.shot = null;
+    b.shot = v.isSameShot(vetting) ? b.shot : null;
     return b.build();
   }
 

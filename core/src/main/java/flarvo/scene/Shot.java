@@ -24,6 +24,20 @@ public record Shot(
     List<Mesh> meshes,
     Similarity level) {
 
+  /** Nothing at all, on one frame of a 1920 × 1080 picture. */
+  public static final Shot EMPTY =
+      new Shot(
+          "",
+          PictureSize.of(1920, 1080),
+          Rate.FPS_24,
+          new FrameRange(1, 1),
+          1,
+          List.of(),
+          List.of(),
+          Observations.NONE,
+          List.of(),
+          Similarity.IDENTITY);
+
   public Shot {
     Objects.requireNonNull(name);
     Objects.requireNonNull(picture);

@@ -136,6 +136,14 @@ public record Vetting(
     return List.copyOf(new TreeSet<>(culled));
   }
 
+  /** Whether {@link #applied} makes the same shot of the same whole: weights may differ. */
+  public boolean isSameShot(Vetting o) {
+    return culled.equals(o.culled)
+        && solve.equals(o.solve)
+        && late.equals(o.late)
+        && groups.equals(o.groups);
+  }
+
   /** The shot that came, with all of this applied. */
   public Shot applied(Shot whole) {
     Shot s = solve.isPresent() ? solve.get().applied(whole) : whole;

@@ -1,7 +1,8 @@
 package flarvo.desktop;
 
-import flarvo.desktop.session.Session;
+import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Theme;
+import flarvo.desktop.window.MainWindow;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.application.Application;
@@ -23,7 +24,7 @@ public final class FlarvoApp extends Application {
     open(stage, session);
     List<String> files = getParameters().getUnnamed();
     if (!files.isEmpty()) {
-      session.open(files.stream().map(Path::of).toList());
+      session.project().open(files.stream().map(Path::of).toList());
     }
   }
 
@@ -31,7 +32,7 @@ public final class FlarvoApp extends Application {
   public static MainWindow open(Stage stage, Session session) {
     Theme.loadFonts();
     session.view().theme().get().applyBase();
-    MainWindow window = new MainWindow(session);
+    MainWindow window = new MainWindow(session, Stops.all(session), DemoCopy.opener(session));
     Scene scene = new Scene(window.root(), 1280, 800);
     session.view().theme().addListener((o, a, b) -> b.applyTo(scene));
     session.view().theme().get().applyTo(scene);

@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialect;
 import flarvo.decision.DispatchDecision;
-import flarvo.desktop.session.Job;
-import flarvo.desktop.session.SendState;
-import flarvo.desktop.session.Stop;
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.work.Job;
+import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -21,6 +21,7 @@ import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
+import org.testfx.matcher.base.NodeMatchers;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** Deliveries, background work, and the parts around the picture. */
@@ -86,7 +87,7 @@ class BoardTest extends WindowHarness {
     Delivery extra =
         new Delivery(
             "Previs", d, session.chosen().get().format(), Delivery.Contents.CAMERA, "previs.usda");
-    onWindow(() -> session.apply(new DispatchDecision.AddDelivery(extra)));
+    onWindow(() -> session.store().decide(new DispatchDecision.AddDelivery(extra)));
     assertThat(board(robot).getItems()).hasSize(before + 1);
     onWindow(() -> session.chosen().set(extra));
     robot.clickOn("Remove");
@@ -105,6 +106,7 @@ class BoardTest extends WindowHarness {
             session
                 .jobs()
                 .run(
+                    Lane.MEASURE,
                     "Counting",
                     p -> {
                       begun.countDown();
@@ -118,7 +120,7 @@ class BoardTest extends WindowHarness {
     assertThat(session.jobs().running()).extracting(Job::title).containsExactly("Counting");
     robot.clickOn("Cancel");
     await(() -> !said.get().isEmpty());
-    assertThat(said.get()).isEqualTo("Counting was cancelled; nothing was written");
+    assertThat(said.get()).isEqualTo("Counting was cancelled");
     assertThat(session.jobs().running()).isEmpty();
   }
 
@@ -139,6 +141,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void thePictureAndTheBoardAreCopied(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2); // at Receive it is the ledger that is worked in
     robot.press(KeyCode.CONTROL).type(KeyCode.C).release(KeyCode.CONTROL);
     AtomicReference<Boolean> image = new AtomicReference<>();
     onWindow(() -> image.set(Clipboard.getSystemClipboard().hasImage()));
@@ -156,7 +159,7 @@ class BoardTest extends WindowHarness {
   void manyDeliveriesStillFitTheLadder() throws Exception {
     Delivery d = session.chosen().get();
     for (int i = 0; i < 8; i++) {
-      onWindow(() -> session.apply(new DispatchDecision.AddDelivery(d)));
+      onWindow(() -> session.store().decide(new DispatchDecision.AddDelivery(d)));
     }
     assertThat(session.state().get().deliveries()).hasSize(11);
     assertThat(window.root().getScene().getHeight()).isEqualTo(800);
@@ -176,9 +179,10 @@ class BoardTest extends WindowHarness {
   @Test
   void theKeysOfAStopAreShownAndGoAway(FxRobot robot) {
     robot.clickOn("Keys");
-    assertThat(window.keysCard().isVisible()).isTrue();
+    assertThat(robot.lookup("Keys in Receive").tryQuery()).isPresent();
     robot.type(KeyCode.A);
-    assertThat(window.keysCard().isVisible()).isFalse();
+    assertThat(robot.lookup("Keys in Receive").match(NodeMatchers.isVisible()).tryQuery())
+        .isEmpty();
   }
 
   @Test
@@ -200,7 +204,7 @@ class BoardTest extends WindowHarness {
   @Test
   void vetMeasuresAgainstAMovableLimit(FxRobot robot) throws Exception {
     robot.type(KeyCode.DIGIT2);
-    assertThat(session.stop().get()).isEqualTo(Stop.VET);
+    assertThat(session.stop().get()).isEqualTo("vet");
     await(() -> robot.lookup("12 of 113").tryQuery().isPresent());
     onWindow(() -> session.view().errorLimitPx().set(5));
     assertThat(robot.lookup("12 of 113").tryQuery()).isEmpty();
@@ -211,10 +215,10 @@ class BoardTest extends WindowHarness {
   @Test
   void sceneFilesOpenWithoutAProject(FxRobot robot) throws Exception {
     Path solve = Path.of("../demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda");
-    onWindow(() -> session.open(List.of(solve)));
-    await(() -> session.project().isEmpty());
+    onWindow(() -> session.project().open(List.of(solve)));
+    await(() -> session.isOpen() && session.project().file().isEmpty());
     assertThat(session.state().get().shot().frames().first()).isZero();
-    onWindow(session::save);
+    onWindow(session.project()::save);
     assertThat(message(robot)).contains("no project file");
   }
 }

@@ -3,8 +3,10 @@ package flarvo.desktop;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.session.Session;
-import flarvo.desktop.session.TableImport;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.receive.ReceiveStop;
+import flarvo.desktop.stop.receive.TableImport;
+import flarvo.desktop.window.MainWindow;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.TableColumn;
 import flarvo.project.UserFolder;
@@ -38,6 +40,7 @@ class ColumnsTest {
   @TempDir static Path home;
 
   private Session session;
+  private MainWindow window;
 
   @BeforeAll
   static void ownHome() {
@@ -47,8 +50,8 @@ class ColumnsTest {
   @Start
   void start(Stage stage) {
     session = new Session();
-    FlarvoApp.open(stage, session);
-    session.open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
+    window = FlarvoApp.open(stage, session);
+    session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
   }
 
   @Stop
@@ -56,12 +59,16 @@ class ColumnsTest {
     session.close();
   }
 
+  private TableImport tableImport() {
+    return window.stop(ReceiveStop.class).tableImport();
+  }
+
   private TableImport.Outcome outcome() {
-    return session.tableImport().outcome().get();
+    return tableImport().outcome().get();
   }
 
   private boolean settled() {
-    return outcome() != null && outcome().mapping().equals(session.tableImport().draft().get());
+    return outcome() != null && outcome().mapping().equals(tableImport().draft().get());
   }
 
   private void openTracks(FxRobot robot) throws Exception {
@@ -93,7 +100,7 @@ class ColumnsTest {
     robot.clickOn("#sign-2");
     await(() -> settled() && outcome().medianPx() > 100);
     robot.clickOn("#columns-use");
-    await(() -> session.tableImport().table().get() == null);
+    await(() -> tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().x(0)).isNegative();
     assertThat(session.undoTitle()).contains("map columns of mer_030_cart_tracks.txt");
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
@@ -114,14 +121,14 @@ class ColumnsTest {
     assertThat(outcome().medianPx()).as("seven frames late").isGreaterThan(5);
     robot.clickOn("#columns-name").write("cart tracks").type(KeyCode.ENTER);
     await(() -> Files.exists(home.resolve("mappings.json")));
-    assertThat(session.tableImport().saved()).extracting(m -> m.name()).contains("cart tracks");
+    assertThat(tableImport().saved()).extracting(m -> m.name()).contains("cart tracks");
     int first = session.state().get().shot().observations().frame(0);
     robot.clickOn("#columns-leave");
-    await(() -> session.tableImport().table().get() == null);
+    await(() -> tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().frame(0)).isEqualTo(first);
     // The next shot of that sender is read by what was kept.
     WaitForAsyncUtils.asyncFx(
-        () -> session.open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates"))));
+        () -> session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates"))));
     await(() -> session.state().get().shot().observations().frame(0) == first + 7);
     Files.delete(home.resolve("mappings.json"));
   }
@@ -136,8 +143,8 @@ class ColumnsTest {
           Clipboard.getSystemClipboard().setContent(c);
         });
     robot.press(KeyCode.CONTROL).type(KeyCode.V).release(KeyCode.CONTROL);
-    await(() -> session.tableImport().table().get() != null && settled());
-    assertThat(session.tableImport().draft().get().columns())
+    await(() -> tableImport().table().get() != null && settled());
+    assertThat(tableImport().draft().get().columns())
         .containsExactly(
             TableColumn.of(ColumnRole.TRACKER),
             TableColumn.of(ColumnRole.X),
@@ -155,8 +162,9 @@ class ColumnsTest {
     Path bare = home.resolve("bare.txt");
     Files.writeString(bare, "1 0.0 1.5 4.0 0.5 0 0 35.0\n2 0.1 1.5 4.0 0.5 0 0 35.0\n");
     Files.writeString(home.resolve("shot.txt"), "Plates 1920x1080, frames 1-2\n");
-    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(bare, home.resolve("shot.txt"))));
-    await(() -> session.tableImport().table().get() != null && settled());
+    WaitForAsyncUtils.asyncFx(
+        () -> session.project().open(List.of(bare, home.resolve("shot.txt"))));
+    await(() -> tableImport().table().get() != null && settled());
     assertThat(outcome().why()).contains("film back");
     robot.clickOn("#columns-film").write("24x13.5").type(KeyCode.ENTER);
     await(() -> settled() && outcome().file().isPresent());

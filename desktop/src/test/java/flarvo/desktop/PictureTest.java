@@ -3,8 +3,7 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import flarvo.desktop.picture.PictureView;
-import flarvo.desktop.session.Stop;
+import flarvo.desktop.view.PictureView;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
@@ -66,7 +65,7 @@ class PictureTest extends WindowHarness {
   /** At Receive the ledger stands where the picture is elsewhere. */
   @BeforeEach
   void goWhereThePictureIs() throws Exception {
-    onWindow(() -> session.stop().set(Stop.VET));
+    onWindow(() -> session.stop().set("vet"));
   }
 
   @Test
@@ -190,7 +189,7 @@ class PictureTest extends WindowHarness {
     await(this::allSent);
     onWindow(
         () -> {
-          session.stop().set(Stop.PROOF);
+          session.stop().set("proof");
           session.view().platesShown().set(false);
         });
     Shot there = session.sending().states().get(session.chosen().get()).seen().orElseThrow();

@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialects;
 import flarvo.decision.DecisionLog;
-import flarvo.desktop.session.Session;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.level.BuildWork;
+import flarvo.desktop.stop.level.LevelWork;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
@@ -52,22 +54,22 @@ class ProjectInWindowTest extends WindowHarness {
     ownCopy();
     Path moved = dir.resolve("moved");
     Files.move(dir.resolve("mer_010_terrace"), moved);
-    onWindow(() -> session.open(List.of(project())));
-    await(() -> !session.problem().get().isEmpty());
-    assertThat(session.problem().get())
+    onWindow(() -> session.project().open(List.of(project())));
+    await(() -> !session.project().problem().get().isEmpty());
+    assertThat(session.project().problem().get())
         .contains("7 files are not where the project says")
         .contains("Find missing files");
-    await(() -> session.missing().size() == 7);
-    assertThat(session.project().orElseThrow().file())
+    await(() -> session.project().missing().size() == 7);
+    assertThat(session.project().file().orElseThrow().file())
         .as("the open one stays")
         .isEqualTo(project());
     assertThat(session.state().get().shot().trackerCount()).isEqualTo(113);
-    onWindow(() -> session.relink(dir));
-    await(() -> session.problem().get().isEmpty() && !session.loading().get());
+    onWindow(() -> session.project().relink(dir));
+    await(() -> session.project().problem().get().isEmpty() && !session.project().loading().get());
     await(() -> session.ledger().get() != null);
     assertThat(session.state().get().shot().plates()).hasSize(2);
     assertThat(session.errors().get().medianPx()).isLessThan(0.5);
-    onWindow(session::save);
+    onWindow(session.project()::save);
     await(() -> message(robot).startsWith("Saved"));
     ProjectShot s = ProjectFile.read(project()).shots().get(0);
     assertThat(s.files()).allMatch(f -> f.startsWith("moved/"));
@@ -76,10 +78,10 @@ class ProjectInWindowTest extends WindowHarness {
 
   @Test
   void aProjectThatIsNotThereIsAnErrorAndNotACrash(FxRobot robot) throws Exception {
-    onWindow(() -> session.open(List.of(dir.resolve("none.json"))));
-    await(() -> !session.problem().get().isEmpty());
-    assertThat(session.problem().get()).contains("no such file");
-    assertThat(session.state().get()).isNotNull();
+    onWindow(() -> session.project().open(List.of(dir.resolve("none.json"))));
+    await(() -> !session.project().problem().get().isEmpty());
+    assertThat(session.project().problem().get()).contains("no such file");
+    assertThat(session.isOpen()).isTrue();
   }
 
   @Test
@@ -96,11 +98,12 @@ class ProjectInWindowTest extends WindowHarness {
             java.util.Optional.of("track-zup"),
             DecisionLog.EMPTY));
     p.withShots(two).save();
-    onWindow(() -> session.open(List.of(project())));
+    onWindow(() -> session.project().open(List.of(project())));
     await(
         () ->
-            session.project().isPresent() && session.project().get().shots().size() == two.size());
-    await(() -> !session.loading().get());
+            session.project().file().isPresent()
+                && session.project().file().get().shots().size() == two.size());
+    await(() -> !session.project().loading().get());
     robot.press(KeyCode.CONTROL).type(KeyCode.K).release(KeyCode.CONTROL);
     robot.write("shot mer_010_solve").type(KeyCode.ENTER);
     await(() -> session.state().get().shot().name().equals("mer_010_solve"));
@@ -119,12 +122,12 @@ class ProjectInWindowTest extends WindowHarness {
     ListView<?> lines =
         robot.lookup(n -> "Diary of the shot".equals(n.getAccessibleText())).query();
     assertThat(lines.getItems()).hasSize(2);
-    assertThat(session.diary().entries().get(0).text()).startsWith("Set rate to 25 · ");
-    assertThat(session.diary().entries().get(1).note()).isTrue();
+    assertThat(session.project().diary().entries().get(0).text()).startsWith("Set rate to 25 · ");
+    assertThat(session.project().diary().entries().get(1).note()).isTrue();
     robot.type(KeyCode.ESCAPE);
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
     await(() -> session.ledger().get().rulings().of(Fact.RATE).orElse("").contains("24000"));
-    assertThat(session.diary().entries()).hasSize(3);
+    assertThat(session.project().diary().entries()).hasSize(3);
   }
 
   @Test
@@ -144,10 +147,10 @@ class ProjectInWindowTest extends WindowHarness {
   @Test
   void savingElsewhereKeepsTheOtherShots(FxRobot robot) throws Exception {
     List<String> names =
-        session.project().orElseThrow().shots().stream().map(ProjectShot::name).toList();
+        session.project().file().orElseThrow().shots().stream().map(ProjectShot::name).toList();
     assertThat(names).hasSize(3);
     Path there = dir.resolve("elsewhere/deep/other.json");
-    onWindow(() -> session.saveAs(there));
+    onWindow(() -> session.project().saveAs(there));
     await(() -> message(robot).startsWith("Saved"));
     ProjectFile saved = ProjectFile.read(there);
     assertThat(saved.shots()).extracting(ProjectShot::name).containsExactlyElementsOf(names);
@@ -163,9 +166,9 @@ class ProjectInWindowTest extends WindowHarness {
     assertThat(session.undoTitle()).contains("add delivery Compositing");
     onWindow(session::undo);
     assertThat(session.state().get().deliveries()).hasSize(2);
-    onWindow(session::save);
+    onWindow(session.project()::save);
     await(() -> message(robot).startsWith("Saved"));
-    onWindow(() -> session.open(List.of(project())));
+    onWindow(() -> session.project().open(List.of(project())));
     await(() -> message(robot).startsWith("Opened"));
     assertThat(session.redoTitle()).contains("add delivery Compositing");
     onWindow(session::redo);
@@ -177,12 +180,13 @@ class ProjectInWindowTest extends WindowHarness {
     onWindow(
         () -> {
           Session empty = new Session();
-          empty.build().card();
+          BuildWork build = new BuildWork(empty, new LevelWork(empty));
+          build.card();
           assertThat(empty.message().get()).isEqualTo("No shot open");
           empty.message().set("");
-          empty.build().clearLocators();
+          build.clearLocators();
           assertThat(empty.message().get()).isEqualTo("No shot open");
-          empty.build().removeChosen();
+          build.removeChosen();
           empty.close();
         });
   }

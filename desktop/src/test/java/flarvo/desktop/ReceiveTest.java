@@ -3,8 +3,8 @@ package flarvo.desktop;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.receive.TextFiles;
-import flarvo.desktop.session.Session;
+import flarvo.desktop.window.TextFiles;
+import flarvo.desktop.state.Session;
 import flarvo.project.ProjectFile;
 import flarvo.project.UserFolder;
 import flarvo.receive.Fact;
@@ -49,7 +49,7 @@ class ReceiveTest {
   void start(Stage stage) {
     session = new Session();
     FlarvoApp.open(stage, session);
-    session.open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
+    session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
   }
 
   @Stop
@@ -93,7 +93,7 @@ class ReceiveTest {
     await(() -> open() == 5);
     Path shot = SHOT.resolveSibling(name);
     WaitForAsyncUtils.asyncFx(
-        () -> session.open(List.of(shot.resolve("incoming"), shot.resolve("plates"))));
+        () -> session.project().open(List.of(shot.resolve("incoming"), shot.resolve("plates"))));
     // The shot before had five questions too: its name tells that the new one is there, and from
     // then on a ledger is either not there yet or its own.
     await(() -> session.state().get().shot().name().equals(name) && open() == 5);
@@ -141,9 +141,9 @@ class ReceiveTest {
     await(() -> open() == 5);
     robot.clickOn("#take-all");
     await(() -> open() == 0);
-    WaitForAsyncUtils.asyncFx(() -> session.note("ask tracking for the lens"));
+    WaitForAsyncUtils.asyncFx(() -> session.project().note("ask tracking for the lens"));
     Path file = home.resolve("p/project.json");
-    WaitForAsyncUtils.asyncFx(() -> session.saveAs(file));
+    WaitForAsyncUtils.asyncFx(() -> session.project().saveAs(file));
     await(() -> session.message().get().startsWith("Saved"));
     ProjectFile p = ProjectFile.read(file);
     assertThat(p.shots().get(0).files()).hasSize(5).noneMatch(f -> f.startsWith("/"));
@@ -152,17 +152,17 @@ class ReceiveTest {
         .extracting(d -> d.text())
         .anyMatch(t -> t.startsWith("Accept all proposals · ") && t.endsWith(" px"))
         .contains("ask tracking for the lens");
-    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
+    WaitForAsyncUtils.asyncFx(() -> session.project().open(List.of(file)));
     await(() -> session.message().get().startsWith("Opened"));
     await(() -> open() == 0);
     assertThat(errorPx()).isLessThan(0.5);
-    assertThat(session.autosave().recent()).contains(file);
+    assertThat(session.project().autosave().recent().get()).contains(file);
   }
 
   @Test
   void diaryAndLedgerAreSavedAsText(FxRobot robot) throws Exception {
     await(() -> open() == 5);
-    WaitForAsyncUtils.asyncFx(() -> session.note("the log is right about the film back"));
+    WaitForAsyncUtils.asyncFx(() -> session.project().note("the log is right about the film back"));
     WaitForAsyncUtils.waitForFxEvents();
     TextFiles texts = new TextFiles(session);
     Path file = home.resolve("texts/diary.txt");
@@ -179,17 +179,17 @@ class ReceiveTest {
   void unsavedWorkIsOfferedBack(FxRobot robot) throws Exception {
     await(() -> open() == 5);
     Path file = home.resolve("q/project.json");
-    WaitForAsyncUtils.asyncFx(() -> session.saveAs(file));
+    WaitForAsyncUtils.asyncFx(() -> session.project().saveAs(file));
     await(() -> session.message().get().startsWith("Saved"));
     robot.clickOn("#take-all");
     await(() -> open() == 0);
     Path kept = home.resolve("recovery");
     await(() -> kept.toFile().list() != null && kept.toFile().list().length == 1);
     // As after a crash: the project is opened again and the copy is still there.
-    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(file)));
-    await(() -> session.autosave().recovered().get() != null);
+    WaitForAsyncUtils.asyncFx(() -> session.project().open(List.of(file)));
+    await(() -> session.project().autosave().recovered().get() != null);
     await(() -> open() == 5);
-    robot.clickOn("#bring-back");
+    robot.clickOn("#restore-work");
     await(() -> open() == 0);
     assertThat(errorPx()).isLessThan(0.5);
   }

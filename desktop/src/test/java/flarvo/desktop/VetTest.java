@@ -3,11 +3,12 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import flarvo.desktop.session.Stop;
+import flarvo.vet.CullPreview;
 import flarvo.vet.LatePoint;
 import flarvo.vet.TrackerGroup;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicReference;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -25,8 +26,8 @@ class VetTest extends WindowHarness {
 
   @BeforeEach
   void goToVet() throws Exception {
-    onWindow(() -> session.stop().set(Stop.VET));
-    await(() -> session.vet().measures().get() != null && session.vet().kind().get() != null);
+    onWindow(() -> session.stop().set("vet"));
+    await(() -> vet().measures().get() != null && vet().kind().get() != null);
   }
 
   private void press(FxRobot robot, String button) throws Exception {
@@ -39,7 +40,7 @@ class VetTest extends WindowHarness {
 
   @Test
   void strayTrackersGoAndTheSolveComesUnderATarget(FxRobot robot) throws Exception {
-    assertThat(session.vet().kind().get().tripod()).isFalse();
+    assertThat(vet().kind().get().tripod()).isFalse();
     double before = rms();
     assertThat(before).isGreaterThan(1);
     onWindow(() -> robot.lookup("#refine-target").queryAs(TextField.class).setText("0.35 px"));
@@ -49,12 +50,12 @@ class VetTest extends WindowHarness {
     assertThat(session.state().get().vetting().culled()).hasSize(12).contains("t102", "t113");
     assertThat(robot.lookup("#vet-said").queryAs(Label.class).getText())
         .contains("round 1", "12 trackers left out");
-    assertThat(session.diary().entries().toString()).contains("Cull 12 and refine");
+    assertThat(session.project().diary().entries().toString()).contains("Cull 12 and refine");
     onWindow(session::undo);
     assertThat(rms()).isEqualTo(before);
     onWindow(session::redo);
     assertThat(rms()).isLessThan(0.35);
-    await(() -> session.vet().measures().get().errors().rmsPx() < 0.35);
+    await(() -> vet().measures().get().errors().rmsPx() < 0.35);
     press(robot, "#restore-all");
     assertThat(session.state().get().vetting().culled()).isEmpty();
     press(robot, "#solve-as-came");
@@ -63,10 +64,13 @@ class VetTest extends WindowHarness {
 
   @Test
   void aCullIsPreviewedBeforeItHappens(FxRobot robot) throws Exception {
-    Set<String> over = session.vet().chosen(new flarvo.vet.Culling.Over(1));
+    Set<String> over = vet().chosen(new flarvo.vet.Culling.Over(1));
     assertThat(over).hasSize(12);
     assertThat(robot.lookup("#cull-value").queryAs(TextField.class).getText()).isEqualTo("1.0");
-    double promised = session.vet().preview(over).orElseThrow().rmsPx();
+    AtomicReference<CullPreview> preview = new AtomicReference<>();
+    onWindow(
+        () -> vet().preview(new flarvo.vet.Culling.Over(1), p -> preview.set(p.orElseThrow())));
+    double promised = preview.get().rmsPx();
     assertThat(promised).isLessThan(0.4);
     onWindow(() -> robot.lookup("#cull-value").queryAs(TextField.class).setText("nonsense"));
     assertThat(robot.lookup("#cull").queryAs(Button.class).isDisabled()).isTrue();
@@ -76,7 +80,7 @@ class VetTest extends WindowHarness {
     assertThat(session.shot().get().trackerCount()).isEqualTo(101);
     onWindow(
         () -> robot.lookup("#cull-reason").queryAs(ComboBox.class).getSelectionModel().select(2));
-    await(() -> session.vet().measures().get().trackers().size() == 101);
+    await(() -> vet().measures().get().trackers().size() == 101);
     press(robot, "#cull"); // all but the best 90 %
     assertThat(session.shot().get().trackerCount()).isEqualTo(91);
   }
@@ -96,10 +100,7 @@ class VetTest extends WindowHarness {
     assertThat(session.state().get().vetting().weightless()).containsExactly(chosen);
     robot.type(KeyCode.DELETE);
     assertThat(session.state().get().vetting().culled()).containsExactly(chosen);
-    await(
-        () ->
-            table.getItems().size() == 113
-                && session.vet().measures().get().trackers().size() == 112);
+    await(() -> table.getItems().size() == 113 && vet().measures().get().trackers().size() == 112);
     onWindow(
         () -> {
           session.selection().clear();
@@ -119,7 +120,7 @@ class VetTest extends WindowHarness {
     robot.moveTo(b.getMinX() + b.getWidth() * 0.9, b.getMinY() + b.getHeight() * 0.95);
     robot.drop();
     robot.release(KeyCode.ALT, KeyCode.CONTROL);
-    await(() -> session.vet().region().get().size() == 8);
+    await(() -> vet().region().get().size() == 8);
     assertThat(session.selection()).isNotEmpty();
   }
 
@@ -155,14 +156,14 @@ class VetTest extends WindowHarness {
           robot.lookup("#group-tint").queryAs(ComboBox.class).setValue(2);
         });
     press(robot, "#group-put");
-    TrackerGroup wall = session.vet().vetting().group("wall").orElseThrow();
+    TrackerGroup wall = vet().vetting().group("wall").orElseThrow();
     assertThat(wall).isEqualTo(new TrackerGroup("wall", TrackerGroup.Dot.KITE, 2, some));
     assertThat(robot.lookup("#things").queryAs(Pane.class).lookupAll(".manifest-row"))
         .anySatisfy(r -> assertThat(r.lookupAll("Canvas")).isNotEmpty());
     onWindow(() -> robot.lookup("#group-tint").queryAs(ComboBox.class).setValue(4));
-    assertThat(session.vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(4);
+    assertThat(vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(4);
     onWindow(session::undo);
-    assertThat(session.vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(2);
+    assertThat(vet().vetting().group("wall").orElseThrow().tint()).isEqualTo(2);
     onWindow(session.selection()::clear);
     press(robot, "#group-select");
     assertThat(session.selection()).containsExactlyInAnyOrderElementsOf(some);
@@ -176,8 +177,8 @@ class VetTest extends WindowHarness {
     onWindow(() -> robot.lookup("#path-frames").queryAs(TextField.class).setText("1040-1042"));
     press(robot, "#path-bridge");
     await(() -> session.state().get().vetting().solve().isPresent());
-    assertThat(session.vet().repaired().get().touched()).containsExactly(1040, 1041, 1042);
-    assertThat(session.vet().repaired().get().movedPx()).hasSize(3);
+    assertThat(vet().repaired().get().touched()).containsExactly(1040, 1041, 1042);
+    assertThat(vet().repaired().get().movedPx()).hasSize(3);
     var after = session.state().get().shot().cameras().get(0).poses();
     for (int f = 1001; f <= 1096; f++) {
       boolean chosen = f >= 1040 && f <= 1042;
@@ -198,17 +199,17 @@ class VetTest extends WindowHarness {
     int later = o.row("t064", 1046);
     onWindow(
         () -> {
-          session.vet().point().set("floor");
+          vet().point().set("floor");
           session.playhead().goTo(1040);
-          session.vet().mark(o.x(row), o.y(row));
+          vet().mark(o.x(row), o.y(row));
           session.playhead().goTo(1046);
-          session.vet().mark(o.x(later), o.y(later));
+          vet().mark(o.x(later), o.y(later));
         });
-    LatePoint two = session.vet().late("floor").orElseThrow();
+    LatePoint two = vet().late("floor").orElseThrow();
     assertThat(two.marks()).hasSize(2);
     press(robot, "#late-search");
-    await(() -> session.vet().late("floor").orElseThrow().marks().size() > 8);
-    List<LatePoint.Mark> marks = session.vet().late("floor").orElseThrow().marks();
+    await(() -> vet().late("floor").orElseThrow().marks().size() > 8);
+    List<LatePoint.Mark> marks = vet().late("floor").orElseThrow().marks();
     int near = 0;
     for (LatePoint.Mark m : marks) {
       int seen = o.row("t064", m.frame());
@@ -226,11 +227,11 @@ class VetTest extends WindowHarness {
   @Test
   void aChangeOfWeightAloneIsMeasured() throws Exception {
     double before = rms();
-    var measures = session.vet().measures().get();
-    onWindow(() -> session.vet().weigh(Set.of("t102", "t113"), false));
+    var measures = vet().measures().get();
+    onWindow(() -> vet().weigh(Set.of("t102", "t113"), false));
     assertThat(rms()).isLessThan(before);
-    await(() -> session.vet().measures().get() != measures);
-    assertThat(session.vet().measures().get().errors().rmsPx()).isLessThan(before);
+    await(() -> vet().measures().get() != measures);
+    assertThat(vet().measures().get().errors().rmsPx()).isLessThan(before);
     onWindow(session::undo);
     assertThat(rms()).isEqualTo(before);
   }

@@ -1,7 +1,15 @@
 package flarvo.desktop;
 
-import flarvo.desktop.session.SendState;
-import flarvo.desktop.session.Session;
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.level.BuildWork;
+import flarvo.desktop.stop.level.LevelStop;
+import flarvo.desktop.stop.level.LevelWork;
+import flarvo.desktop.stop.receive.ReceiveStop;
+import flarvo.desktop.stop.receive.TableImport;
+import flarvo.desktop.stop.vet.VetStop;
+import flarvo.desktop.stop.vet.VetWork;
+import flarvo.desktop.window.MainWindow;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -36,7 +44,7 @@ abstract class WindowHarness {
           window = FlarvoApp.open(stage, session);
         });
     Path project = DemoProject.in(dir);
-    onWindow(() -> session.open(List.of(project)));
+    onWindow(() -> session.project().open(List.of(project)));
     await(() -> session.ledger().get() != null);
   }
 
@@ -56,6 +64,22 @@ abstract class WindowHarness {
     WaitForAsyncUtils.waitFor(
         LIMIT_SECONDS, TimeUnit.SECONDS, () -> WaitForAsyncUtils.asyncFx(condition).get());
     WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  VetWork vet() {
+    return window.stop(VetStop.class).work();
+  }
+
+  LevelWork level() {
+    return window.stop(LevelStop.class).work();
+  }
+
+  BuildWork build() {
+    return window.stop(LevelStop.class).build();
+  }
+
+  TableImport tableImport() {
+    return window.stop(ReceiveStop.class).tableImport();
   }
 
   int frame() {

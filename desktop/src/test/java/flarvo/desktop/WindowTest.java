@@ -2,7 +2,6 @@ package flarvo.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.session.Stop;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
 import flarvo.project.ProjectFile;
@@ -32,7 +31,7 @@ class WindowTest extends WindowHarness {
     robot.type(KeyCode.END);
     assertThat(frame()).isEqualTo(1096);
     robot.type(KeyCode.DIGIT5);
-    assertThat(session.stop().get()).isEqualTo(Stop.DISPATCH);
+    assertThat(session.stop().get()).isEqualTo("dispatch");
     assertThat(robot.lookup("#deliveries").<TableView<?>>query().getItems())
         .hasSizeGreaterThanOrEqualTo(2);
     robot.clickOn("#send-all");
@@ -66,10 +65,10 @@ class WindowTest extends WindowHarness {
   @Test
   void aStopThatIsNotBuiltSaysWhatItWillNeed(FxRobot robot) {
     robot.type(KeyCode.DIGIT4);
-    assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
-    assertThat(message(robot)).contains("Plate is not built yet");
-    robot.clickOn("#stop-4");
-    assertThat(session.stop().get()).isEqualTo(Stop.RECEIVE);
+    assertThat(session.stop().get()).isEqualTo("plate");
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("Undistortion is not available yet")
+        .contains("It will need the original plates and a lens");
   }
 
   @Test
@@ -140,10 +139,10 @@ class WindowTest extends WindowHarness {
   void aBrokenFileIsSaidAndTheShotStays(FxRobot robot) throws Exception {
     Path bad = dir.resolve("bad.usda");
     Files.writeString(bad, "#usda 1.0\ndef Camera \"c\" {");
-    WaitForAsyncUtils.asyncFx(() -> session.open(List.of(bad)));
-    await(() -> !session.problem().get().isEmpty());
-    assertThat(session.problem().get()).contains("bad.usda", "line 2");
-    assertThat(session.state().get()).isNotNull();
+    WaitForAsyncUtils.asyncFx(() -> session.project().open(List.of(bad)));
+    await(() -> !session.project().problem().get().isEmpty());
+    assertThat(session.project().problem().get()).contains("bad.usda", "line 2");
+    assertThat(session.isOpen()).isTrue();
     assertThat(message(robot)).contains("cut off");
   }
 

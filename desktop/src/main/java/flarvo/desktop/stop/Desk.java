@@ -29,14 +29,14 @@ public abstract class Desk extends VBox {
     sentence.setText(text);
   }
 
-  protected static Label heading(String text) {
+  public static Label heading(String text) {
     Label l = new Label(text);
     l.getStyleClass().add("heading");
     return l;
   }
 
   /** A name at the left and something at the right. */
-  protected static HBox row(String name, Node value) {
+  public static HBox row(String name, Node value) {
     Label n = new Label(name);
     n.getStyleClass().add("quiet");
     n.setMinWidth(96);
@@ -51,7 +51,16 @@ public abstract class Desk extends VBox {
     return row;
   }
 
-  protected static Label number(String text) {
+  /** A note of several lines. */
+  public static Label wrapped() {
+    Label l = new Label();
+    l.setWrapText(true);
+    l.setMinHeight(Region.USE_PREF_SIZE);
+    l.getStyleClass().add("note");
+    return l;
+  }
+
+  public static Label number(String text) {
     Label l = new Label(text);
     l.getStyleClass().add("number");
     return l;

@@ -1,18 +1,18 @@
 package flarvo.desktop.stop;
 
 import flarvo.convention.Lengths;
-import flarvo.desktop.session.Session;
+import flarvo.desktop.state.Session;
 import java.util.OptionalDouble;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.Region;
 
 /** Small fields and buttons of the desks. */
-final class Fields {
+public final class Fields {
 
   private Fields() {}
 
-  static TextField small(String id, String text, String accessible, double width) {
+  public static TextField small(String id, String text, String accessible, double width) {
     TextField f = new TextField(text);
     f.setId(id);
     f.setAccessibleText(accessible);
@@ -21,7 +21,7 @@ final class Fields {
     return f;
   }
 
-  static Button button(String id, String text, Runnable action) {
+  public static Button button(String id, String text, Runnable action) {
     Button b = new Button(text);
     b.setId(id);
     b.setMinWidth(Region.USE_PREF_SIZE);
@@ -31,7 +31,7 @@ final class Fields {
   }
 
   /** A length that was typed; empty, with a word to the user, where it is none. */
-  static OptionalDouble metres(Session session, TextField f) {
+  public static OptionalDouble metres(Session session, TextField f) {
     try {
       return OptionalDouble.of(Lengths.metres(f.getText()));
     } catch (IllegalArgumentException e) {
@@ -41,7 +41,7 @@ final class Fields {
   }
 
   /** A plain number that was typed, with a unit behind it or not. */
-  static OptionalDouble number(Session session, TextField f, String what) {
+  public static OptionalDouble number(Session session, TextField f, String what) {
     String t = f.getText().trim().replaceAll("\\s*[°×%]$", "").replaceAll("^×\\s*", "");
     try {
       double v = Double.parseDouble(t);

@@ -1,0 +1,339 @@
+package flarvo.desktop.state;
+
+import flarvo.convention.Dialects;
+import flarvo.decision.DecisionHistory;
+import flarvo.desktop.work.Jobs;
+import flarvo.desktop.work.Lane;
+import flarvo.project.Diary;
+import flarvo.project.MappingShelf;
+import flarvo.project.ProjectFile;
+import flarvo.project.ProjectLoader;
+import flarvo.project.ProjectShot;
+import flarvo.project.Relink;
+import flarvo.project.UserFolder;
+import flarvo.receive.ReceivedSet;
+import flarvo.report.InputError;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.Supplier;
+import javafx.application.Platform;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+
+/** The project file and its shots: opening, saving, and what is missing. */
+public final class ProjectStore {
+
+  private final Jobs jobs;
+  private final Dialects dialects;
+  private final ShotStore store;
+  private final ShotDiary diary;
+  private final Consumer<String> say;
+  private final MappingShelf shelf = new MappingShelf(UserFolder.path());
+  private final BooleanProperty loading = new SimpleBooleanProperty();
+  private final StringProperty problem = new SimpleStringProperty("");
+  private final ReadOnlyObjectWrapper<ReceivedSet> waiting = new ReadOnlyObjectWrapper<>();
+  private final ReadOnlyObjectWrapper<String> pasted = new ReadOnlyObjectWrapper<>();
+  private final Autosave autosave;
+  private Consumer<Snapshot> opened = s -> {};
+  private ProjectFile project;
+  private ProjectShot entry;
+
+  /** What could not be opened because files are missing; the open shot is not touched by it. */
+  private Lost lost;
+
+  private record Lost(ProjectFile project, ProjectShot entry, List<String> files) {}
+
+  ProjectStore(
+      Jobs jobs, Dialects dialects, ShotStore store, ShotDiary diary, Consumer<String> say) {
+    this.jobs = jobs;
+    this.dialects = dialects;
+    this.store = store;
+    this.diary = diary;
+    this.say = say;
+    autosave = new Autosave(this, jobs, say);
+  }
+
+  /** Told when another shot is shown, before views are. */
+  void onOpened(Consumer<Snapshot> told) {
+    opened = told;
+  }
+
+  /** Opens a project file, or makes a shot out of scene files, tables and plates. */
+  public void open(List<Path> files) {
+    load(
+        "Opening " + files.get(0).getFileName(),
+        p -> {
+          if (files.size() == 1 && ShotLoader.isProject(files.get(0))) {
+            return firstShot(ProjectFile.read(files.get(0)), p);
+          }
+          return ShotLoader.files(files, shelf::suggest, p);
+        },
+        o -> {});
+  }
+
+  /** Opens a project as a copy of it says, under its own file's name. */
+  void open(Path file, Supplier<ProjectFile> read) {
+    load("Opening " + file.getFileName(), p -> firstShot(read.get(), p), o -> {});
+  }
+
+  private ShotLoader firstShot(ProjectFile f, Progress p) {
+    if (f.shots().isEmpty()) {
+      throw new InputError(f.file().toString(), "shots", "the project holds no shot", "");
+    }
+    return load(f, f.shots().get(0), p);
+  }
+
+  /** Opens another shot of the same project. */
+  public void openShot(String name) {
+    ProjectFile f = stored().orElse(project);
+    ProjectShot other =
+        f.shots().stream().filter(s -> s.name().equals(name)).findFirst().orElseThrow();
+    load("Opening " + name, p -> load(f, other, p), o -> {});
+  }
+
+  /** Makes a shot of files that were read one by one. */
+  public void receive(ReceivedSet set) {
+    load("Opening", p -> ShotLoader.of(set), o -> {});
+  }
+
+  /** Another opening takes the place of one that runs, so that they cannot overtake each other. */
+  private void load(
+      String title,
+      java.util.function.Function<Progress, ShotLoader> read,
+      Consumer<ShotLoader> then) {
+    loading.set(true);
+    problem.set("");
+    lost = null;
+    jobs.run(
+        Lane.LOAD,
+        title,
+        read,
+        o -> {
+          show(o);
+          then.accept(o);
+        },
+        this::failed);
+  }
+
+  private ShotLoader load(ProjectFile f, ProjectShot shot, Progress p) {
+    return ShotLoader.shot(
+        f,
+        shot,
+        dialects,
+        shelf::suggest,
+        p,
+        gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
+  }
+
+  /** Looks for everything that is missing under one folder, then opens the shot. */
+  public void relink(Path folder) {
+    if (lost == null) {
+      say.accept("No files are missing");
+      return;
+    }
+    ProjectFile f = lost.project();
+    String shot = lost.entry().name();
+    List<String> gone = lost.files();
+    load(
+        "Finding missing files",
+        p -> {
+          Relink.Result r = Relink.under(f, gone, folder, p);
+          ProjectShot again =
+              r.project().shots().stream().filter(s -> s.name().equals(shot)).findFirst().get();
+          return load(r.project(), again, p);
+        },
+        o -> {
+          happened(gone.size() + " missing files were found under " + folder.getFileName());
+          say.accept("Found " + gone.size() + " missing files; save to keep their places");
+        });
+  }
+
+  private void failed(String why) {
+    loading.set(false);
+    problem.set(why);
+    say.accept(why);
+  }
+
+  private void show(ShotLoader o) {
+    loading.set(false);
+    if (o.state() == null) {
+      say.accept("There is no camera yet; say what the columns of this table are");
+      waiting.set(null);
+      waiting.set(o.waiting());
+      return;
+    }
+    waiting.set(null);
+    project = o.project();
+    entry = o.entry();
+    diary.open(new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC()));
+    store.open(o.history(), DerivedShot.SLOT, new DerivedShot.Input(o.state()), o.drawn(), opened);
+    Shot shot = o.drawn().shot();
+    say.accept(
+        o.history().filesChanged()
+            ? "The files of "
+                + o.state().name()
+                + " changed since its decisions were made; what they worked out is from before"
+            : "Opened "
+                + shot.name()
+                + ": "
+                + shot.frames().count()
+                + " frames, "
+                + shot.trackerCount()
+                + " trackers");
+    autosave.opened();
+  }
+
+  /** The project as it would be saved now; empty where there is no project file. */
+  Optional<ProjectFile> stored() {
+    if (project == null || entry == null || store.history() == null) {
+      return Optional.empty();
+    }
+    ProjectShot shot =
+        new ProjectLoader(project, dialects).store(entry, store.history(), diary.diary().entries());
+    return Optional.of(
+        project.withShots(
+            project.shots().stream().map(s -> s.name().equals(shot.name()) ? shot : s).toList()));
+  }
+
+  public boolean hasProject() {
+    return project != null && entry != null;
+  }
+
+  public void save() {
+    Optional<ProjectFile> next = stored();
+    if (next.isEmpty()) {
+      say.accept("There is no project file yet; save under a name with Ctrl+Shift+S");
+      return;
+    }
+    save(next.get());
+  }
+
+  /** Makes a project of what came in, or saves the project under another name. */
+  public void saveAs(Path file) {
+    DecisionHistory history = store.history();
+    if (history == null || history.present().received().isEmpty()) {
+      say.accept("There is nothing to save yet");
+      return;
+    }
+    String name = history.present().name();
+    ProjectFile there =
+        stored()
+            .map(p -> p.at(file))
+            .orElseGet(
+                () ->
+                    new ProjectFile(
+                        file,
+                        ShotLoader.name(file),
+                        List.of(
+                            ProjectLoader.entryOf(
+                                file, name, history.base().received().orElseThrow()))));
+    ProjectShot was =
+        there.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
+    ProjectShot full =
+        new ProjectLoader(there, dialects).store(was, history, diary.diary().entries());
+    entry = full;
+    save(
+        there.withShots(
+            there.shots().stream().map(x -> x.name().equals(name) ? full : x).toList()));
+  }
+
+  private void save(ProjectFile next) {
+    jobs.run(
+        Lane.KEEP,
+        "Saving",
+        p -> {
+          next.save();
+          return next;
+        },
+        saved -> {
+          project = saved;
+          entry =
+              saved.shots().stream()
+                  .filter(s -> s.name().equals(entry.name()))
+                  .findFirst()
+                  .orElse(entry);
+          autosave.saved(saved.file());
+          say.accept("Saved " + saved.file().getFileName());
+        },
+        say);
+  }
+
+  /** Hands text from elsewhere to whoever reads tables. */
+  public void paste(String text) {
+    pasted.set(null);
+    pasted.set(text);
+  }
+
+  /** Text that was pasted last; null before. */
+  public ReadOnlyObjectProperty<String> pasted() {
+    return pasted.getReadOnlyProperty();
+  }
+
+  /** A decision was made; it is kept against a crash. */
+  void edited() {
+    autosave.edited();
+  }
+
+  /** What happened goes into the diary, without a word to the user. */
+  void happened(String what) {
+    diary.diary().add(what);
+    autosave.edited();
+  }
+
+  /** Writes the user's own words into the diary. */
+  public void note(String text) {
+    diary.diary().note(text);
+    autosave.edited();
+    say.accept("Noted in the diary");
+  }
+
+  public Diary diary() {
+    return diary.diary();
+  }
+
+  public Optional<ProjectShot> entry() {
+    return Optional.ofNullable(entry);
+  }
+
+  public Optional<ProjectFile> file() {
+    return Optional.ofNullable(project);
+  }
+
+  /** Files of the project that were not found when it was opened last. */
+  public List<String> missing() {
+    return lost == null ? List.of() : lost.files();
+  }
+
+  /** Files that make no shot before the user says what a table holds; else null. */
+  public ReadOnlyObjectProperty<ReceivedSet> waiting() {
+    return waiting.getReadOnlyProperty();
+  }
+
+  /** Mappings of tables that were saved under a name. */
+  public MappingShelf shelf() {
+    return shelf;
+  }
+
+  /** What is kept between sessions: recent projects, and work that was not saved. */
+  public Autosave autosave() {
+    return autosave;
+  }
+
+  public BooleanProperty loading() {
+    return loading;
+  }
+
+  /** Why the last opening failed; empty otherwise. */
+  public StringProperty problem() {
+    return problem;
+  }
+}

@@ -1,0 +1,198 @@
+package flarvo.desktop.stop.dispatch;
+
+import flarvo.convention.Dialect;
+import flarvo.decision.DispatchDecision;
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.CopiesText;
+import flarvo.dispatch.Delivery;
+import flarvo.format.Formats;
+import flarvo.format.SceneFormat;
+import flarvo.scene.Shot;
+import java.util.Locale;
+import java.util.function.Function;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.collections.MapChangeListener;
+import javafx.geometry.Pos;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
+import javafx.scene.control.TableColumn;
+import javafx.scene.control.TableView;
+import javafx.scene.input.KeyCode;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
+import javafx.scene.layout.Region;
+import javafx.scene.layout.VBox;
+
+/** The delivery board: one row for each file that goes out. */
+public final class DispatchBoard extends VBox implements CopiesText {
+
+  private final Session session;
+  private final TableView<Delivery> table = new TableView<>();
+  private boolean following;
+
+  public DispatchBoard(Session session) {
+    this.session = session;
+    getStyleClass().add("board");
+    Label title = new Label("Deliveries");
+    title.getStyleClass().add("panel-title");
+    Region gap = new Region();
+    HBox.setHgrow(gap, Priority.ALWAYS);
+    MenuButton add = new MenuButton("Add delivery");
+    add.getStyleClass().add("small-button");
+    for (Dialect d : session.dialects().all()) {
+      MenuItem item = new MenuItem(d.name() + "    " + d.description());
+      item.setOnAction(e -> add(d));
+      add.getItems().add(item);
+    }
+    Button remove = new Button("Remove");
+    remove.getStyleClass().add("small-button");
+    remove.setOnAction(e -> remove());
+    Button sendAll = new Button("Send all");
+    sendAll.setId("send-all");
+    sendAll.getStyleClass().addAll("small-button", "accent");
+    sendAll.setOnAction(e -> session.sending().sendAll());
+    HBox bar = new HBox(8, title, gap, add, remove, sendAll);
+    bar.setAlignment(Pos.CENTER_LEFT);
+    bar.disableProperty().bind(session.open().not());
+    remove.disableProperty().bind(session.chosen().isNull());
+    table.setId("deliveries");
+    table.setAccessibleText("Deliveries of the shot");
+    table.setPlaceholder(new Label("Nobody gets anything yet. Add a delivery for each recipient."));
+    column("To", 96, false, Delivery::name);
+    column("Dialect", 148, false, d -> d.dialect().name());
+    column("Format", 78, false, d -> d.format().title());
+    column("Frames", 92, true, this::frames);
+    column("State", 78, false, this::stage);
+    column("Drift", 100, true, this::drift);
+    table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
+    table.setFixedCellSize(26);
+    VBox.setVgrow(table, Priority.ALWAYS);
+    getChildren().addAll(bar, table);
+    table
+        .getSelectionModel()
+        .selectedItemProperty()
+        .addListener(
+            (o, a, b) -> {
+              if (!following && b != null) {
+                session.chosen().set(b);
+              }
+            });
+    session.state().addListener((o, a, b) -> fill());
+    session.chosen().addListener((o, a, b) -> select());
+    session
+        .sending()
+        .states()
+        .addListener((MapChangeListener<Object, Object>) c -> table.refresh());
+    table.setOnKeyPressed(
+        e -> {
+          if (e.getCode() == KeyCode.ENTER
+              && !e.isShortcutDown()
+              && session.chosen().get() != null) {
+            session.sending().send(session.chosen().get());
+            e.consume();
+          }
+        });
+    fill();
+  }
+
+  @Override
+  public String copiedName() {
+    return "The deliveries";
+  }
+
+  /** The board as tab separated text, with its header. */
+  @Override
+  public String asText() {
+    StringBuilder text = new StringBuilder();
+    table.getColumns().forEach(c -> text.append(c.getText()).append('\t'));
+    for (int i = 0; i < table.getItems().size(); i++) {
+      text.append('\n');
+      for (TableColumn<Delivery, ?> c : table.getColumns()) {
+        text.append(c.getCellData(i)).append('\t');
+      }
+    }
+    return text.append('\n').toString();
+  }
+
+  private void column(String name, double width, boolean number, Function<Delivery, String> value) {
+    TableColumn<Delivery, String> c = new TableColumn<>(name);
+    c.setCellValueFactory(f -> new SimpleStringProperty(value.apply(f.getValue())));
+    c.setPrefWidth(width);
+    c.setSortable(false);
+    c.setReorderable(false);
+    if (number) {
+      c.getStyleClass().add("number-column");
+    }
+    table.getColumns().add(c);
+  }
+
+  private String frames(Delivery d) {
+    Shot s = session.state().get().shot();
+    return d.dialect().frames().mapFor(s.frames(), s.rate()).recipientFrames().toString();
+  }
+
+  private String stage(Delivery d) {
+    SendState s = session.sending().states().get(d);
+    if (s == null) {
+      return "not sent";
+    }
+    return switch (s.stage()) {
+      case SENDING -> "sending …";
+      case FAILED -> "failed";
+      case SENT -> s.proof().map(p -> p.holds() ? "holds" : "does not hold").orElse("sent");
+    };
+  }
+
+  private String drift(Delivery d) {
+    SendState s = session.sending().states().get(d);
+    return s == null
+        ? ""
+        : s.proof()
+            .flatMap(p -> p.drift())
+            .map(r -> String.format(Locale.ROOT, "%.6f px", r.maxPx()))
+            .orElse("");
+  }
+
+  private void fill() {
+    following = true;
+    if (!session.isOpen()) {
+      table.getItems().clear();
+    } else {
+      table.getItems().setAll(session.state().get().deliveries());
+    }
+    following = false;
+    select();
+  }
+
+  private void select() {
+    following = true;
+    table.getSelectionModel().select(session.chosen().get());
+    following = false;
+  }
+
+  private void add(Dialect d) {
+    SceneFormat f = Formats.byId("usd-text");
+    String shot = session.state().get().shot().name();
+    Delivery delivery =
+        new Delivery(
+            d.name(),
+            d,
+            f,
+            Delivery.Contents.CAMERA_AND_TRACKERS,
+            shot + "_" + d.name() + f.extensions().get(0));
+    session
+        .store()
+        .decide(new DispatchDecision.AddDelivery(delivery), () -> session.chosen().set(delivery));
+  }
+
+  private void remove() {
+    Delivery d = session.chosen().get();
+    int i = session.state().get().deliveries().indexOf(d);
+    if (i >= 0) {
+      session.store().decide(new DispatchDecision.RemoveDelivery(i, d.name()));
+    }
+  }
+}

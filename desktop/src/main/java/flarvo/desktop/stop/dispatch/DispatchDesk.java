@@ -1,0 +1,207 @@
+package flarvo.desktop.stop.dispatch;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.FrameNumbering;
+import flarvo.decision.DispatchDecision;
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Desk;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Losses;
+import flarvo.format.Formats;
+import flarvo.format.SceneFormat;
+import flarvo.report.Note;
+import flarvo.scene.Shot;
+import java.util.Arrays;
+import java.util.List;
+import java.util.OptionalInt;
+import javafx.collections.MapChangeListener;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.layout.VBox;
+
+/** What the chosen delivery is: dialect, format, contents, frames; and what it loses. */
+public final class DispatchDesk extends Desk {
+
+  private final Session session;
+  private final ComboBox<String> dialect = new ComboBox<>();
+  private final ComboBox<String> format = new ComboBox<>();
+  private final ComboBox<String> contents = new ComboBox<>();
+  private final TextField first = new TextField();
+  private final VBox conventions = new VBox(3);
+  private final VBox losses = new VBox(4);
+  private final Button send = new Button("Send this one");
+  private boolean filling;
+
+  public DispatchDesk(Session session) {
+    super("Dispatch");
+    this.session = session;
+    dialect.getItems().setAll(session.dialects().all().stream().map(Dialect::name).toList());
+    format
+        .getItems()
+        .setAll(
+            Formats.all().stream().filter(SceneFormat::writes).map(SceneFormat::title).toList());
+    contents
+        .getItems()
+        .setAll(Arrays.stream(Delivery.Contents.values()).map(Delivery.Contents::word).toList());
+    for (ComboBox<String> c : List.of(dialect, format, contents)) {
+      c.setPrefWidth(186);
+      c.getStyleClass().add("small-field");
+      c.setOnAction(e -> change());
+    }
+    dialect.setId("delivery-dialect");
+    first.setId("delivery-first");
+    first.getStyleClass().addAll("number", "small-field");
+    first.setPrefColumnCount(8);
+    first.setOnAction(e -> changeFirst());
+    send.getStyleClass().add("small-button");
+    send.setMaxWidth(Double.MAX_VALUE);
+    send.setOnAction(e -> session.sending().send(session.chosen().get()));
+    getChildren()
+        .addAll(
+            row("Dialect", dialect),
+            row("Format", format),
+            row("Contents", contents),
+            row("First frame", first),
+            send,
+            heading("How the recipient speaks"),
+            conventions,
+            heading("Lost or changed on the way"),
+            losses);
+    session.chosen().addListener((o, a, b) -> fill());
+    session.state().addListener((o, a, b) -> fill());
+    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> sentence());
+    fill();
+  }
+
+  private void change() {
+    Delivery d = session.chosen().get();
+    if (filling || d == null) {
+      return;
+    }
+    Delivery next = d;
+    String what = "dialect";
+    if (!dialect.getValue().equals(d.dialect().name())) {
+      next = d.withDialect(session.dialects().get(dialect.getValue()));
+    } else if (!format.getValue().equals(d.format().title())) {
+      what = "format";
+      next =
+          d.withFormat(
+              Formats.all().stream()
+                  .filter(f -> f.title().equals(format.getValue()))
+                  .findFirst()
+                  .orElseThrow());
+    } else {
+      what = "contents";
+      Delivery.Contents c =
+          Arrays.stream(Delivery.Contents.values())
+              .filter(x -> x.word().equals(contents.getValue()))
+              .findFirst()
+              .orElseThrow();
+      next = new Delivery(d.name(), d.dialect(), d.format(), c, d.fileName());
+    }
+    replace(d, next, what);
+  }
+
+  private void changeFirst() {
+    Delivery d = session.chosen().get();
+    try {
+      int f = Integer.parseInt(first.getText().trim());
+      first.getStyleClass().remove("bad");
+      FrameNumbering n = d.dialect().frames();
+      replace(
+          d,
+          d.withDialect(
+              d.dialect().withFrames(new FrameNumbering(OptionalInt.of(f), n.rate(), n.policy()))),
+          "first frame");
+    } catch (NumberFormatException e) {
+      if (!first.getStyleClass().contains("bad")) {
+        first.getStyleClass().add("bad");
+      }
+      session.message().set("'" + first.getText() + "' is no frame; type a whole number");
+    }
+  }
+
+  private void replace(Delivery old, Delivery next, String what) {
+    int i = session.state().get().deliveries().indexOf(old);
+    if (i >= 0 && !old.equals(next)) {
+      session
+          .store()
+          .decide(
+              new DispatchDecision.ChangeDelivery(i, old.name(), next, what),
+              () -> session.chosen().set(next));
+    }
+  }
+
+  private void fill() {
+    if (filling) {
+      return;
+    }
+    filling = true;
+    Delivery d = session.chosen().get();
+    boolean none = d == null || !session.isOpen();
+    for (var c : List.of(dialect, format, contents, first, send)) {
+      c.setDisable(none);
+    }
+    conventions.getChildren().clear();
+    losses.getChildren().clear();
+    if (!none) {
+      Shot shot = session.state().get().shot();
+      dialect.setValue(d.dialect().name());
+      format.setValue(d.format().title());
+      contents.setValue(d.contents().word());
+      first.setText(
+          Integer.toString(
+              d.dialect().frames().mapFor(shot.frames(), shot.rate()).recipientFirst()));
+      Dialect x = d.dialect();
+      say(x);
+      List<Note> notes = Losses.of(shot, d.format(), x);
+      for (Note n : notes) {
+        losses.getChildren().add(text(n.kind().word() + ": " + n));
+      }
+      if (notes.isEmpty()) {
+        losses.getChildren().add(text("Nothing: all of this shot goes along."));
+      }
+    }
+    filling = false;
+    sentence();
+  }
+
+  private void say(Dialect x) {
+    conventions
+        .getChildren()
+        .addAll(
+            row("up", number(x.world().up() + ", " + x.handedness().word() + "-handed")),
+            row("unit", number(x.pixels().isPresent() ? "pixels" : x.unit().toString())),
+            row("camera looks", number(x.camera().view() + ", up " + x.camera().up())),
+            row("angles", number(x.rotationOrder() + ", " + x.angles().word())),
+            row("film fit", number(x.film().fit().word())));
+  }
+
+  private static Label text(String s) {
+    Label l = new Label(s);
+    l.setWrapText(true);
+    l.getStyleClass().add("note");
+    return l;
+  }
+
+  private void sentence() {
+    Delivery d = session.chosen().get();
+    if (d == null) {
+      say("Add a delivery for each recipient; choose one to see how it speaks.");
+      return;
+    }
+    SendState s = session.sending().states().get(d);
+    if (s == null) {
+      say(
+          d.name()
+              + " has not been sent. It will be written to deliveries/"
+              + d.fileName()
+              + ", read back and proven.");
+    } else {
+      say(d.name() + " " + s.message() + ".");
+    }
+  }
+}

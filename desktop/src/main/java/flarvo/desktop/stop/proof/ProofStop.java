@@ -1,0 +1,145 @@
+package flarvo.desktop.stop.proof;
+
+import flarvo.desktop.action.Action;
+import flarvo.desktop.action.Can;
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Fact;
+import flarvo.desktop.stop.StopModule;
+import flarvo.desktop.stop.StopView;
+import flarvo.desktop.view.Layer;
+import flarvo.desktop.view.ViewKind;
+import flarvo.proof.DriftReport;
+import flarvo.proof.ProofReport;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javafx.beans.Observable;
+import javafx.scene.Node;
+
+/** The evidence that what was sent holds. */
+public final class ProofStop implements StopModule {
+
+  public static final String ID = "proof";
+
+  private final Session session;
+  private ProofDesk desk;
+  private StopView view;
+
+  public ProofStop(Session session) {
+    this.session = session;
+  }
+
+  @Override
+  public String id() {
+    return ID;
+  }
+
+  @Override
+  public String title() {
+    return "Proof";
+  }
+
+  @Override
+  public List<Observable> factDependsOn() {
+    return List.of(session.sending().states());
+  }
+
+  @Override
+  public Fact fact() {
+    if (!session.isOpen()) {
+      return Fact.NONE;
+    }
+    List<ProofReport> proofs =
+        session.sending().states().values().stream()
+            .map(SendState::proof)
+            .flatMap(Optional::stream)
+            .toList();
+    if (proofs.isEmpty()) {
+      return new Fact("none sent", Fact.Mark.HOLLOW, false);
+    }
+    long broken = proofs.stream().filter(p -> !p.holds()).count();
+    if (broken > 0) {
+      return new Fact(
+          broken + (broken == 1 ? " does not hold" : " do not hold"), Fact.Mark.HALF, true);
+    }
+    double worst =
+        proofs.stream()
+            .map(ProofReport::drift)
+            .flatMap(Optional::stream)
+            .mapToDouble(DriftReport::maxPx)
+            .max()
+            .orElse(0);
+    return new Fact(
+        px(worst),
+        proofs.size() == session.state().get().deliveries().size()
+            ? Fact.Mark.FULL
+            : Fact.Mark.HALF,
+        false);
+  }
+
+  /** Pixels with as many digits as the number needs to be more than zero. */
+  private static String px(double v) {
+    return v >= 0.001 || v == 0
+        ? String.format(Locale.ROOT, "%.4f px", v)
+        : String.format(Locale.ROOT, "%.6f px", v);
+  }
+
+  @Override
+  public List<Action> actions() {
+    return List.of(
+        Action.of("proof.worst", "Go to the worst frame of the proof", () -> desk().goToWorst())
+            .called("largest drift")
+            .when(this::proven),
+        Action.of("proof.copy", "Copy the proof as text", () -> desk().copy())
+            .called("report", "evidence")
+            .when(this::proven));
+  }
+
+  private Can proven() {
+    return Can.when(
+        desk().proof() != null, "The selected delivery was not sent since the shot changed");
+  }
+
+  private ProofDesk desk() {
+    if (desk == null) {
+      desk = new ProofDesk(session);
+    }
+    return desk;
+  }
+
+  @Override
+  public StopView view() {
+    if (view == null) {
+      view = new View(desk(), new DriftGraph(session), new RecipientLayer(session));
+    }
+    return view;
+  }
+
+  private static final class View implements StopView {
+    private final ProofDesk desk;
+    private final DriftGraph graph;
+    private final RecipientLayer recipient;
+
+    View(ProofDesk desk, DriftGraph graph, RecipientLayer recipient) {
+      this.desk = desk;
+      this.graph = graph;
+      this.recipient = recipient;
+    }
+
+    @Override
+    public Node desk() {
+      return desk;
+    }
+
+    @Override
+    public Optional<Node> graph() {
+      return Optional.of(graph);
+    }
+
+    @Override
+    public List<Layer> layers(ViewKind kind) {
+      return kind == ViewKind.PICTURE ? List.of(recipient) : List.of();
+    }
+  }
+}

@@ -1,0 +1,77 @@
+package flarvo.desktop.stop.proof;
+
+import flarvo.desktop.state.SendState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.view.DrawContext;
+import flarvo.desktop.view.Layer;
+import flarvo.desktop.view.TrackerMark;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import javafx.beans.Observable;
+import javafx.scene.canvas.GraphicsContext;
+
+/** The delivered camera and points, as their recipient sees them. */
+final class RecipientLayer implements Layer {
+
+  private final Session session;
+  private final Map<String, double[]> points = new HashMap<>();
+  private final double[] px = new double[3];
+  private Shot pointsOf;
+
+  RecipientLayer(Session session) {
+    this.session = session;
+  }
+
+  @Override
+  public Depth depth() {
+    return Depth.UNDER;
+  }
+
+  @Override
+  public List<Observable> dependsOn() {
+    return List.of(session.chosen(), session.sending().states());
+  }
+
+  @Override
+  public void draw(GraphicsContext g, DrawContext c) {
+    SendState state =
+        session.chosen().get() == null
+            ? null
+            : session.sending().states().get(session.chosen().get());
+    Shot there = state == null ? null : state.seen().orElse(null);
+    if (there == null
+        || there.camera().isEmpty()
+        || !there.camera().get().frames().contains(c.frame())) {
+      return;
+    }
+    index(there);
+    Pinhole pinhole = new Pinhole(there.camera().get(), there.picture()).at(c.frame());
+    for (Map.Entry<String, double[]> e : points.entrySet()) {
+      boolean live =
+          there.observations().isEmpty() || there.observations().row(e.getKey(), c.frame()) >= 0;
+      double[] v = e.getValue();
+      pinhole.project(v[0], v[1], v[2], px);
+      if (live && px[2] > 0) {
+        TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
+      }
+    }
+  }
+
+  @SuppressWarnings("ReferenceEquality")
+  private void index(Shot there) {
+    if (there == pointsOf) {
+      return;
+    }
+    pointsOf = there;
+    points.clear();
+    for (TrackerSet t : there.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        points.put(t.names().get(i), new double[] {t.x(i), t.y(i), t.z(i)});
+      }
+    }
+  }
+}

@@ -1,0 +1,58 @@
+package flarvo.desktop.view;
+
+import javafx.application.Platform;
+import javafx.scene.canvas.Canvas;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.layout.Region;
+
+/** A canvas that fills its room and is drawn at most once a pulse, however often it is asked. */
+public abstract class CanvasPane extends Region {
+
+  private final Canvas canvas = new Canvas();
+  private boolean asked;
+  private long lastDrawNanos;
+
+  protected CanvasPane() {
+    getChildren().add(canvas);
+    setMinSize(40, 20);
+    visibleProperty().addListener((o, was, is) -> redraw());
+  }
+
+  /** Draws everything; the canvas is {@code width} × {@code height} and not cleared. */
+  protected abstract void draw(GraphicsContext g, double width, double height);
+
+  /** Asks for a redraw; from the window's thread only. */
+  public final void redraw() {
+    if (!asked) {
+      asked = true;
+      Platform.runLater(this::drawNow);
+    }
+  }
+
+  private void drawNow() {
+    asked = false;
+    // What nobody sees is drawn when it is shown.
+    boolean seen = isVisible() && getScene() != null;
+    if (seen && canvas.getWidth() > 0 && canvas.getHeight() > 0) {
+      long start = System.nanoTime();
+      draw(canvas.getGraphicsContext2D(), canvas.getWidth(), canvas.getHeight());
+      lastDrawNanos = System.nanoTime() - start;
+    }
+  }
+
+  /** How long the last drawing took on the window's thread. */
+  public final long lastDrawNanos() {
+    return lastDrawNanos;
+  }
+
+  @Override
+  protected void layoutChildren() {
+    double w = Math.floor(getWidth());
+    double h = Math.floor(getHeight());
+    if (canvas.getWidth() != w || canvas.getHeight() != h) {
+      canvas.setWidth(w);
+      canvas.setHeight(h);
+      redraw();
+    }
+  }
+}

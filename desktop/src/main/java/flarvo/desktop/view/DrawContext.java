@@ -1,0 +1,24 @@
+package flarvo.desktop.view;
+
+import flarvo.desktop.theme.Palette;
+import flarvo.scene.Shot;
+
+/**
+ * What a layer draws with and a tool works in.
+ *
+ * @param shot in the canonical world
+ * @param at where the picture lies; null in Space
+ * @param world the world as it is shown now; null where there is no camera at this frame
+ * @param reach a length in metres that suits what is in view, for things drawn into the world
+ * @param plate the plate's image; null while it is not here, and in Space
+ */
+public record DrawContext(
+    Palette palette,
+    Shot shot,
+    int frame,
+    double width,
+    double height,
+    Placed at,
+    Projector world,
+    double reach,
+    javafx.scene.image.Image plate) {}

@@ -1,0 +1,282 @@
+package flarvo.desktop.view;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.theme.Palette;
+import flarvo.scene.FrameRange;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import java.util.List;
+import java.util.Optional;
+import javafx.beans.InvalidationListener;
+import javafx.beans.Observable;
+import javafx.collections.SetChangeListener;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.input.MouseEvent;
+
+/** The shot through its camera, over the plate; the shown stop adds layers and tools. */
+public final class PictureView extends CanvasPane {
+
+  private static final double PICK_PX = 14;
+
+  /** From this zoom on the plate's pixels are shown as squares. */
+  private static final double SHARP = 4;
+
+  private final Session session;
+  private final PlateCache cache = new PlateCache(this::redraw);
+  private final PlateDrawing plate;
+  private final TrackerDrawing trackers;
+  private final SelectionDrawing selection;
+  private final PictureOverlay over = new PictureOverlay((g, o) -> drawOver(g));
+  private final LayerList layers = new LayerList(this::redraw, over::redraw);
+  private final ToolBelt tools = new ToolBelt();
+  private final double[] px = new double[3];
+  private double zoom = 1;
+  private double panX;
+  private double panY;
+
+  public PictureView(Session session) {
+    this.session = session;
+    plate = new PlateDrawing(session, cache);
+    trackers = new TrackerDrawing(session);
+    selection = new SelectionDrawing(session);
+    getChildren().add(over);
+    setAccessibleText("Picture: the shot through its camera, over the plate");
+    getStyleClass().add("picture");
+    InvalidationListener again = o -> redraw();
+    for (Observable o :
+        List.of(
+            session.shot(),
+            session.errors(),
+            session.playhead().frame(),
+            session.view().whiskers(),
+            session.view().errorLimitPx(),
+            session.view().trackersShown(),
+            session.view().platesShown(),
+            session.view().hidden(),
+            session.view().plateRole(),
+            session.view().theme())) {
+      o.addListener(again);
+    }
+    session.selection().addListener((SetChangeListener<String>) c -> over.redraw());
+    session.view().tried().addListener((o, a, b) -> over.redraw());
+    DragOrClick.install(this, this::drag, this::click, e -> tools.release());
+    setOnMouseMoved(
+        e -> {
+          if (tools.moved(e.getX(), e.getY())) {
+            over.redraw();
+          }
+        });
+    setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
+  }
+
+  /** What the shown stop draws and does here. */
+  public void use(List<Layer> more, List<Tool> with) {
+    layers.set(more);
+    tools.set(with);
+  }
+
+  @Override
+  protected void layoutChildren() {
+    super.layoutChildren();
+    over.resizeRelocate(0, 0, getWidth(), getHeight());
+  }
+
+  Placed placed(Shot shot) {
+    double s = scale(shot);
+    return new Placed(
+        getWidth() / 2 + panX - shot.picture().width() * s / 2,
+        getHeight() / 2 + panY - shot.picture().height() * s / 2,
+        s);
+  }
+
+  public PlateCache cache() {
+    return cache;
+  }
+
+  /** Whole picture again. */
+  public void fit() {
+    zoom = 1;
+    panX = 0;
+    panY = 0;
+    redraw();
+  }
+
+  /** Frames the selected trackers; the whole picture without a selection. */
+  public void frameSelection() {
+    Shot shot = session.shot().get();
+    if (session.selection().isEmpty() || shot.camera().isEmpty()) {
+      fit();
+      return;
+    }
+    int frame = shot.camera().get().frames().clamp(session.playhead().frame().get());
+    Pinhole p = new Pinhole(shot.camera().get(), shot.picture()).at(frame);
+    double x = 0;
+    double y = 0;
+    int n = 0;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        if (session.selection().contains(t.names().get(i))) {
+          p.project(t.x(i), t.y(i), t.z(i), px);
+          if (px[2] > 0) {
+            x += px[0];
+            y += px[1];
+            n++;
+          }
+        }
+      }
+    }
+    if (n > 0) {
+      zoom = Math.max(zoom, 3);
+      double s = scale(shot);
+      panX = -(x / n - shot.picture().width() / 2.0) * s;
+      panY = -(y / n - shot.picture().height() / 2.0) * s;
+      redraw();
+    }
+  }
+
+  @Override
+  protected void draw(GraphicsContext g, double w, double h) {
+    Palette p = session.view().theme().get().palette();
+    g.setFill(p.surround());
+    g.fillRect(0, 0, w, h);
+    if (!session.isOpen()) {
+      over.redraw();
+      return;
+    }
+    DrawContext c = context();
+    plate.draw(g, c, zoom >= SHARP);
+    g.setStroke(p.lines());
+    g.setLineWidth(1);
+    double s = c.at().scale();
+    g.strokeRect(
+        c.at().left() - 0.5,
+        c.at().top() - 0.5,
+        c.shot().picture().width() * s + 1,
+        c.shot().picture().height() * s + 1);
+    if (session.view().trackersShown().get() && hasCamera(c)) {
+      trackers.draw(g, c);
+    }
+    layers.draw(Layer.Depth.UNDER, g, c);
+    over.redraw();
+  }
+
+  private void drawOver(GraphicsContext g) {
+    if (!session.isOpen()) {
+      return;
+    }
+    DrawContext c = context();
+    if (session.view().trackersShown().get() && hasCamera(c)) {
+      selection.draw(g, c);
+    }
+    layers.draw(Layer.Depth.OVER, g, c);
+  }
+
+  private static boolean hasCamera(DrawContext c) {
+    return c.shot().camera().isPresent() && c.shot().camera().get().frames().contains(c.frame());
+  }
+
+  /** Everything that layers and tools work with, as it stands now. */
+  public DrawContext context() {
+    Shot shot = session.shot().get();
+    int frame = session.playhead().frame().get();
+    Placed at = placed(shot);
+    Projector world = world(shot, frame, at);
+    return new DrawContext(
+        session.view().theme().get().palette(),
+        shot,
+        frame,
+        getWidth(),
+        getHeight(),
+        at,
+        world,
+        world == null ? 1 : Math.max(1e-6, world.eye().length() / 4),
+        plate.image(shot, frame));
+  }
+
+  /** The world as it is shown now, through the camera; null where there is none at that frame. */
+  private Projector world(Shot shot, int frame, Placed at) {
+    Shot solved = session.solved();
+    if (solved.camera().isEmpty() || !solved.camera().get().frames().contains(frame)) {
+      return null;
+    }
+    ShotCamera c = solved.camera().get();
+    FrameRange now = new FrameRange(frame, frame);
+    Pose pose = session.shownLevel().apply(c.poses().at(frame));
+    ShotCamera here =
+        new ShotCamera(
+            c.name(),
+            PoseTrack.of(now, f -> pose),
+            OpticsTrack.constant(now, c.optics().at(frame)),
+            Optional.empty());
+    return new Projector(
+        new Pinhole(here, shot.picture()).at(frame),
+        pose.position(),
+        at.left(),
+        at.top(),
+        at.scale());
+  }
+
+  private double scale(Shot shot) {
+    double fit =
+        Math.min(
+            (getWidth() - 24) / shot.picture().width(),
+            (getHeight() - 24) / shot.picture().height());
+    return Math.max(0.02, fit) * zoom;
+  }
+
+  private void drag(double dx, double dy, MouseEvent e) {
+    if (!session.isOpen() || !tools.drag(context(), dx, dy, e)) {
+      panX += dx;
+      panY += dy;
+      redraw();
+    }
+  }
+
+  private void zoomAt(double x, double y, double factor) {
+    double next = Math.max(0.2, Math.min(40, zoom * factor));
+    double k = next / zoom;
+    panX = (panX - (x - getWidth() / 2)) * k + (x - getWidth() / 2);
+    panY = (panY - (y - getHeight() / 2)) * k + (y - getHeight() / 2);
+    zoom = next;
+    redraw();
+  }
+
+  private void click(MouseEvent e) {
+    requestFocus();
+    if (!session.isOpen()) {
+      return;
+    }
+    DrawContext c = context();
+    if (hasCamera(c) && !tools.click(c, e, () -> trackerAt(c, e.getX(), e.getY()))) {
+      session.choose(trackerAt(c, e.getX(), e.getY()).orElse(null), e.isShiftDown());
+    }
+  }
+
+  /** The nearest tracker that is seen at this frame. */
+  private Optional<String> trackerAt(DrawContext c, double x, double y) {
+    Shot shot = c.shot();
+    Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(c.frame());
+    String best = null;
+    double nearest = PICK_PX;
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        String name = t.names().get(i);
+        if (!shot.observations().isEmpty() && shot.observations().row(name, c.frame()) < 0) {
+          continue;
+        }
+        pinhole.project(t.x(i), t.y(i), t.z(i), px);
+        double d = Math.hypot(c.at().x(px[0]) - x, c.at().y(px[1]) - y);
+        if (d < nearest) {
+          nearest = d;
+          best = name;
+        }
+      }
+    }
+    return Optional.ofNullable(best);
+  }
+}

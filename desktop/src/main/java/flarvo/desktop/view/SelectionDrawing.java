@@ -1,0 +1,68 @@
+package flarvo.desktop.view;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.theme.Theme;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.vet.Reprojection;
+import java.util.HashMap;
+import java.util.Map;
+import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.text.Font;
+
+/** A second ring and the name; a tracker that is not seen at this frame gets its ring too. */
+final class SelectionDrawing {
+
+  private final Session session;
+  private final double[] px = new double[3];
+  private final Map<String, Vec3> places = new HashMap<>();
+  private Shot placesOf;
+
+  SelectionDrawing(Session session) {
+    this.session = session;
+  }
+
+  @SuppressWarnings("ReferenceEquality")
+  private Map<String, Vec3> places(Shot shot) {
+    if (placesOf != shot) {
+      placesOf = shot;
+      places.clear();
+      for (TrackerSet t : shot.trackers()) {
+        for (int i = 0; i < t.size(); i++) {
+          places.put(t.names().get(i), t.position(i));
+        }
+      }
+    }
+    return places;
+  }
+
+  /** The shot has a camera at this frame. */
+  void draw(GraphicsContext g, DrawContext c) {
+    if (session.selection().isEmpty()) {
+      return;
+    }
+    Pinhole pinhole =
+        new Pinhole(c.shot().camera().orElseThrow(), c.shot().picture()).at(c.frame());
+    Reprojection errors = session.errors().get();
+    double limit = session.view().errorLimitPx().get();
+    g.setFont(Font.font(Theme.NUMBERS, 11));
+    for (String name : session.selection()) {
+      Vec3 v = places(c.shot()).get(name);
+      if (v == null) {
+        continue;
+      }
+      pinhole.project(v.x(), v.y(), v.z(), px);
+      if (!(px[2] > 0)) {
+        continue;
+      }
+      double x = c.at().x(px[0]);
+      double y = c.at().y(px[1]);
+      TrackerMark.State state =
+          TrackerMark.State.of(errors == null ? 0 : errors.trackerRmsPx(name), limit);
+      TrackerMark.ring(g, c.palette(), x, y, state, true);
+      TrackerMark.label(g, c.palette(), name, x + 12, y - 8);
+    }
+  }
+}

@@ -1,0 +1,147 @@
+package flarvo.desktop.view;
+
+import flarvo.scene.Observations;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.vet.Reprojection;
+import flarvo.vet.TrackerGroup;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+
+/** A shot's trackers side by side, without a look-up by name for each in each frame. */
+public final class ShownTrackers {
+
+  private Shot shot;
+  private Reprojection errors;
+  private String[] names = {};
+  private double[] xyz = {};
+  private int[] from = {}; // rows of the observations; −1 for a tracker that was never seen
+  private int[] to = {};
+  private double[] rms = {};
+  private final Map<String, Integer> numbers = new HashMap<>();
+  private int[] live = {};
+  private List<TrackerGroup> groups = List.of();
+  private TrackerGroup[] looks = {};
+  private Set<String> hidden = Set.of();
+  private int firstFrame;
+
+  /**
+   * Made anew where one of them is another.
+   *
+   * @param unseen names of sets that are not to be shown
+   */
+  @SuppressWarnings("ReferenceEquality")
+  public ShownTrackers of(Shot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
+    if (s != shot || e != errors || g != groups || !unseen.equals(hidden)) {
+      shot = s;
+      errors = e;
+      groups = g;
+      hidden = Set.copyOf(unseen);
+      fill();
+    }
+    return this;
+  }
+
+  private void fill() {
+    List<TrackerSet> sets =
+        shot.trackers().stream().filter(t -> !hidden.contains(t.name())).toList();
+    int n = sets.stream().mapToInt(TrackerSet::size).sum();
+    names = new String[n];
+    xyz = new double[3 * n];
+    from = new int[n];
+    to = new int[n];
+    rms = new double[n];
+    firstFrame = shot.frames().first();
+    looks = new TrackerGroup[n];
+    live = new int[shot.frames().count()];
+    Observations o = shot.observations();
+    numbers.clear();
+    int k = 0;
+    for (TrackerSet t : sets) {
+      TrackerGroup look =
+          groups.stream().filter(g -> g.name().equals(t.name())).findFirst().orElse(null);
+      for (int i = 0; i < t.size(); i++) {
+        names[k] = t.names().get(i);
+        looks[k] = look;
+        numbers.put(names[k], k);
+        xyz[3 * k] = t.x(i);
+        xyz[3 * k + 1] = t.y(i);
+        xyz[3 * k + 2] = t.z(i);
+        from[k] = o.firstRow(names[k]);
+        to[k] = o.endRow(names[k]);
+        rms[k] = errors == null ? 0 : errors.trackerRmsPx(names[k]);
+        for (int row = Math.max(0, from[k]); row < to[k]; row++) {
+          int f = o.frame(row) - firstFrame;
+          if (f >= 0 && f < live.length) {
+            live[f]++;
+          }
+        }
+        k++;
+      }
+    }
+    if (o.isEmpty()) {
+      Arrays.fill(live, n);
+    }
+  }
+
+  public int size() {
+    return names.length;
+  }
+
+  public String name(int i) {
+    return names[i];
+  }
+
+  public double x(int i) {
+    return xyz[3 * i];
+  }
+
+  public double y(int i) {
+    return xyz[3 * i + 1];
+  }
+
+  public double z(int i) {
+    return xyz[3 * i + 2];
+  }
+
+  /** −1 for one that is not among them. */
+  public int indexOf(String name) {
+    return numbers.getOrDefault(name, -1);
+  }
+
+  /** How its dot looks; null for the plain one. */
+  TrackerGroup look(int i) {
+    return looks[i];
+  }
+
+  /** RMS error in pixels; NaN where it is not known. */
+  public double rmsPx(int i) {
+    return rms[i];
+  }
+
+  /** The tracker's row of the observations at a frame, or −1. */
+  public int row(int i, int frame) {
+    if (from[i] < 0) {
+      return -1;
+    }
+    Observations o = shot.observations();
+    // Most trackers live without gaps: look where the frame should be first.
+    int guess = from[i] + frame - o.frame(from[i]);
+    if (guess >= from[i] && guess < to[i] && o.frame(guess) == frame) {
+      return guess;
+    }
+    if (frame < o.frame(from[i]) || frame > o.frame(to[i] - 1)) {
+      return -1;
+    }
+    return o.row(names[i], frame);
+  }
+
+  /** How many are seen at a frame. */
+  public int live(int frame) {
+    int f = frame - firstFrame;
+    return f >= 0 && f < live.length ? live[f] : 0;
+  }
+}

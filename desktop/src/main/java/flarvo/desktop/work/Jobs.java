@@ -1,0 +1,165 @@
+package flarvo.desktop.work;
+
+import flarvo.report.InputError;
+import flarvo.work.Cancelled;
+import flarvo.work.Progress;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import javafx.application.Platform;
+import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * Background work in lanes; results and errors come back on the window's thread. What was replaced
+ * by newer work of its kind is cancelled and never heard of again.
+ */
+public final class Jobs {
+
+  private static final Logger LOG = LoggerFactory.getLogger(Jobs.class);
+
+  private static final long IDLE_SECONDS = 20;
+  private static final long CLOSING_SECONDS = 10;
+
+  private final ObservableList<Job> running = FXCollections.observableArrayList();
+  private final Map<Lane, ThreadPoolExecutor> pools = new EnumMap<>(Lane.class);
+  private final Map<Object, Job> newest = new HashMap<>();
+
+  public Jobs() {
+    for (Lane lane : Lane.values()) {
+      ThreadPoolExecutor pool =
+          new ThreadPoolExecutor(
+              lane.threads(),
+              lane.threads(),
+              IDLE_SECONDS,
+              TimeUnit.SECONDS,
+              new LinkedBlockingQueue<>(),
+              r -> {
+                Thread t = new Thread(r, lane.name().toLowerCase(java.util.Locale.ROOT));
+                t.setDaemon(true);
+                return t;
+              });
+      pool.allowCoreThreadTimeOut(true);
+      pools.put(lane, pool);
+    }
+  }
+
+  /** What runs or waits, oldest first. */
+  public ObservableList<Job> running() {
+    return running;
+  }
+
+  /** Whether anything of a lane runs, waits, or has not been answered for yet. */
+  public boolean isBusy(Lane lane) {
+    return running.stream().anyMatch(j -> j.lane() == lane);
+  }
+
+  /**
+   * Called on the window's thread, and so are {@code done} and {@code failed}. An opening replaces
+   * the one before it.
+   */
+  public <T> Job run(
+      Lane lane,
+      String title,
+      Function<Progress, T> work,
+      Consumer<T> done,
+      Consumer<String> failed) {
+    return lane == Lane.LOAD
+        ? newest(Lane.LOAD, lane, title, work, done, failed)
+        : start(new Job(title, lane), work, done, failed);
+  }
+
+  /** The same, in the place of earlier work under this key that is not done yet. */
+  public <T> Job newest(
+      Object key,
+      Lane lane,
+      String title,
+      Function<Progress, T> work,
+      Consumer<T> done,
+      Consumer<String> failed) {
+    drop(key);
+    Job job = new Job(title, lane);
+    newest.put(key, job);
+    return start(
+        job,
+        work,
+        r -> {
+          newest.remove(key, job);
+          done.accept(r);
+        },
+        why -> {
+          newest.remove(key, job);
+          failed.accept(why);
+        });
+  }
+
+  /** Cancels what was started under a key, without a word. */
+  public void drop(Object key) {
+    Job old = newest.remove(key);
+    if (old != null) {
+      old.replace();
+    }
+  }
+
+  private <T> Job start(
+      Job job, Function<Progress, T> work, Consumer<T> done, Consumer<String> failed) {
+    running.add(job);
+    pools
+        .get(job.lane())
+        .execute(
+            () -> {
+              try {
+                if (job.isCancelled()) {
+                  throw new Cancelled();
+                }
+                T result = work.apply(job);
+                finish(job, () -> done.accept(result));
+              } catch (Cancelled e) {
+                finish(job, () -> failed.accept(job.title() + " was cancelled"));
+              } catch (InputError e) {
+                finish(job, () -> failed.accept(e.getMessage()));
+              } catch (RuntimeException e) {
+                LOG.error("{} failed", job.title(), e);
+                finish(job, () -> failed.accept(job.title() + " failed: " + e));
+              }
+            });
+    return job;
+  }
+
+  private void finish(Job job, Runnable then) {
+    Platform.runLater(
+        () -> {
+          running.remove(job);
+          if (!job.isReplaced()) {
+            then.run();
+          }
+        });
+  }
+
+  /** Cancels everything but what is being kept, and waits for that. */
+  public void close() {
+    running.stream().filter(j -> j.lane() != Lane.KEEP).forEach(Job::cancel);
+    pools.forEach(
+        (lane, pool) -> {
+          if (lane != Lane.KEEP) {
+            pool.shutdownNow();
+          }
+        });
+    ThreadPoolExecutor keep = pools.get(Lane.KEEP);
+    keep.shutdown();
+    try {
+      if (!keep.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {
+        LOG.warn("gave up waiting for work that was being kept");
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+}

@@ -40,7 +40,7 @@ final class LevelCommand implements Callable<Integer> {
   @Parameters(arity = "1..*", paramLabel = "FILE", description = "the solve, in one file or more")
   private List<Path> in;
 
-  @Option(names = "--tracks", paramLabel = "CSV", description = "its 2D tracks, for how well")
+  @Option(names = "--tracks", paramLabel = "CSV", description = "2D tracks, for uncertainty")
   private Path tracks;
 
   @Option(
@@ -49,7 +49,7 @@ final class LevelCommand implements Callable<Integer> {
       description = "what is known of the place; docs/level.md shows it")
   private Path statements;
 
-  @Option(names = "--guess", description = "find the ground by itself")
+  @Option(names = "--guess", description = "estimate the ground")
   private boolean guess;
 
   @Mixin private SourceOptions source;
@@ -145,7 +145,7 @@ final class LevelCommand implements Callable<Integer> {
           Locale.ROOT,
           "  %s: %s%s%n",
           l.stated().what().words(),
-          Double.isNaN(l.metres()) ? "does not count" : String.format("%.4f m", l.metres()),
+          Double.isNaN(l.metres()) ? "off" : String.format("%.4f m", l.metres()),
           l.problem().map(p -> " ! " + p).orElse(""));
     }
     if (!r.free().isEmpty()) {

@@ -10,7 +10,7 @@ import picocli.CommandLine.Option;
 /** What the user says about the files that come in; shared by several commands. */
 final class SourceOptions {
 
-  @Option(names = "--from", paramLabel = "D", description = "how the sender speaks")
+  @Option(names = "--from", paramLabel = "D", description = "sender's dialect")
   private String from;
 
   @Option(

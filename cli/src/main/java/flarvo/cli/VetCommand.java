@@ -75,10 +75,7 @@ final class VetCommand implements Callable<Integer> {
 
   @Mixin private RefineOptions refining;
 
-  @Option(
-      names = "--out",
-      paramLabel = "FILE",
-      description = "where the solve goes that came of it")
+  @Option(names = "--out", paramLabel = "FILE", description = "output file")
   private Path out;
 
   @Option(
@@ -219,7 +216,7 @@ final class VetCommand implements Callable<Integer> {
         e.live(thinnest),
         100 * m.cover().meanShare());
     if (!v.culled().isEmpty()) {
-      text.println("left out: " + String.join(", ", v.culledInOrder()));
+      text.println("culled: " + String.join(", ", v.culledInOrder()));
     }
     if (!m.jumps().outliers().isEmpty()) {
       text.println("the path jumps at " + m.jumps().outliers());

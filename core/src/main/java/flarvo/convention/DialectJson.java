@@ -66,7 +66,7 @@ public final class DialectJson {
     } catch (JsonProcessingException e) {
       String place = e.getLocation() == null ? "" : "line " + e.getLocation().getLineNr();
       throw new InputError(
-          source, place, "this is no JSON (" + e.getOriginalMessage() + ")", ADVICE, e);
+          source, place, "not valid JSON (" + e.getOriginalMessage() + ")", ADVICE, e);
     }
   }
 
@@ -194,7 +194,7 @@ public final class DialectJson {
 
     int whole(JsonNode n, String member) {
       if (!n.path(member).isIntegralNumber() || !n.path(member).canConvertToInt()) {
-        throw error(member, "'" + n.path(member).asText() + "' is no whole number", null);
+        throw error(member, "'" + n.path(member).asText() + "' is not an integer", null);
       }
       return n.path(member).intValue();
     }

@@ -44,7 +44,7 @@ public final class ByteSource {
       try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
         long size = channel.size();
         if (size == 0) {
-          throw new InputError(file, "", "the file is empty", "Ask for it again");
+          throw new InputError(file, "", "the file is empty", "Request a new copy");
         }
         if (size > Math.min(limits.largestFile(), Integer.MAX_VALUE)) {
           throw new InputError(
@@ -60,7 +60,7 @@ public final class ByteSource {
         return new ByteSource(file, all.flip(), 0);
       }
     } catch (NoSuchFileException e) {
-      throw new InputError(file, "", "there is no such file", "Check the path", e);
+      throw new InputError(file, "", "file not found", "Check the path", e);
     } catch (IOException e) {
       throw new InputError(file, "", "the file cannot be read (" + e.getMessage() + ")", "", e);
     }

@@ -32,7 +32,7 @@ public final class FileMesh {
     try {
       return Mesh.of(name, local, sizes, indices);
     } catch (IllegalArgumentException e) {
-      throw new InputError(file, place, e.getMessage(), "Ask for the file again", e);
+      throw new InputError(file, place, e.getMessage(), "Request a new copy", e);
     }
   }
 

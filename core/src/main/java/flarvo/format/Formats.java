@@ -68,7 +68,7 @@ public final class Formats {
   public static SceneFormat recognise(Path file) {
     byte[] head = TextSource.head(file);
     if (head.length == 0) {
-      throw new InputError(file.toString(), "", "the file is empty", "Ask for it again");
+      throw new InputError(file.toString(), "", "the file is empty", "Request a new copy");
     }
     return ALL.stream()
         .filter(f -> f.recognises(head))
@@ -78,7 +78,7 @@ public final class Formats {
                 new InputError(
                     file.toString(),
                     "byte offset 0",
-                    "this is no file that is known here",
+                    "unrecognised file format",
                     "Known are: "
                         + ALL.stream().map(SceneFormat::title).collect(Collectors.joining(", "))));
   }

@@ -34,7 +34,7 @@ public final class TextSource {
       }
       long size = Files.size(file);
       if (size == 0) {
-        throw new InputError(file.toString(), "", "the file is empty", "Ask for it again");
+        throw new InputError(file.toString(), "", "the file is empty", "Request a new copy");
       }
       if (size > limits.largestFile()) {
         throw new InputError(
@@ -54,7 +54,7 @@ public final class TextSource {
         throw e;
       }
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
+      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (CharacterCodingException e) {
       throw new InputError(
           file.toString(), "", "this is no UTF-8 text", "Save it as UTF-8, or check its kind", e);
@@ -83,7 +83,7 @@ public final class TextSource {
     try (var in = Files.newInputStream(file)) {
       return in.readNBytes(HEAD);
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
+      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (IOException e) {
       throw new InputError(
           file.toString(),

@@ -34,7 +34,7 @@ public final class TrackerCollector {
    */
   public void add(String group, String name, double x, double y, double z, String place) {
     if (!Double.isFinite(x) || !Double.isFinite(y) || !Double.isFinite(z)) {
-      throw new InputError(file, place, "the position is not finite", "Ask for the file again");
+      throw new InputError(file, place, "the position is not finite", "Request a new copy");
     }
     Group g = groups.computeIfAbsent(group.isEmpty() ? GROUP : group, k -> new Group());
     int at = 3 * g.names.size();

@@ -265,7 +265,7 @@ public final class Levelling {
     if (suspects.isEmpty()) {
       for (int i = 0; i < statements.size(); i++) {
         if (counting[i] && problems[i] == null && squares(fit, all, i) > SHARE * fit.cost) {
-          problems[i] = "statements disagree here, and it is not one alone";
+          problems[i] = "several statements conflict";
         }
       }
       return;

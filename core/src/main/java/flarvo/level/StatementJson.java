@@ -57,7 +57,7 @@ public final class StatementJson {
       }
       return out;
     } catch (JsonProcessingException e) {
-      throw new InputError(file, "", "this is no JSON (" + e.getOriginalMessage() + ")", advice, e);
+      throw new InputError(file, "", "not valid JSON (" + e.getOriginalMessage() + ")", advice, e);
     }
   }
 

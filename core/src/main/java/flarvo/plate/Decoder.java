@@ -64,7 +64,7 @@ final class Decoder {
       if (what == DecoderMain.FAILED) {
         String why = d.in.readUTF();
         whole = true;
-        throw new InputError(file.toString(), "", why, "Ask for it again");
+        throw new InputError(file.toString(), "", why, "Request a new copy");
       }
       if (what != DecoderMain.DONE) {
         throw new IOException("the decoder fell");
@@ -80,7 +80,7 @@ final class Decoder {
           file.toString(),
           "",
           "the decoder fell over it or took too long; it is broken",
-          "Ask for it again",
+          "Request a new copy",
           e);
     } finally {
       watch.interrupt();

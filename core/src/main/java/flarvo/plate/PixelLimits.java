@@ -29,7 +29,7 @@ final class PixelLimits {
           file.toString(),
           "header",
           "the picture claims " + width + "x" + height + " pixels",
-          "Ask for it again");
+          "Request a new copy");
     }
   }
 }

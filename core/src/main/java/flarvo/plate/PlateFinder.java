@@ -65,7 +65,7 @@ public final class PlateFinder {
           });
     } catch (IOException e) {
       throw new InputError(
-          fileOrFolder.toString(), "", "there is no such file or folder", "Check the path", e);
+          fileOrFolder.toString(), "", "file or folder not found", "Check the path", e);
     }
     if (!Files.isDirectory(fileOrFolder)) {
       String name = fileOrFolder.getFileName().toString();

@@ -99,7 +99,7 @@ public final class PlateReader {
       }
     } catch (OutOfMemoryError e) {
       throw new InputError(
-          file.toString(), "", "the picture claims more than memory holds", "Ask for it again", e);
+          file.toString(), "", "image too large for memory", "Request a new copy", e);
     } catch (IOException | RuntimeException e) {
       if (e instanceof InputError known) {
         throw known;
@@ -109,7 +109,7 @@ public final class PlateReader {
           file.toString(),
           "",
           "the picture is broken (" + e.getMessage() + ")",
-          "Ask for it again",
+          "Request a new copy",
           e);
     }
   }
@@ -119,7 +119,7 @@ public final class PlateReader {
     String w = warning.toLowerCase(Locale.ROOT);
     if (w.contains("premature") || w.contains("truncated") || w.contains("corrupt")) {
       throw new InputError(
-          file.toString(), "", "the picture is broken (" + warning + ")", "Ask for it again");
+          file.toString(), "", "the picture is broken (" + warning + ")", "Request a new copy");
     }
   }
 

@@ -36,7 +36,7 @@ final class PngCheck {
           file.toString(),
           "byte offset " + f.length(),
           "the picture is cut off",
-          "Ask for it again");
+          "Request a new copy");
     }
   }
 }

@@ -47,7 +47,7 @@ public record LensSheet(
       n = MAPPER.readTree(TextSource.read(path, ReadLimits.USUAL));
     } catch (JsonProcessingException e) {
       String place = e.getLocation() == null ? "" : "line " + e.getLocation().getLineNr();
-      throw new InputError(path.toString(), place, "this is no JSON", ADVICE, e);
+      throw new InputError(path.toString(), place, "not valid JSON", ADVICE, e);
     }
     Map<String, Double> k = new LinkedHashMap<>();
     n.path("coefficients")

@@ -192,7 +192,7 @@ public record ReceivedFile(
           c.focalLengthStated() ? "the camera has no film back" : "the camera has no focal length",
           c.focalLengthStated()
               ? "Give it with --film-back WxH, or name the sender's dialect"
-              : "Ask for it again with its lens");
+              : "Request it again with its lens");
     }
     return change
         .toCanonical(c.camera())

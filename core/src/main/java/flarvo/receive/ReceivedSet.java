@@ -170,7 +170,7 @@ public record ReceivedSet(
                 new InputError(
                     files.isEmpty() ? "" : files.get(0).path().toString(),
                     "",
-                    "the picture's size is nowhere stated",
+                    "no resolution stated",
                     "Give it with --size WxH, or add the plates"));
   }
 

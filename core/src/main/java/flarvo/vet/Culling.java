@@ -68,7 +68,7 @@ public sealed interface Culling {
 
     @Override
     public String title() {
-      return String.format(Locale.ROOT, "all but the best %.0f %%", 100 * share);
+      return String.format(Locale.ROOT, "outside the best %.0f %%", 100 * share);
     }
   }
 
@@ -124,7 +124,7 @@ public sealed interface Culling {
 
     @Override
     public String title() {
-      return String.format(Locale.ROOT, "on what moves, over %.2f px", driftPx);
+      return String.format(Locale.ROOT, "slipping, over %.2f px", driftPx);
     }
   }
 

@@ -3,8 +3,8 @@ package flarvo.desktop;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import flarvo.desktop.window.TextFiles;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.window.TextFiles;
 import flarvo.project.ProjectFile;
 import flarvo.project.UserFolder;
 import flarvo.receive.Fact;

@@ -126,7 +126,7 @@ final class AbcCameraReader {
       return filmBack.apply(o, seconds(frame));
     } catch (IllegalArgumentException e) {
       throw new InputError(
-          file, "<" + path + "> at frame " + frame, e.getMessage(), "Ask for the file again", e);
+          file, "<" + path + "> at frame " + frame, e.getMessage(), "Request a new copy", e);
     }
   }
 }

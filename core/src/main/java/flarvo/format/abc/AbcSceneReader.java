@@ -188,7 +188,7 @@ final class AbcSceneReader {
           original == null
               ? "it repeats '" + paths + "', which is not there"
               : "it repeats itself without end",
-          "Ask for the file again");
+          "Request a new copy");
     }
     visit(original, parent, group, depth + 1);
     instancesAbove.remove(original.path);

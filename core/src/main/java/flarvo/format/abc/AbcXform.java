@@ -62,7 +62,7 @@ final class AbcXform {
     }
     if (!m.isFinite()) {
       throw new InputError(
-          file, "<" + path + ">", "the transform is not finite", "Ask for the file again");
+          file, "<" + path + ">", "the transform is not finite", "Request a new copy");
     }
     return m;
   }

@@ -88,7 +88,7 @@ final class FbxCameraReader {
     double last = Math.max(first, Math.floor(FbxTime.frameOf(ticks.last(), rate) + GRID));
     if (Math.abs(first) > 1e8 || last - first + 1 > mostFrames) {
       throw new InputError(
-          file, "", "the keys span " + (last - first + 1) + " frames", "Ask for the file again");
+          file, "", "the keys span " + (last - first + 1) + " frames", "Request a new copy");
     }
     return new FrameRange((int) first, (int) last);
   }

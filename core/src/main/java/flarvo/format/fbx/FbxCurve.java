@@ -51,17 +51,17 @@ final class FbxCurve {
           file,
           where,
           t.length == 0 ? "the curve has no keys" : t.length + " times but " + v.length + " values",
-          "Ask for the file again");
+          "Request a new copy");
     }
     for (int i = 0; i < v.length; i++) {
       v[i] = (float) v[i];
       if (!Double.isFinite(v[i]) || !Double.isFinite(t[i])) {
         throw new InputError(
-            file, where + ", key " + i, "the value is " + v[i], "Ask for the file again");
+            file, where + ", key " + i, "the value is " + v[i], "Request a new copy");
       }
       if (i > 0 && t[i] <= t[i - 1]) {
         throw new InputError(
-            file, where + ", key " + i, "the keys are not in order", "Ask for the file again");
+            file, where + ", key " + i, "the keys are not in order", "Request a new copy");
       }
     }
     long[] flags = new long[t.length];
@@ -90,7 +90,7 @@ final class FbxCurve {
     }
     if (runs.length != f.length || d.length < 4 * f.length) {
       throw new InputError(
-          file, where, "the keys' attributes do not fit together", "Ask for the file again");
+          file, where, "the keys' attributes do not fit together", "Request a new copy");
     }
     int key = 0;
     for (int r = 0; r < f.length; r++) {

@@ -164,7 +164,7 @@ final class FbxSceneReader {
       out.up = new Sourced<>(up, silent, place + (silent ? "" : ".UpAxis"));
       out.handedness = new Sourced<>(world.handedness(), silent, place);
     } catch (IllegalArgumentException e) {
-      throw new InputError(file, "GlobalSettings", e.getMessage(), "Ask for the file again", e);
+      throw new InputError(file, "GlobalSettings", e.getMessage(), "Request a new copy", e);
     }
   }
 
@@ -188,7 +188,7 @@ final class FbxSceneReader {
               : "the format's fallback");
     } catch (IllegalArgumentException e) {
       throw new InputError(
-          file, "GlobalSettings.UnitScaleFactor", e.getMessage(), "Ask for the file again", e);
+          file, "GlobalSettings.UnitScaleFactor", e.getMessage(), "Request a new copy", e);
     }
   }
 
@@ -221,7 +221,7 @@ final class FbxSceneReader {
           file,
           "GlobalSettings.TimeSpanStop",
           "the range ends before it starts: zero frames",
-          "Ask for the file again");
+          "Request a new copy");
     }
     if (Math.abs(first) > 1e8 || last - first + 1 > limits.mostFrames()) {
       return null; // a time span of years is a default, not a shot

@@ -151,8 +151,7 @@ final class FbxTextParser {
     }
     expect('}');
     if (n != count) {
-      throw in.error(
-          "an array claims " + count + " numbers and holds " + n, "Ask for the file again");
+      throw in.error("an array claims " + count + " numbers and holds " + n, "Request a new copy");
     }
     return Arrays.copyOf(out, n);
   }

@@ -40,7 +40,7 @@ final class GltfCurve {
     }
     for (double v : values) {
       if (!Double.isFinite(v)) {
-        throw new InputError(file, where, "a value is not finite", "Ask for the file again");
+        throw new InputError(file, where, "a value is not finite", "Request a new copy");
       }
     }
   }

@@ -59,7 +59,7 @@ final class GltfFile {
           path.toString(),
           place(e),
           "this is no sound glTF file (" + firstLine(cause) + ")",
-          "Ask for it again",
+          "Request a new copy",
           e);
     }
   }
@@ -100,7 +100,7 @@ final class GltfFile {
 
   private static ByteBuffer resolve(Path file, String uri, ReadLimits limits) {
     if (uri == null) {
-      throw new InputError(file.toString(), "", "a buffer is nowhere", "Ask for the file again");
+      throw new InputError(file.toString(), "", "a buffer is nowhere", "Request a new copy");
     }
     if (uri.startsWith("data:")) {
       int comma = uri.indexOf(',');

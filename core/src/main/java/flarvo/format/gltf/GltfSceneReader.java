@@ -262,7 +262,7 @@ final class GltfSceneReader {
           Optics.centred(
               FILM_HEIGHT / 2 / Math.tan(p.getYfov() / 2), FILM_HEIGHT * aspect, FILM_HEIGHT);
     } catch (IllegalArgumentException e) {
-      throw new InputError(file, "camera " + name, e.getMessage(), "Ask for the file again", e);
+      throw new InputError(file, "camera " + name, e.getMessage(), "Request a new copy", e);
     }
     double near = p.getZnear() == null ? 0 : p.getZnear();
     double far = p.getZfar() == null ? 0 : p.getZfar();

@@ -74,7 +74,7 @@ final class SceneJsonReader {
       out.observations = tracks.build();
       return out.build();
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "there is no such file", "Check the path", e);
+      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (JsonProcessingException e) {
       throw new InputError(
           file.toString(), place(), "this is no sound JSON (" + plain(e) + ")", ADVICE, e);

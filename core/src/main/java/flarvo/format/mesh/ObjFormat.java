@@ -90,7 +90,7 @@ public final class ObjFormat extends PointFormat {
       }
     }
     if (points == 0) {
-      throw new InputError(file, "line " + line, "there are no points", "Ask for it again");
+      throw new InputError(file, "line " + line, "there are no points", "Request a new copy");
     }
     String name = path.getFileName().toString().replaceAll("\\.[^.]*$", "");
     return scene(
@@ -105,7 +105,12 @@ public final class ObjFormat extends PointFormat {
     try {
       return Double.parseDouble(t.hasMoreTokens() ? t.nextToken() : "");
     } catch (NumberFormatException e) {
-      throw new InputError(file, "line " + line, "three numbers are wanted", "It is garbled", e);
+      throw new InputError(
+          file,
+          "line " + line,
+          "expected three numbers",
+          "The file is corrupt; request a new copy",
+          e);
     }
   }
 
@@ -121,6 +126,10 @@ public final class ObjFormat extends PointFormat {
     } catch (NumberFormatException e) {
       // Falls through to the one message below.
     }
-    throw new InputError(file, "line " + line, "'" + text + "' is no corner", "It is garbled");
+    throw new InputError(
+        file,
+        "line " + line,
+        "'" + text + "' is no corner",
+        "The file is corrupt; request a new copy");
   }
 }

@@ -158,7 +158,7 @@ final class TableFile {
           "It was cut off; ask for it again");
     }
     if (rows == 0) {
-      throw new InputError(file, "", "the table has no rows", "Ask for it again");
+      throw new InputError(file, "", "the table has no rows", "Request a new copy");
     }
   }
 

@@ -53,7 +53,7 @@ final class UsdEvaluator {
           file,
           "<" + prim.path + "." + a.name() + ">" + at,
           wanted == 1 ? "one number is wanted" : wanted + " numbers are wanted",
-          "Ask for the file again");
+          "Request a new copy");
     }
     boolean single = isSinglePrecision(a.type());
     for (int i = 0; i < n.length; i++) {

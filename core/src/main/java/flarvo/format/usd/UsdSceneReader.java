@@ -237,7 +237,7 @@ final class UsdSceneReader {
     try {
       return Sourced.said(new LinearUnit(metres), "metersPerUnit");
     } catch (IllegalArgumentException e) {
-      throw new InputError(file, "metersPerUnit", e.getMessage(), "Ask for the file again", e);
+      throw new InputError(file, "metersPerUnit", e.getMessage(), "Request a new copy", e);
     }
   }
 }

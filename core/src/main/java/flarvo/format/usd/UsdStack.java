@@ -37,7 +37,7 @@ final class UsdStack {
   private void add(UsdLayer layer, double scale, double offset, Deque<UsdLayer> above) {
     if (above.contains(layer)) {
       throw new InputError(
-          layer.name, "subLayers", "the layer is a sublayer of itself", "Ask for the file again");
+          layer.name, "subLayers", "the layer is a sublayer of itself", "Request a new copy");
     }
     entries.add(new Entry(layer, scale, offset));
     if (!(layer.metadata.get("subLayers") instanceof List<?> sublayers)) {

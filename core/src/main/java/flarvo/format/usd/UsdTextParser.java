@@ -207,7 +207,7 @@ final class UsdTextParser {
     for (in.blank(); in.peek() != '}'; in.blank()) {
       double time = in.number();
       if (!Double.isFinite(time)) {
-        throw in.error("a time in " + path + " is not finite", "Ask for the file again");
+        throw in.error("a time in " + path + " is not finite", "Request a new copy");
       }
       if (values.size() == times.length) {
         times = Arrays.copyOf(times, times.length * 2);

@@ -45,7 +45,7 @@ final class UsdTime {
           file,
           "endTimeCode",
           "the range ends at " + end + " before it starts at " + start + ": zero frames",
-          "Ask for the file again");
+          "Request a new copy");
     } else {
       range = Sourced.said(range(start, end), "startTimeCode, endTimeCode");
     }
@@ -77,7 +77,7 @@ final class UsdTime {
           file,
           "",
           "the samples run from " + startCode + " to " + endCode + ", more frames than a shot has",
-          "Ask for the file again");
+          "Request a new copy");
     }
     return new FrameRange((int) first, (int) last);
   }
@@ -100,7 +100,7 @@ final class UsdTime {
       return null;
     }
     if (!(v instanceof Double d) || !Double.isFinite(d)) {
-      throw new InputError(file, name, "a finite number is wanted", "Ask for the file again");
+      throw new InputError(file, name, "a finite number is wanted", "Request a new copy");
     }
     return d;
   }

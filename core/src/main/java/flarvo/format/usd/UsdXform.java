@@ -48,7 +48,7 @@ final class UsdXform {
             file,
             "<" + prim.path + ".xformOpOrder>",
             "'" + attributeName + "' is listed but has no value",
-            "Ask for the file again");
+            "Request a new copy");
       }
       ops.add(new Op(a, parts[1], inverse));
     }
@@ -122,7 +122,7 @@ final class UsdXform {
           file,
           "<" + prim.path + "." + op.attribute.name() + ">",
           e.getMessage(),
-          "Ask for the file again",
+          "Request a new copy",
           e);
     }
   }

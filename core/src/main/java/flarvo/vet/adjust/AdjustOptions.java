@@ -19,10 +19,10 @@ public record AdjustOptions(
 
   /** How the focal length may change. */
   public enum Focal {
-    FIXED("stays"),
+    FIXED("fixed"),
     /** One factor on all frames. */
     CONSTANT("one for all frames"),
-    PER_FRAME("one a frame");
+    PER_FRAME("per frame");
 
     private final String word;
 

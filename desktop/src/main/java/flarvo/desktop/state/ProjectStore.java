@@ -166,7 +166,7 @@ public final class ProjectStore {
   private void show(ShotLoader o) {
     loading.set(false);
     if (o.state() == null) {
-      say.accept("There is no camera yet; say what the columns of this table are");
+      say.accept("No camera yet; assign the columns of this table");
       waiting.set(null);
       waiting.set(o.waiting());
       return;
@@ -211,7 +211,7 @@ public final class ProjectStore {
   public void save() {
     Optional<ProjectFile> next = stored();
     if (next.isEmpty()) {
-      say.accept("There is no project file yet; save under a name with Ctrl+Shift+S");
+      say.accept("There is no project file yet; save it under a name with Ctrl+Shift+S");
       return;
     }
     save(next.get());

@@ -101,9 +101,9 @@ public final class Session {
     Worked<Ledger> weighed = store.now().get().get(LedgerSlot.SLOT);
     Ledger l = weighed.value();
     if (!weighed.current()) {
-      message.set("The claims are still being weighed");
+      message.set("Still weighing claims");
     } else if (l == null || l.proposals().equals(l.rulings())) {
-      message.set("There is no proposal to take");
+      message.set("No proposals to accept");
     } else {
       store.decide(new ReceiveDecision.AcceptProposals(), new Outcome.Ruled(l.proposals()));
     }

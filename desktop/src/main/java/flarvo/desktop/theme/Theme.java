@@ -15,11 +15,9 @@ public enum Theme {
   /** Families of the shipped type. */
   public static final String WORDS = "B612";
 
-  public static final String NUMBERS = "B612 Mono";
+  public static final String NUMBERS = "B612";
 
-  private static final String[] FONTS = {
-    "B612-Regular.otf", "B612-Bold.otf", "B612Mono-Regular.otf", "B612Mono-Bold.otf"
-  };
+  private static final String[] FONTS = {"B612-Regular.otf", "B612-Bold.otf"};
 
   private final String word;
   private final Palette palette;

@@ -112,7 +112,7 @@ public final class TrackerMark {
   /** Words beside a mark, on a ground of their own. */
   public static void label(GraphicsContext g, Palette p, String text, double x, double y) {
     g.setFill(p.panel().deriveColor(0, 1, 1, 0.8));
-    g.fillRect(x - 3, y - 11, text.length() * 7 + 6, 14);
+    g.fillRect(x - 3, y - 11, text.length() * 7.2 + 6, 14);
     g.setFill(p.ink());
     g.fillText(text, x, y);
   }

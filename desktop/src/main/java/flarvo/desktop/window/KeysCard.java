@@ -18,6 +18,7 @@ final class KeysCard extends StackPane {
 
   KeysCard() {
     getStyleClass().add("overlay");
+    setId("keys-card");
     setAlignment(Pos.CENTER);
     box.getStyleClass().add("pop-up");
     box.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);

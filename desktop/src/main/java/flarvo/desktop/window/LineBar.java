@@ -52,12 +52,12 @@ final class LineBar extends HBox {
     Button theme = tool("Light");
     theme.setOnAction(e -> session.view().theme().set(session.view().theme().get().other()));
     session.view().theme().addListener((o, a, b) -> theme.setText(capital(b.other().word())));
-    theme.setTooltip(new Tooltip("Change between dark and light (Ctrl+T)"));
+    theme.setTooltip(new Tooltip("Switch theme (Ctrl+T)"));
     Button search = tool("Find");
     search.setTooltip(new Tooltip("Find any action or object by name (Ctrl+K)"));
     search.setOnAction(e -> find.run());
     Button help = tool("Keys");
-    help.setTooltip(new Tooltip("The keys of this stop (?)"));
+    help.setTooltip(new Tooltip("Shortcuts (?)"));
     help.setOnAction(e -> keys.run());
     Region gap = new Region();
     gap.setMinWidth(10);

@@ -25,7 +25,7 @@ public final class RecoveredWorkBanner extends HBox {
     setAlignment(Pos.CENTER_LEFT);
     setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
     StackPane.setAlignment(this, Pos.TOP_CENTER);
-    Button back = new Button("Restore");
+    Button back = new Button("Recover");
     back.setId("restore-work");
     back.getStyleClass().addAll("small-button", "accent");
     back.setOnAction(e -> session.project().autosave().restore());

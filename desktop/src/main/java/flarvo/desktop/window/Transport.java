@@ -20,16 +20,16 @@ public final class Transport extends HBox {
     setAlignment(Pos.CENTER_LEFT);
     setSpacing(4);
     Button first = button("|‹", "First frame (Home)", () -> head.goTo(head.range().first()));
-    Button back = button("‹", "One frame back (←)", () -> head.step(-1));
-    Button play = button("Play", "Play or stop (Space)", () -> toggle(head));
+    Button back = button("‹", "Previous frame (←)", () -> head.step(-1));
+    Button play = button("Play", "Play or pause (Space)", () -> toggle(head));
     play.setId("play");
     play.setMinWidth(58);
-    head.playing().addListener((o, a, b) -> play.setText(b ? "Stop" : "Play"));
-    Button on = button("›", "One frame on (→)", () -> head.step(1));
+    head.playing().addListener((o, a, b) -> play.setText(b ? "Pause" : "Play"));
+    Button on = button("›", "Next frame (→)", () -> head.step(1));
     Button last = button("›|", "Last frame (End)", () -> head.goTo(head.range().last()));
-    Button in = button("[", "In here ([)", head::setIn);
-    Button out = button("]", "Out here (])", head::setOut);
-    Button all = button("whole", "Clear in and out", head::clearInOut);
+    Button in = button("[", "Set in point ([)", head::setIn);
+    Button out = button("]", "Set out point (])", head::setOut);
+    Button all = button("All", "Clear in and out points", head::clearInOut);
     TextField frame = new TextField();
     frame.setId("frame");
     frame.getStyleClass().addAll("number", "small-field");
@@ -51,7 +51,9 @@ public final class Transport extends HBox {
             if (!frame.getStyleClass().contains("bad")) {
               frame.getStyleClass().add("bad");
             }
-            session.message().set("'" + frame.getText() + "' is no frame; type a whole number");
+            session
+                .message()
+                .set("'" + frame.getText() + "' is not a frame number; enter an integer");
           }
         });
     Label rate = new Label();

@@ -52,7 +52,7 @@ final class WindowActions {
   private void playback(List<Action> list) {
     Playhead head = session.playhead();
     list.add(
-        Action.of("play", "Play or stop", () -> Transport.toggle(head))
+        Action.of("play", "Play or pause", () -> Transport.toggle(head))
             .called("playback", "pause")
             .on(Keys.of(KeyCode.SPACE)));
     list.add(

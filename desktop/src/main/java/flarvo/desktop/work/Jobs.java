@@ -5,7 +5,10 @@ import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.Locale;
 import java.util.Map;
+import java.util.concurrent.Executor;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
@@ -29,26 +32,40 @@ public final class Jobs {
   private static final long CLOSING_SECONDS = 10;
 
   private final ObservableList<Job> running = FXCollections.observableArrayList();
-  private final Map<Lane, ThreadPoolExecutor> pools = new EnumMap<>(Lane.class);
+  private final Map<Lane, ExecutorService> pools = new EnumMap<>(Lane.class);
   private final Map<Object, Job> newest = new HashMap<>();
+  private final Executor window;
 
   public Jobs() {
+    this(Platform::runLater, Jobs::pool);
+  }
+
+  /**
+   * @param window runs what belongs to the window's thread
+   * @param lanes makes each lane's workers
+   */
+  public Jobs(Executor window, Function<Lane, ExecutorService> lanes) {
+    this.window = window;
     for (Lane lane : Lane.values()) {
-      ThreadPoolExecutor pool =
-          new ThreadPoolExecutor(
-              lane.threads(),
-              lane.threads(),
-              IDLE_SECONDS,
-              TimeUnit.SECONDS,
-              new LinkedBlockingQueue<>(),
-              r -> {
-                Thread t = new Thread(r, lane.name().toLowerCase(java.util.Locale.ROOT));
-                t.setDaemon(true);
-                return t;
-              });
-      pool.allowCoreThreadTimeOut(true);
-      pools.put(lane, pool);
+      pools.put(lane, lanes.apply(lane));
     }
+  }
+
+  private static ExecutorService pool(Lane lane) {
+    ThreadPoolExecutor pool =
+        new ThreadPoolExecutor(
+            lane.threads(),
+            lane.threads(),
+            IDLE_SECONDS,
+            TimeUnit.SECONDS,
+            new LinkedBlockingQueue<>(),
+            r -> {
+              Thread t = new Thread(r, lane.name().toLowerCase(Locale.ROOT));
+              t.setDaemon(true);
+              return t;
+            });
+    pool.allowCoreThreadTimeOut(true);
+    return pool;
   }
 
   /** What runs or waits, oldest first. */
@@ -134,7 +151,7 @@ public final class Jobs {
   }
 
   private void finish(Job job, Runnable then) {
-    Platform.runLater(
+    window.execute(
         () -> {
           running.remove(job);
           if (!job.isReplaced()) {
@@ -152,7 +169,7 @@ public final class Jobs {
             pool.shutdownNow();
           }
         });
-    ThreadPoolExecutor keep = pools.get(Lane.KEEP);
+    ExecutorService keep = pools.get(Lane.KEEP);
     keep.shutdown();
     try {
       if (!keep.awaitTermination(CLOSING_SECONDS, TimeUnit.SECONDS)) {

@@ -60,7 +60,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
     remove.disableProperty().bind(session.chosen().isNull());
     table.setId("deliveries");
     table.setAccessibleText("Deliveries of the shot");
-    table.setPlaceholder(new Label("Nobody gets anything yet. Add a delivery for each recipient."));
+    table.setPlaceholder(new Label("No deliveries. Add one per recipient."));
     column("To", 96, false, Delivery::name);
     column("Dialect", 148, false, d -> d.dialect().name());
     column("Format", 78, false, d -> d.format().title());

@@ -32,7 +32,7 @@ public final class DispatchDesk extends Desk {
   private final TextField first = new TextField();
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
-  private final Button send = new Button("Send this one");
+  private final Button send = new Button("Send delivery");
   private boolean filling;
 
   public DispatchDesk(Session session) {
@@ -66,9 +66,9 @@ public final class DispatchDesk extends Desk {
             row("Contents", contents),
             row("First frame", first),
             send,
-            heading("How the recipient speaks"),
+            heading("Recipient's dialect"),
             conventions,
-            heading("Lost or changed on the way"),
+            heading("Lost or changed"),
             losses);
     session.chosen().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
@@ -120,7 +120,7 @@ public final class DispatchDesk extends Desk {
       if (!first.getStyleClass().contains("bad")) {
         first.getStyleClass().add("bad");
       }
-      session.message().set("'" + first.getText() + "' is no frame; type a whole number");
+      session.message().set("'" + first.getText() + "' is not a frame number; enter an integer");
     }
   }
 
@@ -162,7 +162,7 @@ public final class DispatchDesk extends Desk {
         losses.getChildren().add(text(n.kind().word() + ": " + n));
       }
       if (notes.isEmpty()) {
-        losses.getChildren().add(text("Nothing: all of this shot goes along."));
+        losses.getChildren().add(text("Nothing lost or changed."));
       }
     }
     filling = false;
@@ -190,7 +190,7 @@ public final class DispatchDesk extends Desk {
   private void sentence() {
     Delivery d = session.chosen().get();
     if (d == null) {
-      say("Add a delivery for each recipient; choose one to see how it speaks.");
+      say("Add a delivery per recipient; select one to see its dialect.");
       return;
     }
     SendState s = session.sending().states().get(d);

@@ -45,7 +45,7 @@ public final class GaugePart extends VBox {
     this.build = build;
     FlowPane kinds = new FlowPane(6, 6);
     for (Gauge.Kind k : Gauge.Kind.values()) {
-      ToggleButton b = new ToggleButton("Set a " + k.word());
+      ToggleButton b = new ToggleButton("Place a " + k.word());
       b.setId("gauge-" + k.word());
       b.setMinWidth(Region.USE_PREF_SIZE);
       b.getStyleClass().addAll("small-button", "marking-button");
@@ -54,7 +54,7 @@ public final class GaugePart extends VBox {
       kinds.getChildren().add(b);
     }
     chosen.setId("placed");
-    chosen.setAccessibleText("Gauge or stand-in that is worked on");
+    chosen.setAccessibleText("Current gauge or stand-in");
     chosen.getStyleClass().add("small-field");
     chosen.setPrefWidth(120);
     chosen.setOnAction(
@@ -78,7 +78,7 @@ public final class GaugePart extends VBox {
             standIns(build),
             Desk.row("height", height),
             Desk.row("group", group),
-            Desk.heading("What is worked on"),
+            Desk.heading("Current object"),
             new HBox(6, chosen, Fields.button("placed-remove", "Remove", build::removeChosen)),
             new HBox(6, new Label("size"), size, new Label("turn"), turn),
             changes(build),
@@ -123,12 +123,12 @@ public final class GaugePart extends VBox {
     Button out =
         Fields.button(
             "stand-in-extrude",
-            "Draw it out by height",
+            "Extrude to height",
             () -> Fields.metres(session, height).ifPresent(build::extrude));
     Button snap =
         Fields.button(
-            "stand-in-snap", "Snap a corner to selected", () -> build.snap(build.chosen().get()));
-    Button move = Fields.button("placed-move", "Move it to selected", build::moveToSelected);
+            "stand-in-snap", "Snap corner to selected", () -> build.snap(build.chosen().get()));
+    Button move = Fields.button("placed-move", "Move to selected", build::moveToSelected);
     return new FlowPane(6, 6, move, out, snap);
   }
 
@@ -190,15 +190,12 @@ public final class GaugePart extends VBox {
     slide.setText(
         r.map(GaugePart::words)
             .orElse(
-                some
-                    ? "The camera does not see it at this frame."
-                    : "Choose something that is set: here stands how far it would slide if its"
-                        + " height or depth were wrong."));
+                some ? "Out of view at this frame." : "Select a placed object to see its slide."));
   }
 
   private static String words(SlideReading r) {
     StringBuilder b = new StringBuilder();
-    b.append("Laid on at frame ").append(r.frame()).append(", it slides at most\n");
+    b.append("Placed at frame ").append(r.frame()).append(", it slides at most\n");
     for (int i = 0; i < r.errors().length; i++) {
       b.append(
           String.format(
@@ -209,7 +206,7 @@ public final class GaugePart extends VBox {
               r.byHeight()[i],
               r.byDepth()[i]));
     }
-    b.append(r.vouchers().isEmpty() ? "\nNo tracker near it says how high it is." : "\nNear it:");
+    b.append(r.vouchers().isEmpty() ? "\nNo tracker nearby confirms its height." : "\nNearby:");
     r.vouchers().forEach(v -> b.append("\n").append(v));
     return b.toString();
   }

@@ -18,13 +18,13 @@ public final class HandPart extends VBox {
 
   /** What is typed moves the shot; the ground stays. */
   private enum Move {
-    TURN("turn about up", "5°"),
+    TURN("rotate about up", "5°"),
     TILT_X("tilt about x", "1°"),
     TILT_Z("tilt about z", "1°"),
     ALONG_X("shift along x", "10 cm"),
     ALONG_Z("shift along z", "10 cm"),
     RAISE("raise", "1 cm"),
-    SCALE("enlarge", "× 1.01");
+    SCALE("scale", "× 1.01");
 
     private final String word;
     private final String usual;
@@ -43,18 +43,18 @@ public final class HandPart extends VBox {
   private final Session session;
   private final LevelWork level;
   private final ComboBox<Move> move = new ComboBox<>();
-  private final TextField amount = Fields.small("hand-amount", "5°", "How much", 84);
+  private final TextField amount = Fields.small("hand-amount", "5°", "Amount", 84);
 
   HandPart(Session session, LevelWork level) {
     super(6);
     this.session = session;
     this.level = level;
-    CheckBox knobs = new CheckBox("Knobs in Picture and Space");
+    CheckBox knobs = new CheckBox("Handles in Picture and Space");
     knobs.selectedProperty().bindBidirectional(session.view().handlesShown());
     move.getItems().setAll(Move.values());
     move.setValue(Move.TURN);
     move.setId("hand-move");
-    move.setAccessibleText("What is done by hand");
+    move.setAccessibleText("Manual adjustment");
     move.getStyleClass().add("small-field");
     move.setOnAction(e -> amount.setText(move.getValue().usual));
     ComboBox<LevelDecision.Part> part = new ComboBox<>();
@@ -77,13 +77,13 @@ public final class HandPart extends VBox {
         });
     getChildren()
         .addAll(
-            Desk.heading("By hand"),
+            Desk.heading("Manual"),
             knobs,
             new HBox(6, move, amount),
             new HBox(
                 6,
-                Fields.button("hand-do", "Do it", () -> go(1)),
-                Fields.button("hand-back", "The other way", () -> go(-1))),
+                Fields.button("hand-do", "Apply", () -> go(1)),
+                Fields.button("hand-back", "Reverse", () -> go(-1))),
             new HBox(6, part, Fields.button("reset", "Reset", () -> level.reset(part.getValue()))));
   }
 
@@ -101,7 +101,7 @@ public final class HandPart extends VBox {
               .ifPresent(
                   k -> {
                     if (!(k > 0)) {
-                      session.message().set("A size is a factor over 0, such as × 1.01");
+                      session.message().set("Scale is a factor over 0, such as × 1.01");
                       return;
                     }
                     level.move(

@@ -1,7 +1,7 @@
 package flarvo.desktop.stop.level;
 
 import flarvo.desktop.theme.Palette;
-import flarvo.desktop.theme.Theme;
+import flarvo.desktop.view.Labels;
 import flarvo.desktop.view.Projector;
 import flarvo.desktop.view.WorldDrawing;
 import flarvo.scene.Rotation;
@@ -9,7 +9,6 @@ import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import java.util.Optional;
 import javafx.scene.canvas.GraphicsContext;
-import javafx.scene.text.Font;
 
 /**
  * Named knobs on a disc that lies on the ground round the origin: the world is taken hold of by
@@ -61,7 +60,7 @@ public final class Handles {
     return radius;
   }
 
-  public void draw(GraphicsContext g, Palette p, Projector to, Knob held) {
+  void draw(GraphicsContext g, Palette p, Projector to, Knob held, Labels labels) {
     WorldDrawing w = new WorldDrawing(g, to);
     g.setStroke(p.attention());
     g.setLineWidth(1);
@@ -78,6 +77,12 @@ public final class Handles {
       last = v;
     }
     for (Knob k : Knob.values()) {
+      to.project(k.at.times(radius), px);
+      if (px[2] > 0) {
+        labels.keepClear(px[0], px[1], KNOB);
+      }
+    }
+    for (Knob k : Knob.values()) {
       Vec3 at = k.at.times(radius);
       w.line(k == Knob.HEIGHT ? Vec3.ZERO : at.times(1 / Math.max(1, at.length() / radius)), at);
       to.project(at, px);
@@ -89,11 +94,7 @@ public final class Handles {
       g.setStroke(k == held ? p.ink() : p.attention());
       g.setLineWidth(k == held ? 2 : 1.4);
       g.strokeRect(px[0] - KNOB, px[1] - KNOB, 2 * KNOB, 2 * KNOB);
-      g.setFont(Font.font(Theme.WORDS, 11));
-      g.setFill(p.panel().deriveColor(0, 1, 1, 0.75));
-      g.fillRect(px[0] + 7, px[1] - 6, 5.7 * k.word.length() + 5, 13);
-      g.setFill(p.ink());
-      g.fillText(k.word, px[0] + 9, px[1] + 4);
+      labels.draw(g, p, k.word, px[0], px[1]);
     }
   }
 

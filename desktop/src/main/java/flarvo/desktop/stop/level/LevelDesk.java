@@ -40,17 +40,17 @@ public final class LevelDesk extends Desk {
     said.managedProperty().bind(level.said().isNotEmpty());
     said.visibleProperty().bind(level.said().isNotEmpty());
     free.setId("level-free");
-    take = Fields.button("guess-take", "Take it", level::takeGuess);
-    leave = Fields.button("guess-leave", "Leave it", level::leaveGuess);
+    take = Fields.button("guess-take", "Apply guess", level::takeGuess);
+    leave = Fields.button("guess-leave", "Discard guess", level::leaveGuess);
     FlowPane guess =
         new FlowPane(
             6, 6, Fields.button("guess", "Find the ground", level::guessGround), take, leave);
     getChildren()
         .addAll(
-            row("size of a solve's unit", size),
-            row("up is known to", up),
-            row("ground is known to", ground),
-            row("size is known to", sized),
+            row("solve unit", size),
+            row("up axis", up),
+            row("ground height", ground),
+            row("scale", sized),
             free,
             heading("First guess"),
             guess,
@@ -71,16 +71,16 @@ public final class LevelDesk extends Desk {
     name.setPromptText("name");
     TextField group = Fields.small("locator-group", "locators", "Group of the locators", 90);
     TextField metres = Fields.small("locator-size", "", "Size of the locators", 70);
-    metres.setPromptText("suits");
+    metres.setPromptText("auto");
     getChildren()
         .addAll(
-            heading("Locators on the selected"),
+            heading("Locators on selected"),
             new HBox(6, name, group, metres),
             new HBox(
                 6,
                 Fields.button(
                     "locators",
-                    "Set locators",
+                    "Add locators",
                     () -> {
                       if (metres.getText().isBlank()) {
                         build.locators(name.getText().trim(), group.getText(), build.suitingSize());
@@ -95,14 +95,12 @@ public final class LevelDesk extends Desk {
 
   private void another() {
     getChildren()
-        .addAll(
-            heading("Another solve of this shot"),
-            Fields.button("lay", "Lay another solve on this one …", this::choose));
+        .addAll(heading("Second solve"), Fields.button("lay", "Align second solve…", this::choose));
   }
 
   private void choose() {
     FileChooser c = new FileChooser();
-    c.setTitle("Camera and trackers of the other solve");
+    c.setTitle("Camera and trackers of the second solve");
     List<File> files = c.showOpenMultipleDialog(getScene().getWindow());
     if (files != null) {
       level.lay(files.stream().map(File::toPath).toList());
@@ -118,7 +116,7 @@ public final class LevelDesk extends Desk {
             metres,
             Fields.button(
                 "depth-typed",
-                "Give distance",
+                "Set distance",
                 () ->
                     Fields.metres(session, metres)
                         .ifPresent(m -> build.depths(new BuildDecision.DepthSource.Typed(m)))),
@@ -128,9 +126,9 @@ public final class LevelDesk extends Desk {
                 () -> build.depths(new BuildDecision.DepthSource.Ground())),
             Fields.button(
                 "depth-stand-in",
-                "On the stand-in",
+                "Onto stand-in",
                 () -> build.depths(new BuildDecision.DepthSource.OnStandIn(build.chosen().get()))),
-            Fields.button("depth-clear", "Take all back", build::clearDepths));
+            Fields.button("depth-clear", "Clear distances", build::clearDepths));
     getChildren().addAll(heading("Depth for a tripod's trackers"), ways);
     Region foot = new Region();
     foot.setMinHeight(12);
@@ -143,7 +141,7 @@ public final class LevelDesk extends Desk {
     leave.setDisable(!offered);
     LevelReading r = level.reading();
     if (r == null || !session.isOpen()) {
-      say("Bring a solve in first: a camera with its trackers.");
+      say("No solve yet. Add a camera with its trackers.");
       return;
     }
     size.setText(String.format(Locale.ROOT, "%.4f m", level.standing().scale()));
@@ -161,8 +159,8 @@ public final class LevelDesk extends Desk {
             : String.format(Locale.ROOT, "± %.2f %%", 100 * r.scaleError()));
     free.setText(
         r.free().isEmpty()
-            ? "Everything is determined by what is stated."
-            : "Still free: " + String.join(", ", r.free()) + ".");
+            ? "Fully constrained."
+            : "Unconstrained: " + String.join(", ", r.free()) + ".");
     say(verdict(r));
   }
 
@@ -172,22 +170,20 @@ public final class LevelDesk extends Desk {
       return String.join(" ", wrong);
     }
     if (level.guess().get() != null) {
-      return "This is only a guess, shown and not applied. Look along the ground, then take it or"
-          + " leave it.";
+      return "Preview only. Check along the ground, then apply or discard.";
     }
     long conflicts = r.lines().stream().filter(l -> l.problem().isPresent()).count();
     if (conflicts > 0) {
       return conflicts
           + (conflicts == 1 ? " statement does" : " statements do")
-          + " not fit; it says why below.";
+          + " not fit; see below.";
     }
     Staging s = level.staging();
     if (s.statements().isEmpty()) {
-      return "State what is known: an origin, three trackers on the ground, a distance. Or let the"
-          + " ground be found.";
+      return "State an origin, three trackers on the ground and a distance, or use Find the ground.";
     }
     return r.free().isEmpty()
-        ? "The shot stands. Set a gauge and scrub: it must stick."
-        : "What is stated holds; say what is still free, or set it by hand.";
+        ? "Shot is levelled. Place a gauge and scrub: it should stick."
+        : "All statements hold. State what is unconstrained, or set it by hand.";
   }
 }

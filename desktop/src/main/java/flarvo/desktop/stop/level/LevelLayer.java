@@ -2,7 +2,7 @@ package flarvo.desktop.stop.level;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
-import flarvo.desktop.theme.Theme;
+import flarvo.desktop.view.Labels;
 import flarvo.desktop.view.Projector;
 import flarvo.desktop.view.WorldDrawing;
 import flarvo.level.Stated;
@@ -18,7 +18,6 @@ import java.util.List;
 import java.util.Map;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
-import javafx.scene.text.Font;
 
 /** Everything of Level in one view: what is stated, gauges, stand-ins, locators, handles. */
 final class LevelLayer {
@@ -29,6 +28,7 @@ final class LevelLayer {
   private final LevelWork level;
   private final BuildWork build;
   private final Handles handles;
+  private final Labels labels = new Labels();
   private final double[] px = new double[3];
 
   LevelLayer(Session session, LevelWork level, BuildWork build, Handles handles) {
@@ -45,11 +45,12 @@ final class LevelLayer {
   void draw(GraphicsContext g, Palette p, Projector to, Handles.Knob held) {
     Similarity shown = level.shown();
     Staging s = level.staging();
+    labels.clear();
+    if (session.view().handlesShown().get()) {
+      handles.draw(g, p, to, held, labels);
+    }
     placed(g, p, to, shown, s);
     stated(g, p, to, shown, s);
-    if (session.view().handlesShown().get()) {
-      handles.draw(g, p, to, held);
-    }
   }
 
   private void placed(GraphicsContext g, Palette p, Projector to, Similarity shown, Staging s) {
@@ -94,11 +95,7 @@ final class LevelLayer {
   private void name(GraphicsContext g, Palette p, Projector to, Vec3 at, String name) {
     to.project(at, px);
     if (px[2] > 0) {
-      g.setFont(Font.font(Theme.WORDS, 11));
-      g.setFill(p.panel().deriveColor(0, 1, 1, 0.75));
-      g.fillRect(px[0] + 6, px[1] + 5, 6.4 * name.length() + 6, 14);
-      g.setFill(p.ink());
-      g.fillText(name, px[0] + 9, px[1] + 16);
+      labels.draw(g, p, name, px[0], px[1]);
     }
   }
 

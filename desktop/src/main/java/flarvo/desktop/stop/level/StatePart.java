@@ -54,16 +54,16 @@ public final class StatePart extends VBox {
             Fields.button("state-ground", "On the ground", this::ground),
             Fields.button("state-along", "Along axis", this::along),
             Fields.button("state-wall", "Wall facing axis", this::wall),
-            Fields.button("state-upright", "Over each other", this::upright),
-            Fields.button("state-apart", "Apart by", this::apart));
+            Fields.button("state-upright", "Vertical", this::upright),
+            Fields.button("state-apart", "Distance", this::apart));
     getChildren()
         .addAll(
-            Desk.heading("State what is known of the selected"),
+            Desk.heading("Statements on selection"),
             selected,
             ways,
             Desk.row("axis", axis),
-            Desk.row("height of the ground", height),
-            Desk.row("apart by", distance),
+            Desk.row("ground height", height),
+            Desk.row("distance", distance),
             list);
     session
         .selection()
@@ -81,7 +81,7 @@ public final class StatePart extends VBox {
     List<String> s = chosen();
     selected.setText(
         s.isEmpty()
-            ? "Click trackers in Picture or Space; Shift takes more of them. Their order counts."
+            ? "Click trackers; Shift-click adds. Order matters."
             : s.size() == 1
                 ? s.get(0)
                 : s.size() == 2
@@ -97,13 +97,13 @@ public final class StatePart extends VBox {
     if (chosen().size() == 1) {
       level.state(new Statement.At(chosen().get(0), Vec3.ZERO));
     } else {
-      say("Select the one tracker that is the origin");
+      say("Select one tracker as the origin");
     }
   }
 
   private void ground() {
     if (chosen().isEmpty()) {
-      say("Select the trackers that lie on it");
+      say("Select the trackers that lie on it first");
       return;
     }
     Fields.metres(session, height)
@@ -112,7 +112,7 @@ public final class StatePart extends VBox {
 
   private void wall() {
     if (chosen().isEmpty()) {
-      say("Select the trackers that lie on it");
+      say("Select the trackers that lie on it first");
       return;
     }
     level.state(new Statement.OnWall(Set.copyOf(chosen()), axis.getValue()));
@@ -149,7 +149,7 @@ public final class StatePart extends VBox {
     LevelReading r = level.reading();
     if (r == null || r.lines().isEmpty()) {
       Label none = Desk.wrapped();
-      none.setText("Nothing is stated yet. Three statements level most shots.");
+      none.setText("No statements yet. Three statements level most shots.");
       list.getChildren().add(none);
       return;
     }
@@ -219,7 +219,7 @@ public final class StatePart extends VBox {
 
   private static String residual(LevelReading.Line l) {
     if (Double.isNaN(l.metres())) {
-      return "does not count";
+      return "off";
     }
     return String.format(
         Locale.ROOT,

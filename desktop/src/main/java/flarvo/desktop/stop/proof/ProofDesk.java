@@ -97,7 +97,7 @@ public final class ProofDesk extends Desk {
     }
     StringBuilder s = new StringBuilder(p.sentence()).append('\n');
     for (Check c : p.checks()) {
-      s.append(c.holds() ? "ok" : "NO").append('\t').append(c.name()).append('\t');
+      s.append(c.holds() ? "PASS" : "FAIL").append('\t').append(c.name()).append('\t');
       s.append(c.expected()).append('\t').append(c.found()).append('\n');
     }
     ClipboardContent content = new ClipboardContent();
@@ -112,7 +112,7 @@ public final class ProofDesk extends Desk {
     losses.getChildren().clear();
     if (!session.isOpen()) {
       delivery.getItems().clear();
-      say("Nothing is open. A proof needs a shot and a delivery that was sent.");
+      say("No shot open. A proof needs a sent delivery.");
       filling = false;
       return;
     }
@@ -131,7 +131,7 @@ public final class ProofDesk extends Desk {
       worst.setText("–");
       say(
           session.chosen().get() == null
-              ? "There is no delivery. Add one in Dispatch."
+              ? "No deliveries. Add one in Dispatch."
               : "This delivery has not been sent. Send it in Dispatch; the proof is made from"
                   + " the file on disk.");
       return;

@@ -51,7 +51,7 @@ public final class LedgerView extends VBox implements CopiesText {
     setAccessibleText("Ledger of claims");
     Label title = new Label("Ledger");
     title.getStyleClass().add("panel-title");
-    Label key = new Label("(brackets): the file is silent, a rule speaks");
+    Label key = new Label("(brackets): not stated, default used");
     key.getStyleClass().add("quiet");
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
@@ -122,10 +122,7 @@ public final class LedgerView extends VBox implements CopiesText {
     sources.getColumnConstraints().clear();
     Ledger l = session.ledger().get();
     empty.setVisible(l == null);
-    empty.setText(
-        !session.isOpen()
-            ? "What the files of a shot claim is laid side by side here."
-            : "The claims are being weighed.");
+    empty.setText(!session.isOpen() ? "The shot's claims appear here." : "Weighing claims…");
     if (l == null) {
       return;
     }
@@ -268,7 +265,7 @@ public final class LedgerView extends VBox implements CopiesText {
       }
       text.setTooltip(
           new Tooltip(
-              (c.assumed() ? "the file is silent: " : "said: ") + c.place() + "\n" + c.source()));
+              (c.assumed() ? "not stated in file: " : "stated: ") + c.place() + "\n" + c.source()));
       box.getChildren().add(text);
     }
     return box;

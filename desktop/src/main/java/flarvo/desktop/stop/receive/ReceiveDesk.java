@@ -36,10 +36,10 @@ public final class ReceiveDesk extends Desk {
 
   private final Session session;
   private final TableImport tableImport;
-  private final Button takeAll = new Button("Take all proposals");
+  private final Button takeAll = new Button("Accept all proposals");
   private final VBox cards = new VBox(8);
   private final VBox notes = new VBox(4);
-  private final Label notesHead = heading("What the readers noted");
+  private final Label notesHead = heading("Import notes");
   private final VBox tables = new VBox(4);
   private final VBox plates = new VBox(4);
 
@@ -87,14 +87,13 @@ public final class ReceiveDesk extends Desk {
       say(
           session.project().loading().get()
               ? "Reading the files…"
-              : "Nothing has come in. Drop a project, or everything that came for one shot, on the"
-                  + " window; a whole folder will do. './flarvo demo' shows one.");
+              : "Nothing received. Drop a project or one shot's files or folder on the window.");
       return;
     }
     if (l == null) {
       say(
           session.state().get().received().isPresent()
-              ? "The claims are being weighed…"
+              ? "Weighing claims…"
               : "This shot came from no files.");
       return;
     }
@@ -131,7 +130,7 @@ public final class ReceiveDesk extends Desk {
               head,
               wrapped(
                   waits
-                      ? "Nobody has said yet what its columns are."
+                      ? "Columns not assigned."
                       : "It does not say what its columns are; it is read by a mapping.",
                   "reason"));
       box.getStyleClass().addAll("card", waits ? "open" : "settled");
@@ -142,7 +141,7 @@ public final class ReceiveDesk extends Desk {
   /** What each sequence is for; names only suggest it. */
   private void plates(ReceivedSet set) {
     if (!set.plates().isEmpty()) {
-      plates.getChildren().add(heading("What the plates are"));
+      plates.getChildren().add(heading("Plate roles"));
     }
     for (int i = 0; i < set.plates().size(); i++) {
       PlateSequence p = set.plates().get(i);
@@ -190,7 +189,7 @@ public final class ReceiveDesk extends Desk {
     int open = l.open().size();
     int all = l.conflicts().size();
     if (all == 0) {
-      return "The files agree with each other in everything they say.";
+      return "All claims agree.";
     }
     if (open == 0) {
       return "The files contradicted each other in "
@@ -199,7 +198,7 @@ public final class ReceiveDesk extends Desk {
     }
     return open
         + (open == 1 ? " question is open" : " questions are open")
-        + ". Take the proposals, or type a ruling into the ledger.";
+        + ". Accept proposals or type rulings in the ledger.";
   }
 
   private Node card(Conflict c, Ledger l) {
@@ -217,7 +216,7 @@ public final class ReceiveDesk extends Desk {
     box.setId("conflict-" + c.fact().id());
     if (!c.proposal().isEmpty()) {
       boolean taken = l.rulings().of(c.fact()).filter(c.proposal()::equals).isPresent();
-      Button take = new Button(taken ? "Take back" : "Take " + c.proposal());
+      Button take = new Button(taken ? "Withdraw ruling" : "Accept " + c.proposal());
       take.setId("take-" + c.fact().id());
       take.getStyleClass().add("small-button");
       take.setOnAction(

@@ -196,7 +196,7 @@ public final class TableImport {
   /** Text from the clipboard becomes a file, so that the project can name it. */
   public void paste(String text) {
     if (!TableGuess.isTable(text)) {
-      session.message().set("The clipboard holds no table: rows of numbers alike are wanted");
+      session.message().set("The clipboard does not contain a table: expected rows of numbers");
       return;
     }
     if (session.state().get().received().isEmpty()) {
@@ -270,7 +270,7 @@ public final class TableImport {
     Outcome o = outcome.get();
     Table t = table.get();
     if (t == null || o == null || o.file().isEmpty() || !o.mapping().equals(draft.get())) {
-      session.message().set("The table cannot be read so yet");
+      session.message().set("This mapping cannot read the table yet");
       return;
     }
     ReceivedSet next = t.set().with(o.file().get());

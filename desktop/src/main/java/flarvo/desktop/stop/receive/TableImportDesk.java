@@ -43,7 +43,7 @@ public final class TableImportDesk extends Desk {
 
   private final Session session;
   private final TableImport columns;
-  private final Button use = new Button("Read it so");
+  private final Button use = new Button("Apply mapping");
   private final VBox ways = new VBox(2);
   private final VBox settings = new VBox(6);
   private final TextField name = new TextField();
@@ -57,18 +57,18 @@ public final class TableImportDesk extends Desk {
     use.getStyleClass().addAll("small-button", "accent");
     use.setMaxWidth(Double.MAX_VALUE);
     use.setOnAction(e -> columns.use());
-    Button leave = new Button("Leave");
+    Button leave = new Button("Close");
     leave.setId("columns-leave");
     leave.getStyleClass().add("small-button");
     leave.setOnAction(e -> columns.close());
     HBox buttons = new HBox(6, use, leave);
     HBox.setHgrow(use, Priority.ALWAYS);
-    name.setPromptText("keep under a name");
+    name.setPromptText("mapping name");
     name.setId("columns-name");
     name.getStyleClass().add("small-field");
     name.setAccessibleText("Name of this mapping");
     name.setOnAction(e -> columns.save(name.getText()));
-    Button keep = new Button("Keep");
+    Button keep = new Button("Save mapping");
     keep.setId("columns-keep");
     keep.getStyleClass().add("small-button");
     keep.setOnAction(e -> columns.save(name.getText()));
@@ -114,7 +114,7 @@ public final class TableImportDesk extends Desk {
     add(heading("How it is cut"));
     add(
         row(
-            "Between cells",
+            "Separator",
             choice(
                 "between",
                 TableLayout.Between.values(),
@@ -127,12 +127,12 @@ public final class TableImportDesk extends Desk {
     }
     add(
         row(
-            "Lines left out",
+            "Skip lines",
             field(
                 "skip",
                 Integer.toString(l.skip()),
                 t -> columns.cut(l.withSkip(Math.max(0, whole(t)))))));
-    add(check("header", "A line names the columns", l.header(), b -> columns.cut(l.withHeader(b))));
+    add(check("header", "Header row", l.header(), b -> columns.cut(l.withHeader(b))));
     add(
         check(
             "comma",
@@ -147,7 +147,7 @@ public final class TableImportDesk extends Desk {
     boolean deep = m.has(ColumnRole.X) || m.has(ColumnRole.Y) || m.has(ColumnRole.Z);
     boolean turns =
         m.has(ColumnRole.TURN_X) || m.has(ColumnRole.TURN_Y) || m.has(ColumnRole.TURN_Z);
-    add(heading("How its numbers count"));
+    add(heading("Number conventions"));
     if (flat) {
       PixelReading p = m.pixels();
       add(
@@ -172,7 +172,7 @@ public final class TableImportDesk extends Desk {
       add(
           check(
               "centres",
-              "A whole number is a pixel's middle",
+              "Integers are pixel centres",
               p.centres(),
               b -> set(m.withPixels(p.withCentres(b)))));
     }
@@ -297,9 +297,8 @@ public final class TableImportDesk extends Desk {
     }
     say(
         Double.isNaN(o.medianPx())
-            ? "It can be read so. There is nothing to measure it with."
-            : String.format(
-                Locale.ROOT, "Read so, the shot's median error is %s.", px(o.medianPx())));
+            ? "Mapping valid; nothing to measure against."
+            : String.format(Locale.ROOT, "Median error with this mapping: %s.", px(o.medianPx())));
     if (!o.ways().isEmpty()) {
       ways.getChildren().add(heading("Measured"));
     }
@@ -391,7 +390,7 @@ public final class TableImportDesk extends Desk {
     try {
       return Integer.parseInt(text.trim());
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("'" + text + "' is no whole number", e);
+      throw new IllegalArgumentException("'" + text + "' is not an integer", e);
     }
   }
 

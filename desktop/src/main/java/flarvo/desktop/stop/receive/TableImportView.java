@@ -152,7 +152,7 @@ public final class TableImportView extends VBox {
     sign.setMinWidth(Region.USE_PREF_SIZE);
     sign.getStyleClass().add("small-button");
     sign.setAccessibleText("Turn the sign of column " + (index + 1) + " round");
-    sign.setTooltip(new javafx.scene.control.Tooltip("Turn the sign round"));
+    sign.setTooltip(new javafx.scene.control.Tooltip("Flip sign"));
     sign.setDisable(column.role() == ColumnRole.NONE || column.role() == ColumnRole.TRACKER);
     sign.setOnAction(e -> set(index, new TableColumn(column.role(), sign.isSelected())));
     HBox box = new HBox(2, choice, sign);

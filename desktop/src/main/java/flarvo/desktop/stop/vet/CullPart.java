@@ -22,10 +22,10 @@ public final class CullPart extends VBox {
   /** Reasons, as the list has them. */
   private enum Reason {
     OVER("error over", "1.0", "px"),
-    MOVES("on what moves, over", "0.5", "px"),
-    BEST("all but the best", "90", "%"),
+    MOVES("slipping, over", "0.5", "px"),
+    BEST("outside the best", "90", "%"),
     SHORT("shorter than", "10", "frames"),
-    ANGLE("rays within", "1.0", "°"),
+    ANGLE("parallax under", "1.0", "°"),
     REGION("in the drawn region", "", ""),
     CHOSEN("selected", "", "");
 
@@ -51,8 +51,8 @@ public final class CullPart extends VBox {
   private final TextField value = new TextField();
   private final Label unit = new Label();
   private final Label preview = Desk.wrapped();
-  private final Button deed = new Button("Leave out");
-  private final Button all = new Button("Bring back");
+  private final Button deed = new Button("Cull");
+  private final Button all = new Button("Restore");
   private final TextField fewest = new TextField();
 
   /** What the newest preview chose. */
@@ -66,12 +66,12 @@ public final class CullPart extends VBox {
     reason.setValue(Reason.OVER);
     reason.setId("cull-reason");
     reason.getStyleClass().add("small-field");
-    reason.setAccessibleText("Why trackers are left out");
+    reason.setAccessibleText("Cull criterion");
     value.setText(Reason.OVER.usual);
     value.setId("cull-value");
     value.getStyleClass().addAll("small-field", "number");
     value.setPrefWidth(62);
-    value.setAccessibleText("The number of the reason");
+    value.setAccessibleText("Cull threshold");
     unit.getStyleClass().add("quiet");
     reason
         .valueProperty()
@@ -102,11 +102,11 @@ public final class CullPart extends VBox {
     fewest.textProperty().addListener((o, a, b) -> limitLive());
     getChildren()
         .addAll(
-            Desk.heading("Leave out"),
+            Desk.heading("Cull"),
             new HBox(6, reason, value, unit),
             preview,
             new HBox(6, whole(deed), whole(show), whole(all)),
-            Desk.row("live trackers wanted", fewest));
+            Desk.row("min. live per frame", fewest));
     vet.measures().addListener((o, a, b) -> fill());
     vet.region().addListener((o, a, b) -> fill());
     vet.fewest().addListener((o, a, b) -> fill());
@@ -183,14 +183,14 @@ public final class CullPart extends VBox {
     Optional<Culling> why = why();
     mark(value, why.isPresent() || r.usual.isEmpty());
     int out = vet.vetting().culled().size();
-    all.setText(out == 0 ? "Bring back" : "Bring back " + out);
+    all.setText(out == 0 ? "Restore" : "Restore " + out);
     all.setDisable(out == 0);
     if (why.isEmpty()) {
       deed.setDisable(true);
       preview.setText(
           r == Reason.REGION
-              ? "Draw a region in the picture: hold Alt and drag round it."
-              : "Type a number of " + r.unit + ".");
+              ? "Alt-drag around trackers in Picture to draw a region."
+              : "Enter a number in " + r.unit + ".");
       return;
     }
     vet.preview(why.get(), this::show);
@@ -204,22 +204,22 @@ public final class CullPart extends VBox {
 
   private static String words(CullPreview p, int fewest) {
     if (p.going().isEmpty()) {
-      return "None goes.";
+      return "No trackers match.";
     }
     String thin =
         p.thinFrames().isEmpty()
-            ? "no frame falls under " + fewest + " live"
+            ? "every frame keeps " + fewest + " live trackers"
             : p.thinFrames().size()
-                + (p.thinFrames().size() == 1 ? " frame falls" : " frames fall")
+                + (p.thinFrames().size() == 1 ? " frame drops" : " frames drop")
                 + " under "
                 + fewest
-                + " live, the first is "
+                + " live trackers, first at "
                 + p.thinFrames().get(0);
     return String.format(
         Locale.ROOT,
-        "%d %s, %d stay; %.3f px without %s, before refining; %s.",
+        "%d %s, %d remain; %.3f px without %s, before refining; %s.",
         p.going().size(),
-        p.going().size() == 1 ? "goes" : "go",
+        p.going().size() == 1 ? "tracker is culled" : "trackers are culled",
         p.staying(),
         p.rmsPx(),
         p.going().size() == 1 ? "it" : "them",

@@ -129,7 +129,7 @@ public final class CurvesLayer extends CanvasPane {
     g.setFill(p.ink());
     g.setFont(Font.font(Theme.WORDS, 10));
     g.fillText(
-        "mended: bars, moved by; dashed, error before",
+        "repaired: bars, shift; dashed, error before",
         Math.min(w - 240, TimeAxis.xOf(mended.touched().get(0), r.frames(), w)),
         12);
   }

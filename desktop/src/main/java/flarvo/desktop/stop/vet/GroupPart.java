@@ -52,7 +52,7 @@ public final class GroupPart extends VBox {
     name.getEditor().textProperty().addListener((o, a, b) -> fill());
     dot.setOnAction(e -> restyle());
     tint.setOnAction(e -> restyle());
-    Button put = button("Put selected in it", "group-put");
+    Button put = button("Add selected", "group-put");
     put.setOnAction(e -> vet.putInGroup(group(), Set.copyOf(session.selection())));
     Button pick = button("Select", "group-select");
     pick.setOnAction(e -> select());

@@ -30,7 +30,7 @@ public final class LatePart extends VBox {
     name.setEditable(true);
     name.setId("late-name");
     name.setPromptText("name");
-    name.setAccessibleText("Late point");
+    name.setAccessibleText("Extra point");
     name.getStyleClass().add("small-field");
     name.setPrefWidth(112);
     name.getEditor().textProperty().bindBidirectional(vet.point());
@@ -39,7 +39,7 @@ public final class LatePart extends VBox {
     mark.setMinWidth(Region.USE_PREF_SIZE);
     mark.getStyleClass().addAll("small-button", "marking-button");
     mark.selectedProperty().bindBidirectional(vet.marking());
-    Button search = new Button("Search along the plate");
+    Button search = new Button("Track on plate");
     search.setId("late-search");
     search.getStyleClass().add("small-button");
     search.setOnAction(e -> vet.search(vet.point().get().trim()));
@@ -48,7 +48,7 @@ public final class LatePart extends VBox {
     remove.setOnAction(e -> vet.removePoint(vet.point().get().trim()));
     getChildren()
         .addAll(
-            Desk.heading("Late point"),
+            Desk.heading("Extra point"),
             Desk.row("Point", new HBox(6, name, mark)),
             facts,
             new HBox(6, search, remove));
@@ -70,8 +70,8 @@ public final class LatePart extends VBox {
     if (p.isEmpty()) {
       facts.setText(
           vet.marking().get()
-              ? "Click the feature in the picture; the loupe shows where. Two frames or more."
-              : "A feature that the solve lacks, such as a mark on the floor. It has no weight.");
+              ? "Click the feature in Picture in two frames or more; the loupe magnifies it."
+              : "A feature that was not tracked, such as a mark on the floor. It has no weight.");
       return;
     }
     int n = p.get().marks().size();
@@ -90,8 +90,8 @@ public final class LatePart extends VBox {
   private static String known(Triangulation.Placed k) {
     return String.format(
         Locale.ROOT,
-        "Stands to %.2f px, rays open %.1f°, ± %.3f m along the view and ± %.3f m across for an"
-            + " error of 1 px.",
+        "Residual %.2f px, parallax %.1f°, ± %.3f m along the view and ± %.3f m across per pixel"
+            + " of error.",
         k.rmsPx(),
         Math.toDegrees(k.angle()),
         k.depthError(),

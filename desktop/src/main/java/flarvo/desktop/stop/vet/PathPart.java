@@ -28,11 +28,11 @@ public final class PathPart extends VBox {
     this.vet = vet;
     frames.setPromptText("1010-1016");
     frames.setId("path-frames");
-    frames.setAccessibleText("Frames to mend, such as 1010-1016, 1020");
+    frames.setAccessibleText("Frames to repair, such as 1010-1016, 1020");
     frames.getStyleClass().addAll("small-field", "number");
     frames.setPrefWidth(112);
     limit.setId("path-limit");
-    limit.setAccessibleText("How far smoothing may move the picture, in pixels");
+    limit.setAccessibleText("Largest shift of the picture by smoothing, in pixels");
     limit.getStyleClass().addAll("small-field", "number");
     limit.setPrefWidth(54);
     Button jumps = new Button("Jumps");
@@ -61,7 +61,7 @@ public final class PathPart extends VBox {
         .addAll(
             Desk.heading("Path"),
             Desk.row("Frames", new HBox(6, frames, jumps)),
-            Desk.row("moves at most, px", limit),
+            Desk.row("max. shift, px", limit),
             new HBox(6, smooth, bridge));
   }
 
@@ -69,7 +69,7 @@ public final class PathPart extends VBox {
     Optional<TreeSet<Integer>> c = chosen();
     String t = limit.getText().trim().replaceAll("\\s*px$", "");
     if (!t.matches("[0-9]*\\.?[0-9]+") || !(Double.parseDouble(t) > 0)) {
-      session.message().set("The picture may move by a number of pixels, such as 0.5");
+      session.message().set("Enter the largest shift in pixels, such as 0.5");
       return;
     }
     c.ifPresent(
@@ -91,7 +91,7 @@ public final class PathPart extends VBox {
       }
       return Optional.of(out);
     } catch (IllegalArgumentException e) {
-      session.message().set("Frames are typed as 1010-1016, 1020");
+      session.message().set("Enter frames as 1010-1016, 1020");
       return Optional.empty();
     }
   }

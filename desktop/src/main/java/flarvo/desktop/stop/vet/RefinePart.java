@@ -21,8 +21,8 @@ public final class RefinePart extends VBox {
   private final ComboBox<AdjustOptions.Focal> focal = new ComboBox<>();
   private final CheckBox centre = new CheckBox("Principal point");
   private final ComboBox<Integer> lens = new ComboBox<>();
-  private final CheckBox forgiving = new CheckBox("Forgive strays while refining");
-  private final CheckBox tripod = new CheckBox("Tripod: turn only");
+  private final CheckBox forgiving = new CheckBox("Down-weight outliers");
+  private final CheckBox tripod = new CheckBox("Nodal: rotation only");
   private final TextField target = new TextField("0.35");
   private final Label said = Desk.wrapped();
 
@@ -54,11 +54,11 @@ public final class RefinePart extends VBox {
     target.setId("refine-target");
     target.setAccessibleText("Target in pixels");
     Button refine = button("refine", "Refine", () -> vet.refine(options()));
-    Button both = button("cull-and-refine", "Cull and refine until under", this::both);
+    Button both = button("cull-and-refine", "Cull and refine to", this::both);
     Button fresh =
         button(
             "solve-from-tracks",
-            "Solve anew from the 2D tracks",
+            "Re-solve from 2D tracks",
             () -> vet.solveFromTracks(focal.getValue() == AdjustOptions.Focal.FIXED));
     said.setId("vet-said");
     vet.said().addListener((o, a, b) -> tell(b));

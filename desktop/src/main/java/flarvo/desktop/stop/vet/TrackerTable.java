@@ -59,7 +59,7 @@ public final class TrackerTable extends VBox implements CopiesText {
     getStyleClass().add("board");
     table.setId("tracker-table");
     table.setAccessibleText("Trackers in numbers");
-    table.setPlaceholder(new Label("No tracker. They come with the solve's file."));
+    table.setPlaceholder(new Label("No trackers. They come with the solve."));
     table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
     table.setFixedCellSize(22);
     text("Tracker", 68, TrackerMeasure::name);
@@ -103,9 +103,9 @@ public final class TrackerTable extends VBox implements CopiesText {
     Region gap = new Region();
     HBox.setHgrow(gap, Priority.ALWAYS);
     Button copy = button("Copy", this::copy);
-    Button out = button("Leave out", () -> vet.cullByHand(Set.copyOf(session.selection())));
+    Button out = button("Cull", () -> vet.cullByHand(Set.copyOf(session.selection())));
     out.setId("cull-selected");
-    Button back = button("Bring back", () -> vet.restore(Set.copyOf(session.selection())));
+    Button back = button("Restore", () -> vet.restore(Set.copyOf(session.selection())));
     back.setId("restore-selected");
     Button weight =
         button(
@@ -187,7 +187,7 @@ public final class TrackerTable extends VBox implements CopiesText {
 
   private String state(TrackerMeasure t) {
     if (vet.vetting().culled().contains(t.name())) {
-      return "left out";
+      return "culled";
     }
     return vet.uncounted().contains(t.name())
         ? "no weight"

@@ -38,7 +38,7 @@ public final class VetDesk extends Desk {
   private final Label hole = wrapped();
   private final Label jumps = wrapped();
   private final Label came = wrapped();
-  private final Button back = new Button("Take the solve as it came");
+  private final Button back = new Button("Revert to received solve");
 
   public VetDesk(Session session, VetWork vet) {
     super("Vet");
@@ -47,7 +47,7 @@ public final class VetDesk extends Desk {
     back.getStyleClass().add("small-button");
     back.setId("solve-as-came");
     back.setOnAction(e -> vet.revertSolve());
-    Button table = new Button("Table of trackers");
+    Button table = new Button("Tracker table");
     table.setId("show-table");
     table.getStyleClass().add("small-button");
     table.setOnAction(e -> session.view().tableShown().set(!session.view().tableShown().get()));
@@ -55,9 +55,9 @@ public final class VetDesk extends Desk {
         .addAll(
             row("error, RMS", all),
             row("this frame, RMS", frame),
-            row("live here", live),
+            row("live this frame", live),
             row("trackers over limit", over),
-            row("picture covered", cover),
+            row("frame coverage", cover),
             kind,
             hole,
             jumps,
@@ -74,7 +74,7 @@ public final class VetDesk extends Desk {
     slider("Limit", 0.05, 5, session.view().errorLimitPx(), "%.2f px");
     slider("Whiskers", 1, 50, session.view().whiskers(), "× %.0f");
     trails(session.view().trails());
-    CheckBox rings = new CheckBox("Rings as large as the error");
+    CheckBox rings = new CheckBox("Scale rings by error");
     rings.selectedProperty().bindBidirectional(session.view().errorRings());
     getChildren().add(rings);
     session.errors().addListener((o, a, b) -> fill());
@@ -156,11 +156,11 @@ public final class VetDesk extends Desk {
     SolveKind k = vet.kind().get();
     Vetting v = vet.vetting();
     text(kind, k == null ? "" : k.reason());
-    text(came, v.solve().map(s -> "Stands now: " + s.how() + ".").orElse(""));
+    text(came, v.solve().map(s -> "Current solve: " + s.how() + ".").orElse(""));
     back.setVisible(v.solve().isPresent());
     back.setManaged(v.solve().isPresent());
     if (r == null) {
-      say("There are no 2D tracks to measure the solve with. Bring them in beside the solve.");
+      say("No 2D tracks to measure against. Add them.");
       all.setText("–");
       over.setText("–");
       cover.setText("–");
@@ -170,7 +170,7 @@ public final class VetDesk extends Desk {
     }
     all.setText(String.format(Locale.ROOT, "%.3f px", r.rmsPx()));
     if (m == null) {
-      say("The solve is being measured…");
+      say("Measuring the solve…");
       return;
     }
     double limit = session.view().errorLimitPx().get();
@@ -182,7 +182,7 @@ public final class VetDesk extends Desk {
         hole,
         holes.isEmpty()
             ? ""
-            : "No tracker in the " + holes.get(0).where() + " in " + holes.get(0).frames() + ".");
+            : "No trackers in the " + holes.get(0).where() + " in " + holes.get(0).frames() + ".");
     List<Integer> out = m.jumps().outliers();
     text(jumps, out.isEmpty() ? "" : "The path jumps at " + listed(out) + ".");
     say(verdict(r, bad));
@@ -210,12 +210,11 @@ public final class VetDesk extends Desk {
                 + vet.fewest().get()
                 + " live trackers.";
     if (bad == 0 && r.rmsPx() <= session.view().errorLimitPx().get()) {
-      return "Every tracker is within the limit: fit to hand on." + few;
+      return "All trackers within limit. Ready to deliver." + few;
     }
     return bad
         + (bad == 1 ? " tracker is" : " trackers are")
-        + " over the limit. Leave out what strays, refine, and look again; or let 'Cull and"
-        + " refine' do both."
+        + " over the limit. Cull outliers, refine, and check again; or use Cull and refine."
         + few;
   }
 }

@@ -105,7 +105,7 @@ public final class VetGraph extends CanvasPane {
     g.setFont(Font.font(Theme.WORDS, 12));
     if (r == null) {
       g.setFill(p.quiet());
-      g.fillText("Error and live trackers stand here once there are 2D tracks.", 12, 24);
+      g.fillText("Error and live trackers appear here once there are 2D tracks.", 12, 24);
       return;
     }
     double top = top(r);
@@ -141,9 +141,9 @@ public final class VetGraph extends CanvasPane {
   private void names(GraphicsContext g, Palette p) {
     g.setFont(Font.font(Theme.WORDS, 12));
     g.setFill(p.quiet());
-    g.fillText("error a frame", 12, 18);
+    g.fillText("error per frame", 12, 18);
     g.setFill(p.accent());
-    g.fillText("— rms", 12, 36);
+    g.fillText("— RMS", 12, 36);
     g.setFill(p.quiet());
     g.fillText("— largest", 12, 54);
     g.fillText("live trackers", 12, getHeight() - 10);

@@ -190,7 +190,7 @@ public final class VetWork {
     Set<String> back =
         names.stream().filter(vetting().culled()::contains).collect(Collectors.toSet());
     if (back.isEmpty()) {
-      session.message().set("None of them is culled");
+      session.message().set("None of the selected trackers is culled");
       return;
     }
     session.store().decide(new VetDecision.Restore(back));
@@ -208,7 +208,7 @@ public final class VetWork {
   /** The named trackers leave the groups that they were in. */
   public void putInGroup(TrackerGroup group, Set<String> names) {
     if (names.isEmpty()) {
-      session.message().set("Select the trackers that belong together first");
+      session.message().set("Select the trackers to group first");
       return;
     }
     session
@@ -348,7 +348,7 @@ public final class VetWork {
           .set(
               p.isEmpty()
                   ? "Mark the point in a frame first"
-                  : "There is no undistorted plate to search in");
+                  : "Tracking needs an undistorted plate");
       return;
     }
     inBackground(

@@ -10,7 +10,6 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
-import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
@@ -22,7 +21,14 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "convert", description = "Makes one delivery; the extension tells its format.")
+@Command(
+    name = "convert",
+    description = "Writes one delivery in a recipient's dialect.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo convert solve.usda --to engine-zup-left-cm --out engine.fbx"
+    })
 final class ConvertCommand implements Callable<Integer> {
 
   /** What goes along, as the command line spells it. */
@@ -36,7 +42,11 @@ final class ConvertCommand implements Callable<Integer> {
   @Parameters(arity = "1..*", paramLabel = "IN", description = "scenes, tables, plates of one shot")
   private List<Path> in;
 
-  @Option(names = "--out", required = true, paramLabel = "FILE")
+  @Option(
+      names = "--out",
+      required = true,
+      paramLabel = "FILE",
+      description = "output file; its extension selects the format")
   private Path out;
 
   @Mixin private SourceOptions source;
@@ -48,8 +58,10 @@ final class ConvertCommand implements Callable<Integer> {
   @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
   private Only only;
 
-  @Option(names = "--fbx-text", description = "write .fbx as text and not as a binary file")
+  @Option(names = "--fbx-text", description = "write .fbx as text")
   private boolean fbxText;
+
+  @Mixin private ProgressOption progress;
 
   @Override
   public Integer call() {
@@ -57,13 +69,16 @@ final class ConvertCommand implements Callable<Integer> {
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     ShotIntake intake = new ShotIntake();
-    for (Path p : in) {
-      intake.add(p, options, Progress.NONE);
-    }
+    progress.run(
+        "reading",
+        work -> {
+          in.forEach(p -> intake.add(p, options, work));
+          return intake;
+        });
     Shot shot = level.applied(intake.shot(in.get(0).getFileName().toString(), options));
     Delivery delivery =
         new Delivery(to.name(), to, format(), contents(), out.getFileName().toString());
-    Dispatcher.Sent sent = Dispatcher.send(shot, delivery, out, Progress.NONE);
+    Dispatcher.Sent sent = progress.run("writing", p -> Dispatcher.send(shot, delivery, out, p));
     PrintWriter text = spec.commandLine().getOut();
     text.println(
         "wrote "

@@ -9,23 +9,25 @@ import java.io.PrintWriter;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
-import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-@Command(name = "dialects", description = "Lists the dialects known here, with their conventions.")
+@Command(
+    name = "dialects",
+    description = "Lists the dialects with their conventions.",
+    footer = {"", "Example:", "  flarvo dialects --json"})
 final class DialectsCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   @Override
   public Integer call() {
     PrintWriter out = spec.commandLine().getOut();
     Dialects dialects = Dialects.shipped();
-    if (json) {
+    if (json.asked()) {
       ArrayNode list = Json.array();
       dialects.all().forEach(d -> list.add(node(d)));
       out.println(Json.text(list));

@@ -17,12 +17,16 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "inspect", description = "Tells what a file holds and what it claims.")
+@Command(
+    name = "inspect",
+    description = "Shows what a file contains and claims.",
+    footer = {"", "Example:", "  flarvo inspect solve.fbx tracks.csv plates/"})
 final class InspectCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -30,15 +34,14 @@ final class InspectCommand implements Callable<Integer> {
   @Parameters(arity = "1..*", paramLabel = "FILE", description = "scene files, tables or plates")
   private List<Path> files;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   @Option(
       names = "--geometry",
-      description = "with --json: poses, points and extents of meshes, in the file's own space")
+      description = "with --json: poses, points and mesh extents in the file's own space")
   private boolean geometry;
 
-  @Option(names = "--take", description = "which take to read, where a file holds several")
+  @Option(names = "--take", description = "take to read, where a file has several")
   private String take;
 
   @Override
@@ -48,7 +51,7 @@ final class InspectCommand implements Callable<Integer> {
     for (Path f : files) {
       all.add(Files.isDirectory(f) || isPicture(f) ? plates(f) : scene(f, take, geometry));
     }
-    if (json) {
+    if (json.asked()) {
       out.println(Json.text(all.size() == 1 ? all.get(0) : all));
     } else {
       all.forEach(n -> print((ObjectNode) n, out));

@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -24,7 +25,8 @@ import picocli.CommandLine.Spec;
 
 @Command(
     name = "ledger",
-    description = "Lays side by side what the files of a shot claim, and proposes rulings.")
+    description = "Compares what the files of a shot claim, and proposes rulings.",
+    footer = {"", "Example:", "  flarvo ledger incoming/ --rule rate=24000/1001"})
 final class LedgerCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -32,17 +34,16 @@ final class LedgerCommand implements Callable<Integer> {
   @Parameters(
       arity = "1..*",
       paramLabel = "FILE",
-      description = "everything that came for one shot; folders are looked through")
+      description = "everything received for one shot; folders are searched")
   private List<Path> files;
 
   @Option(
       names = "--rule",
       paramLabel = "FACT=VALUE",
-      description = "a ruling, such as rate=24000/1001 or filmBack=36x24; may be repeated")
+      description = "ruling, such as rate=24000/1001 or filmBack=36x24; may be repeated")
   private Map<String, String> rules = new LinkedHashMap<>();
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   /** Done when nothing contradicts or all is ruled; 1 while a question is open. */
   @Override
@@ -54,7 +55,7 @@ final class LedgerCommand implements Callable<Integer> {
     }
     Ledger ledger = LedgerMaker.of(intake.received(IntakeOptions.NONE), rulings);
     var out = spec.commandLine().getOut();
-    if (json) {
+    if (json.asked()) {
       out.println(Json.text(document(ledger)));
     } else {
       out.print(ledger.asText());

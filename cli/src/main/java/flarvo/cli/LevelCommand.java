@@ -15,7 +15,6 @@ import flarvo.level.StatementJson;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
-import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -32,7 +31,12 @@ import picocli.CommandLine.Spec;
 
 @Command(
     name = "level",
-    description = "Where a shot stands and how large it is: from statements, or guessed.")
+    description = "Sets origin, axes, ground and scale: from statements, or estimated.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo level solve.usda --statements ground.json --out levelled.usda"
+    })
 final class LevelCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -46,7 +50,7 @@ final class LevelCommand implements Callable<Integer> {
   @Option(
       names = "--statements",
       paramLabel = "JSON",
-      description = "what is known of the place; docs/level.md shows it")
+      description = "known points, axes and distances; see docs/level.md")
   private Path statements;
 
   @Option(names = "--guess", description = "estimate the ground")
@@ -56,17 +60,11 @@ final class LevelCommand implements Callable<Integer> {
 
   @Mixin private TakenRulings taken;
 
-  @Option(names = "--out", paramLabel = "FILE", description = "where the levelled solve goes")
-  private Path out;
+  @Mixin private SolveOutput output;
 
-  @Option(
-      names = "--to",
-      paramLabel = "D",
-      description = "how that file's recipient speaks; right-handed, Y up, metres without it")
-  private String to;
+  @Mixin private ProgressOption progress;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   @Override
   public Integer call() {
@@ -78,7 +76,7 @@ final class LevelCommand implements Callable<Integer> {
     if (tracks != null) {
       all.add(tracks);
     }
-    Shot shot = taken.shot(all, source.options(dialects));
+    Shot shot = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
     LevelScene scene = new LevelScene(shot);
     List<Stated> said =
         guess
@@ -88,21 +86,23 @@ final class LevelCommand implements Callable<Integer> {
     String words = "";
     Similarity start = Similarity.IDENTITY;
     if (guess) {
-      FirstGuess g = FirstGuess.of(scene, start, f -> Optional.empty(), Progress.NONE);
+      FirstGuess g =
+          progress.run(
+              "looking for the ground",
+              p -> FirstGuess.of(scene, Similarity.IDENTITY, f -> Optional.empty(), p));
       start = g.level();
       words = g.words();
     }
     LevelReading r = Levelling.of(scene, said, start);
     List<String> wrong = LevelCheck.of(scene, r.level());
-    if (out != null) {
-      SolveFile.write(shot.withLevel(r.level()), out, to, dialects);
-    }
     PrintWriter text = spec.commandLine().getOut();
-    if (json) {
+    if (json.asked()) {
       text.println(Json.text(document(r, wrong)));
     } else {
       say(text, r, words, wrong);
     }
+    output.write(
+        shot.withLevel(r.level()), dialects, json.asked() ? spec.commandLine().getErr() : text);
     boolean fits = wrong.isEmpty() && r.lines().stream().allMatch(l -> l.problem().isEmpty());
     return fits ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
@@ -139,7 +139,7 @@ final class LevelCommand implements Callable<Integer> {
     if (!words.isEmpty()) {
       text.println(words);
     }
-    text.printf(Locale.ROOT, "a unit of the solve is %.6f m%n", r.level().scale());
+    text.printf(Locale.ROOT, "solve unit: %.6f m%n", r.level().scale());
     for (LevelReading.Line l : r.lines()) {
       text.printf(
           Locale.ROOT,
@@ -149,7 +149,11 @@ final class LevelCommand implements Callable<Integer> {
           l.problem().map(p -> " ! " + p).orElse(""));
     }
     if (!r.free().isEmpty()) {
-      text.println("still free: " + String.join(", ", r.free()));
+      text.println(
+          "unconstrained, kept as "
+              + (words.isEmpty() ? "received" : "guessed")
+              + ": "
+              + String.join(", ", r.free()));
     }
     wrong.forEach(text::println);
   }

@@ -23,9 +23,18 @@ import picocli.CommandLine.Command;
       VetCommand.class,
       LevelCommand.class,
       SolveCommand.class,
-      ReplayCommand.class
+      ReplayCommand.class,
+      CompletionCommand.class
     },
     mixinStandardHelpOptions = true,
+    footer = {
+      "",
+      "In the window: 'flarvo open FILE…' opens files or a project, 'flarvo demo' the demo.",
+      "'flarvo COMMAND --help' shows a command's options with an example.",
+      "",
+      "Exit codes: 0 completed, holds; 1 completed, does not hold; 2 usage or input error; 130"
+          + " cancelled."
+    },
     version = "Flarvo 0.1.0")
 public final class Main implements Runnable {
 
@@ -33,12 +42,14 @@ public final class Main implements Runnable {
 
   @Override
   public void run() {
-    throw new CommandLine.ParameterException(
-        spec.commandLine(), "name a command; 'flarvo --help' lists them");
+    throw new CommandLine.ParameterException(spec.commandLine(), "no command; see 'flarvo --help'");
   }
 
   public static void main(String[] args) {
-    System.exit(run(utf8(System.out), utf8(System.err), args));
+    Interrupt interrupt = Interrupt.install();
+    int code = run(utf8(System.out), utf8(System.err), args);
+    interrupt.ended();
+    System.exit(code);
   }
 
   /** Whatever the shell's own language is, scripts read one encoding. */
@@ -48,7 +59,7 @@ public final class Main implements Runnable {
 
   /** The whole program without its exit, for tests. */
   static int run(PrintWriter out, PrintWriter err, String... args) {
-    CommandLine line = new CommandLine(new Main());
+    CommandLine line = line();
     line.setOut(out);
     line.setErr(err);
     line.setCaseInsensitiveEnumValuesAllowed(true);
@@ -75,6 +86,15 @@ public final class Main implements Runnable {
     out.flush();
     err.flush();
     return code;
+  }
+
+  /** Every command with its options. */
+  static CommandLine line() {
+    CommandLine line = new CommandLine(new Main());
+    line.getSubcommands()
+        .values()
+        .forEach(sub -> sub.getCommandSpec().mixinStandardHelpOptions(true));
+    return line;
   }
 
   private static String firstLine(String s) {

@@ -25,29 +25,40 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
-@Command(name = "pixels", description = "Projects every tracker on every frame of a file.")
+@Command(
+    name = "pixels",
+    description = "Projects every tracker on every frame of a file.",
+    footer = {"", "Example:", "  flarvo pixels solve.usda --size 1920x1080 --out pixels.csv"})
 final class PixelsCommand implements Callable<Integer> {
 
-  @Parameters(paramLabel = "FILE")
+  @Parameters(paramLabel = "FILE", description = "scene file")
   private Path file;
 
-  @Option(names = "--size", paramLabel = "WxH", converter = Converters.Size.class)
+  @Option(
+      names = "--size",
+      paramLabel = "WxH",
+      converter = Converters.Size.class,
+      description = "image resolution")
   private PictureSize size;
 
   @Option(
       names = "--frames",
       paramLabel = "A-B",
       converter = Converters.Frames.class,
-      description = "in the file's own numbers")
+      description = "frame range in the file's own numbers")
   private FrameRange frames;
 
-  @Option(names = "--dialect", paramLabel = "D", description = "how the file is to be read")
+  @Option(names = "--dialect", paramLabel = "D", description = "dialect to read the file in")
   private String dialect;
 
-  @Option(names = "--camera", paramLabel = "NAME")
+  @Option(names = "--camera", paramLabel = "NAME", description = "camera; default: the first")
   private String camera;
 
-  @Option(names = "--out", required = true, paramLabel = "CSV")
+  @Option(
+      names = "--out",
+      required = true,
+      paramLabel = "CSV",
+      description = "output table: frame,tracker,x,y,depth")
   private Path out;
 
   @Override

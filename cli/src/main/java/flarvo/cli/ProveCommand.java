@@ -23,15 +23,18 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
-@Command(name = "prove", description = "Measures a delivered file against its source.")
+@Command(
+    name = "prove",
+    description = "Measures a delivered file against its source.",
+    footer = {"", "Example:", "  flarvo prove solve.usda engine.fbx --to engine-zup-left-cm"})
 final class ProveCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
 
-  @Parameters(index = "0", paramLabel = "SOURCE")
+  @Parameters(index = "0", paramLabel = "SOURCE", description = "source file")
   private Path sourceFile;
 
-  @Parameters(index = "1", paramLabel = "DELIVERED")
+  @Parameters(index = "1", paramLabel = "DELIVERED", description = "delivered file")
   private Path delivered;
 
   @Mixin private SourceOptions source;
@@ -43,8 +46,9 @@ final class ProveCommand implements Callable<Integer> {
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
+
+  @Mixin private ProgressOption progress;
 
   @Override
   public Integer call() {
@@ -56,9 +60,9 @@ final class ProveCommand implements Callable<Integer> {
             new ShotIntake()
                 .add(sourceFile, options, Progress.NONE)
                 .shot(sourceFile.getFileName().toString(), options));
-    ProofReport report = Proof.of(shot, delivered, to, limitPx, Progress.NONE);
+    ProofReport report = progress.run("proving", p -> Proof.of(shot, delivered, to, limitPx, p));
     PrintWriter out = spec.commandLine().getOut();
-    if (json) {
+    if (json.asked()) {
       out.println(Json.text(node(report)));
     } else {
       print(report, out);
@@ -119,7 +123,7 @@ final class ProveCommand implements Callable<Integer> {
     for (Check c : r.checks()) {
       out.printf(
           "  %s %-14s %s%s%n",
-          c.holds() ? "ok " : "NO ",
+          c.holds() ? "PASS" : "FAIL",
           c.name(),
           c.found(),
           c.holds() ? "" : "  (expected " + c.expected() + ")");

@@ -16,7 +16,6 @@ import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.stage.SolveOnSolve;
 import flarvo.vet.Reprojection;
-import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
@@ -25,6 +24,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -33,10 +33,11 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "replay",
     description = "Makes a shot's decisions again, on its own files or on another solve.",
-    mixinStandardHelpOptions = true,
     footer = {
       "",
-      "Example: flarvo replay project.json --shot sh010 --onto sh010_v2.usdc --out v2/project.json",
+      "Example:",
+      "  flarvo replay project.json --shot sh010 --onto sh010_v2.usdc --out v2/project.json",
+      "",
       "Exit code 1 where a decision was not applied, or gave something else than before."
     })
 final class ReplayCommand implements Callable<Integer> {
@@ -65,30 +66,34 @@ final class ReplayCommand implements Callable<Integer> {
       description = "write the project with the replayed shot")
   private Path out;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
+
+  @Mixin private ProgressOption progress;
 
   @Override
   public Integer call() {
     ProjectFile project = ProjectFile.read(file);
     ProjectShot entry = entry(project);
     ProjectLoader loader = new ProjectLoader(project, Dialects.shipped());
-    DecisionHistory stored = loader.open(entry, Progress.NONE);
+    DecisionHistory stored = progress.run("reading", p -> loader.open(entry, p));
     Replay r =
-        onto.isEmpty()
-            ? Replay.same(stored.base(), stored.log(), Progress.NONE)
-            : Replay.onto(
-                stored.base(),
-                stored.log(),
-                ShotIntake.otherSolve(stored.base().received().orElseThrow(), onto, Progress.NONE),
-                Progress.NONE);
+        progress.run(
+            "replaying",
+            p ->
+                onto.isEmpty()
+                    ? Replay.same(stored.base(), stored.log(), p)
+                    : Replay.onto(
+                        stored.base(),
+                        stored.log(),
+                        ShotIntake.otherSolve(stored.base().received().orElseThrow(), onto, p),
+                        p));
     Optional<Boolean> same =
         onto.isEmpty() ? Optional.of(sameBytes(project, stored.log(), r)) : Optional.empty();
     if (out != null) {
       write(project, entry, r);
     }
     PrintWriter to = spec.commandLine().getOut();
-    if (json) {
+    if (json.asked()) {
       to.println(Json.text(document(entry, r, same)));
     } else {
       print(to, entry, r, same);

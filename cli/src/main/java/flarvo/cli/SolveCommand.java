@@ -22,11 +22,20 @@ import java.util.OptionalDouble;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 
-@Command(name = "solve", description = "A camera and points from 2D tracks alone.")
+@Command(
+    name = "solve",
+    description = "Solves a camera and points from 2D tracks alone.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo solve --tracks tracks.csv --size 1920x1080 --film-back 23.76x13.365 \\",
+      "       --out solve.usda"
+    })
 final class SolveCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -39,7 +48,7 @@ final class SolveCommand implements Callable<Integer> {
       required = true,
       paramLabel = "WxH",
       converter = Converters.Size.class,
-      description = "the picture in pixels")
+      description = "image resolution")
   private PictureSize size;
 
   @Option(
@@ -53,41 +62,35 @@ final class SolveCommand implements Callable<Integer> {
   @Option(
       names = "--focal",
       paramLabel = "MM",
-      description = "focal length; it is found where it is not given")
+      description = "focal length in millimetres; default: estimated")
   private Double focal;
 
   @Option(
       names = "--rate",
       paramLabel = "R",
       converter = Converters.Fps.class,
-      description = "the plate's rate, such as 24000/1001; 24 without it")
+      description = "plate rate, such as 24000/1001; default: 24")
   private Rate rate;
 
   @Option(
       names = "--target",
       paramLabel = "PX",
       defaultValue = "1",
-      description = "the error that is good enough (default ${DEFAULT-VALUE})")
+      description = "target RMS in pixels (default ${DEFAULT-VALUE})")
   private double target;
 
   @Option(
       names = "--fewest",
       paramLabel = "N",
       defaultValue = "8",
-      description = "live trackers that a frame should keep (default ${DEFAULT-VALUE})")
+      description = "live trackers to keep per frame (default ${DEFAULT-VALUE})")
   private int fewest;
 
-  @Option(names = "--out", required = true, paramLabel = "FILE", description = "where it goes")
-  private Path out;
+  @Mixin private SolveOutput output;
 
-  @Option(
-      names = "--to",
-      paramLabel = "D",
-      description = "how that file's recipient speaks; right-handed, Y up, metres without it")
-  private String to;
+  @Mixin private ProgressOption progress;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   @Override
   public Integer call() {
@@ -98,25 +101,36 @@ final class SolveCommand implements Callable<Integer> {
       throw InputError.words("--target takes a number of pixels over 0, not " + target, "");
     }
     Dialects dialects = Dialects.shipped();
+    if (output.file() == null) {
+      throw InputError.words("solve needs --out FILE", "Name the file to write");
+    }
+    Observations seen = observations();
     TrackSolve.Outcome o =
-        TrackSolve.of(
-            name(),
-            observations(),
-            size,
-            rate == null ? Rate.FPS_24 : rate,
-            filmBack.widthMm(),
-            filmBack.heightMm(),
-            focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
-            target,
-            fewest,
-            Progress.NONE);
+        progress.run(
+            "solving",
+            p ->
+                TrackSolve.of(
+                    name(),
+                    seen,
+                    size,
+                    rate == null ? Rate.FPS_24 : rate,
+                    filmBack.widthMm(),
+                    filmBack.heightMm(),
+                    focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
+                    target,
+                    fewest,
+                    p));
     // What was left out stays out of the file.
     Shot good =
         o.shot()
             .withTrackers(
                 o.shot().trackers().stream().map(t -> t.without(o.cleaned().culled())).toList());
-    SolveFile.write(good, out, to, dialects);
+    PrintWriter out = spec.commandLine().getOut();
     say(o, good);
+    if (rate == null && !json.asked()) {
+      out.println("assumed: 24 fps (--rate was not given)");
+    }
+    output.write(good, dialects, json.asked() ? spec.commandLine().getErr() : out);
     return o.cleaned().reached() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
 
@@ -135,11 +149,11 @@ final class SolveCommand implements Callable<Integer> {
                     tracks.toString(),
                     "",
                     "there are no 2D tracks in it",
-                    "A table with the header tracker,frame,x,y is wanted"));
+                    "Expected a table with the header tracker,frame,x,y"));
   }
 
   private String name() {
-    String n = out.getFileName().toString();
+    String n = output.file().getFileName().toString();
     int dot = n.indexOf('.');
     return dot > 0 ? n.substring(0, dot) : n;
   }
@@ -148,11 +162,11 @@ final class SolveCommand implements Callable<Integer> {
     PrintWriter text = spec.commandLine().getOut();
     CullAndRefine.Outcome c = o.cleaned();
     double mm = good.cameras().get(0).optics().at(good.frames().first()).focalLengthMm();
-    if (!json) {
+    if (!json.asked()) {
       text.println(o.kind().word() + ": " + o.kind().reason());
       text.println(o.how());
       c.rounds().forEach(r -> text.println("  " + r));
-      text.printf(Locale.ROOT, "%s; focal length %.3f mm; wrote %s%n", c.sentence(), mm, out);
+      text.printf(Locale.ROOT, "%s; focal length %.3f mm%n", c.sentence(), mm);
       return;
     }
     ObjectNode n = Json.object();

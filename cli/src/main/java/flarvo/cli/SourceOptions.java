@@ -17,17 +17,17 @@ final class SourceOptions {
       names = "--size",
       paramLabel = "WxH",
       converter = Converters.Size.class,
-      description = "the picture in pixels")
+      description = "image resolution")
   private PictureSize size;
 
   @Option(
       names = "--film-back",
       paramLabel = "WxH",
       converter = Converters.Back.class,
-      description = "film back in millimetres, where the file has none or a wrong one")
+      description = "film back in millimetres, in place of the file's")
   private FilmBack filmBack;
 
-  @Option(names = "--camera", paramLabel = "NAME", description = "the camera to take")
+  @Option(names = "--camera", paramLabel = "NAME", description = "camera; default: the first")
   private String camera;
 
   IntakeOptions options(Dialects dialects) {

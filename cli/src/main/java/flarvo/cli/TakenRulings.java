@@ -29,22 +29,22 @@ final class TakenRulings {
   @Option(
       names = "--rule",
       paramLabel = "FACT=VALUE",
-      description = "a ruling instead of the one the ledger proposes; may be repeated")
+      description = "ruling in place of the ledger's proposal; may be repeated")
   private Map<String, String> rules = new LinkedHashMap<>();
 
-  Shot shot(List<Path> files, IntakeOptions options) {
+  Shot shot(List<Path> files, IntakeOptions options, Progress progress) {
     ShotIntake intake = new ShotIntake();
     for (Path p : files) {
-      intake.add(p, options, Progress.NONE);
+      intake.add(p, options, progress);
     }
     ReceivedSet received = intake.received(options);
     Rulings own = ruled(Rulings.NONE, rules);
-    Rulings all = LedgerMaker.of(received, own).proposals();
+    Rulings all = LedgerMaker.of(received, own, progress).proposals();
     all.texts()
         .forEach(
             (fact, text) -> {
               if (own.of(fact).isEmpty()) {
-                spec.commandLine().getErr().println("flarvo: taken " + fact.id() + "=" + text);
+                spec.commandLine().getErr().println("flarvo: assumed " + fact.id() + "=" + text);
               }
             });
     return received.shot(files.get(0).getFileName().toString(), all);

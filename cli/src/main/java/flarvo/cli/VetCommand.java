@@ -14,7 +14,6 @@ import flarvo.vet.SolveKind;
 import flarvo.vet.TrackerMeasure;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
-import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -33,8 +32,12 @@ import picocli.CommandLine.Spec;
 
 @Command(
     name = "vet",
-    description =
-        "Measures a solve against its 2D tracks; leaves out strays; refines; repeats to a target.")
+    description = "Measures a solve against its 2D tracks; culls; refines; repeats to a target.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo vet solve.fbx --tracks tracks.csv --target 0.35 --out vetted.usda"
+    })
 final class VetCommand implements Callable<Integer> {
 
   private static final int WORST = 10;
@@ -44,48 +47,36 @@ final class VetCommand implements Callable<Integer> {
   @Parameters(arity = "1..*", paramLabel = "FILE", description = "the solve, in one file or more")
   private List<Path> in;
 
-  @Option(names = "--tracks", paramLabel = "CSV", description = "its 2D tracks")
+  @Option(names = "--tracks", paramLabel = "CSV", description = "2D tracks of the solve")
   private Path tracks;
 
   @Mixin private SourceOptions source;
 
   @Mixin private TakenRulings taken;
 
-  @Option(
-      names = "--limit",
-      paramLabel = "PX",
-      description = "leave out trackers whose RMS is over it")
+  @Option(names = "--limit", paramLabel = "PX", description = "cull trackers with an RMS over it")
   private Double limit;
 
   @Option(names = "--refine", description = "adjust camera and points to the tracks")
   private boolean refine;
 
-  @Option(
-      names = "--target",
-      paramLabel = "PX",
-      description = "refine and leave out what stands out, until the RMS is under it")
+  @Option(names = "--target", paramLabel = "PX", description = "cull and refine to this RMS")
   private Double target;
 
   @Option(
       names = "--fewest",
       paramLabel = "N",
       defaultValue = "8",
-      description = "live trackers that a frame should keep (default ${DEFAULT-VALUE})")
+      description = "live trackers to keep per frame (default ${DEFAULT-VALUE})")
   private int fewest;
 
   @Mixin private RefineOptions refining;
 
-  @Option(names = "--out", paramLabel = "FILE", description = "output file")
-  private Path out;
+  @Mixin private SolveOutput output;
 
-  @Option(
-      names = "--to",
-      paramLabel = "D",
-      description = "how that file's recipient speaks; right-handed, Y up, metres without it")
-  private String to;
+  @Mixin private ProgressOption progress;
 
-  @Option(names = "--json", description = "print one JSON document")
-  private boolean json;
+  @Mixin private JsonOption json;
 
   @Override
   public Integer call() {
@@ -96,9 +87,10 @@ final class VetCommand implements Callable<Integer> {
     if (tracks != null) {
       all.add(tracks);
     }
-    Shot came = taken.shot(all, source.options(dialects));
+    Shot came = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
     Measures before =
-        Measures.of(came, Set.of(), Progress.NONE)
+        progress
+            .run("measuring", p -> Measures.of(came, Set.of(), p))
             .orElseThrow(
                 () ->
                     new InputError(
@@ -106,15 +98,14 @@ final class VetCommand implements Callable<Integer> {
                         "",
                         "no 2D track has the name of a solved tracker on the camera's frames",
                         "Give them with --tracks, and check their frame numbers and names"));
-    Optional<SolveKind> kind = SolveKind.of(came, Set.of(), Progress.NONE);
+    Optional<SolveKind> kind =
+        progress.run("detecting camera type", p -> SolveKind.of(came, Set.of(), p));
     Vetting vetting = vetted(came, before, kind);
     Shot now = vetting.applied(came);
-    Measures after = Measures.of(now, Set.of(), Progress.NONE).orElse(before);
-    if (out != null) {
-      SolveFile.write(now, out, to, dialects);
-    }
+    Measures after = progress.run("measuring", p -> Measures.of(now, Set.of(), p)).orElse(before);
     PrintWriter text = spec.commandLine().getOut();
-    if (json) {
+    output.write(now, dialects, json.asked() ? spec.commandLine().getErr() : text);
+    if (json.asked()) {
       text.println(Json.text(document(kind, before.errors(), after, vetting)));
     } else {
       say(text, kind, before, after, vetting);
@@ -138,12 +129,17 @@ final class VetCommand implements Callable<Integer> {
     Shot now = v.applied(came);
     if (target != null) {
       CullAndRefine.Outcome o =
-          CullAndRefine.of(now, Set.of(), target, fewest, options, Progress.NONE);
+          progress.run(
+              "culling and refining",
+              p -> CullAndRefine.of(now, Set.of(), target, fewest, options, p));
       o.rounds().forEach(r -> spec.commandLine().getErr().println("flarvo: " + r));
       spec.commandLine().getErr().println("flarvo: " + o.sentence());
       return v.culling(o.culled()).withSolve(o.solve());
     }
-    return refine ? v.withSolve(Refinement.of(now, Set.of(), options, Progress.NONE).solve()) : v;
+    return refine
+        ? v.withSolve(
+            progress.run("refining", p -> Refinement.of(now, Set.of(), options, p)).solve())
+        : v;
   }
 
   private static ObjectNode document(
@@ -208,7 +204,7 @@ final class VetCommand implements Callable<Integer> {
     }
     text.printf(
         Locale.ROOT,
-        "%d trackers over %d frames; the fewest live in frame %d: %d; %.0f %% of the picture is"
+        "%d trackers over %d frames; the fewest live in frame %d: %d; %.0f%% of the picture is"
             + " covered%n",
         m.trackers().size(),
         e.frames().count(),

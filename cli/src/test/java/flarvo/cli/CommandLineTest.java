@@ -205,12 +205,12 @@ class CommandLineTest {
 
   @Test
   void missingAndEmptyFiles() throws IOException {
-    refused(convert(dir.resolve("none.usda")), "none.usda", "no such file");
+    refused(convert(dir.resolve("none.usda")), "none.usda", "file not found");
     refused(convert(given("")), "given.usda", "empty");
     refused(convert(dir), "nothing in this folder");
-    refused(run("inspect", dir.resolve("none.fbx")), "no such file");
-    refused(run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "no such file");
-    refused(run("prove", SOLVE, dir.resolve("no.usda"), "--to", "anim-yup-cm"), "no such file");
+    refused(run("inspect", dir.resolve("none.fbx")), "file not found");
+    refused(run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "file not found");
+    refused(run("prove", SOLVE, dir.resolve("no.usda"), "--to", "anim-yup-cm"), "file not found");
   }
 
   @Test

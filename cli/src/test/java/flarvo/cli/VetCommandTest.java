@@ -40,7 +40,7 @@ class VetCommandTest {
   @Test
   void aSolveIsMeasuredAndItsFirstFrameFound() throws Exception {
     assertThat(run("vet", SOLVE, "--tracks", TRACKS, "--size", "960x540", "--json")).isZero();
-    assertThat(err.toString()).contains("taken firstFrame=1001");
+    assertThat(err.toString()).contains("assumed firstFrame=1001");
     JsonNode n = json();
     assertThat(n.path("kind").asText()).isEqualTo("free");
     assertThat(n.path("rmsPx").asDouble())

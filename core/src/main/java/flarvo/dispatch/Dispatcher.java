@@ -46,7 +46,10 @@ public final class Dispatcher {
     List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
     AtomicFile.write(file, out -> notes.addAll(format.write(scene, spoken, out, progress)));
     for (SceneFormat.Companion c : format.companions()) {
-      if (delivery.contents().trackers() && scene.trackerCount() > 0) {
+      // Without a camera the trackers are the file itself.
+      if (delivery.contents().trackers()
+          && scene.trackerCount() > 0
+          && !scene.cameras().isEmpty()) {
         AtomicFile.write(beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress));
       }
     }

@@ -68,7 +68,7 @@ public sealed interface Culling {
 
     @Override
     public String title() {
-      return String.format(Locale.ROOT, "outside the best %.0f %%", 100 * share);
+      return String.format(Locale.ROOT, "outside the best %.0f%%", 100 * share);
     }
   }
 

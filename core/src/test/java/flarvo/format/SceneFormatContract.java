@@ -110,7 +110,7 @@ public abstract class SceneFormatContract {
     Path none = dir.resolve("none" + format().extensions().get(0));
     assertThatThrownBy(() -> read(none))
         .isInstanceOf(InputError.class)
-        .hasMessageContaining("no such file");
+        .hasMessageContaining("file not found");
     Files.createFile(none);
     assertThatThrownBy(() -> read(none))
         .isInstanceOf(InputError.class)

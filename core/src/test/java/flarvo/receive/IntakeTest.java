@@ -115,7 +115,7 @@ class IntakeTest {
     assertThatThrownBy(() -> shot(sized, f)).hasMessageContaining("no camera");
     Path c = usd(CAMERA.formatted("cam", "float horizontalAperture = 36"));
     assertThatThrownBy(() -> shot(IntakeOptions.NONE, c))
-        .hasMessageContaining("size is nowhere stated");
+        .hasMessageContaining("no resolution stated");
     Path junk = dir.resolve("junk.usda");
     Files.writeString(junk, "PK not a scene");
     assertThatThrownBy(() -> shot(sized, junk)).hasMessageContaining("known here");

@@ -6,7 +6,9 @@ import flarvo.desktop.window.MainWindow;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.application.Application;
+import javafx.geometry.Rectangle2D;
 import javafx.scene.Scene;
+import javafx.stage.Screen;
 import javafx.stage.Stage;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -15,6 +17,14 @@ import org.slf4j.LoggerFactory;
 public final class FlarvoApp extends Application {
 
   private static final Logger LOG = LoggerFactory.getLogger(FlarvoApp.class);
+
+  /** The least that shows every control; contents are made for it. */
+  static final double MIN_WIDTH = 960;
+
+  static final double MIN_HEIGHT = 620;
+  private static final double WIDTH = 1280;
+  private static final double HEIGHT = 800;
+  private static final double TITLE_BAR = 40;
 
   private Session session;
 
@@ -33,14 +43,17 @@ public final class FlarvoApp extends Application {
     Theme.loadFonts();
     session.view().theme().get().applyBase();
     MainWindow window = new MainWindow(session, Stops.all(session), DemoCopy.opener(session));
-    Scene scene = new Scene(window.root(), 1280, 800);
+    Scene scene = new Scene(window.root(), WIDTH, HEIGHT);
     session.view().theme().addListener((o, a, b) -> b.applyTo(scene));
     session.view().theme().get().applyTo(scene);
     window.installKeys(scene);
     stage.setTitle("Flarvo");
-    stage.setMinWidth(960);
-    stage.setMinHeight(620);
+    stage.setMinWidth(MIN_WIDTH);
+    stage.setMinHeight(MIN_HEIGHT);
     stage.setScene(scene);
+    // With its title bar the usual size would not fit: a window manager would cut it to the least.
+    Rectangle2D screen = Screen.getPrimary().getVisualBounds();
+    stage.setMaximized(screen.getWidth() < WIDTH || screen.getHeight() < HEIGHT + TITLE_BAR);
     stage.setOnShown(
         e ->
             LOG.info(

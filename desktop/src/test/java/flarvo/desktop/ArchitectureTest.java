@@ -75,19 +75,8 @@ class ArchitectureTest {
   void onlyAFewComeBackToTheWindowsThread() {
     noClasses()
         .that()
-        .doNotHaveSimpleName("Jobs")
-        .and()
-        .doNotHaveSimpleName("Job")
-        .and()
-        .doNotHaveSimpleName("PlateCache")
-        .and()
-        .doNotHaveSimpleName("CanvasPane")
-        .and()
-        .doNotHaveSimpleName("TrackerTable")
-        .and()
-        .doNotHaveSimpleName("LineBar")
-        .and()
-        .doNotHaveSimpleName("ProjectStore")
+        .haveNameNotMatching(
+            ".*\\.(Jobs|Job|PlateCache|CanvasPane|TrackerTable|LineBar|ProjectStore)(\\$.*)?")
         .should()
         .callMethod(Platform.class, "runLater", Runnable.class)
         .check(DESKTOP);

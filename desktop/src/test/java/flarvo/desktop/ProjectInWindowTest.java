@@ -80,7 +80,7 @@ class ProjectInWindowTest extends WindowHarness {
   void aProjectThatIsNotThereIsAnErrorAndNotACrash(FxRobot robot) throws Exception {
     onWindow(() -> session.project().open(List.of(dir.resolve("none.json"))));
     await(() -> !session.project().problem().get().isEmpty());
-    assertThat(session.project().problem().get()).contains("no such file");
+    assertThat(session.project().problem().get()).contains("file not found");
     assertThat(session.isOpen()).isTrue();
   }
 

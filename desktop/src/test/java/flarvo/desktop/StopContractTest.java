@@ -137,6 +137,8 @@ class StopContractTest extends WindowHarness {
       assertThat(desk.minWidth(-1)).as(s.id()).isLessThanOrEqualTo(330);
       double scroll = window.root().lookup(".desk-scroll").getBoundsInParent().getHeight();
       assertThat(scroll).as(s.id()).isGreaterThan(680);
+      assertThat(window.root().minWidth(-1)).as(s.id()).isLessThanOrEqualTo(FlarvoApp.MIN_WIDTH);
+      assertThat(window.root().minHeight(-1)).as(s.id()).isLessThanOrEqualTo(FlarvoApp.MIN_HEIGHT);
     }
   }
 

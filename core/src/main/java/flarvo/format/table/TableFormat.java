@@ -107,7 +107,11 @@ public final class TableFormat implements SceneFormat {
   public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
       throws IOException {
     if (scene.cameras().isEmpty()) {
-      throw new IllegalArgumentException("a camera table needs a camera");
+      if (scene.trackerCount() == 0) {
+        throw new IllegalArgumentException("a table needs a camera or trackers");
+      }
+      new Trackers().write(scene, spoken, out, progress); // they are all there is to write
+      return List.of();
     }
     ShotCamera c = scene.cameras().get(0).camera();
     Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));

@@ -215,6 +215,12 @@ public final class Session {
     return ledger;
   }
 
+  /** Whether claims are not settled, so that errors say nothing of the solve yet. */
+  public boolean hasOpenClaims() {
+    Ledger l = ledger.get();
+    return l != null && !l.open().isEmpty();
+  }
+
   /** The level as it is drawn: the one that is tried, or the one that stands. */
   public Similarity shownLevel() {
     return view.tried().get() != null ? view.tried().get() : state.get().level();

@@ -28,8 +28,8 @@ public interface StopView {
     return Optional.empty();
   }
 
-  /** Whether Picture and Space are shown beside each other. */
-  default boolean sideBySide() {
+  /** Whether Picture and Space are shown together. */
+  default boolean showsBoth() {
     return false;
   }
 

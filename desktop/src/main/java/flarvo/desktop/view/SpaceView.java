@@ -32,6 +32,11 @@ public final class SpaceView extends CanvasPane {
   /** From so many trackers on they are pixels and no rings. */
   private static final int MANY = 2000;
 
+  /** A scene is rarely as high as it is wide. */
+  private static final double NARROW = 0.75;
+
+  private static final double MOST_NARROW = 2;
+
   /** Pieces that the camera's path is drawn in, at most. */
   private static final int MOST_OF_PATH = 200;
 
@@ -78,6 +83,12 @@ public final class SpaceView extends CanvasPane {
           eye.zoom(Math.pow(0.9985, e.getDeltaY()));
           redraw();
         });
+  }
+
+  /** Frames the whole shot when it is drawn next, as it is laid out then. */
+  public void reframe() {
+    framed = null;
+    redraw();
   }
 
   /** What the shown stop draws and does here. */
@@ -152,7 +163,13 @@ public final class SpaceView extends CanvasPane {
     }
     Vec3 middle = new Vec3((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2);
     double reach = Math.hypot(Math.hypot(hi[0] - lo[0], hi[1] - lo[1]), hi[2] - lo[2]) / 2;
-    eye.look(middle, Math.max(reach, 0.3) * 0.75);
+    eye.look(middle, Math.max(reach, 0.3) * 0.75 * narrow());
+  }
+
+  /** The view's long side is the square that is projected into: a short one shows less. */
+  private double narrow() {
+    double shorter = Math.max(1, Math.min(getWidth(), getHeight()));
+    return Math.max(1, Math.min(MOST_NARROW, NARROW * side() / shorter));
   }
 
   private static void grow(double[] lo, double[] hi, Vec3 v) {

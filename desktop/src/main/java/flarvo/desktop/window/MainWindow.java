@@ -178,10 +178,12 @@ public final class MainWindow {
       centre = wanted;
     }
     boolean outside = session.view().spaceShown().get();
-    boolean both = shown.sideBySide() && centre == null;
+    boolean both = shown.showsBoth() && centre == null;
     picture.setVisible(centre == null && (!outside || both));
     space.setVisible(centre == null && (outside || both));
-    viewers.sideBySide(both ? List.of(picture, space) : List.of());
+    if (viewers.together(both ? List.of(picture, space) : List.of())) {
+      space.reframe();
+    }
     below(shown.below().orElse(null));
     graph(shown.graph().orElse(null));
     frame.setRight(desks.computeIfAbsent(shown.desk(), MainWindow::scroll));

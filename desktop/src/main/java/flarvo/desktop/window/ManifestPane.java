@@ -69,6 +69,7 @@ public final class ManifestPane extends VBox {
               }
             });
     session.errors().addListener((o, a, b) -> trackers.refresh());
+    session.ledger().addListener((o, a, b) -> trackers.refresh());
     fill();
   }
 
@@ -255,7 +256,9 @@ public final class ManifestPane extends VBox {
       }
       name.setText(item);
       double rms =
-          session.errors().get() == null ? Double.NaN : session.errors().get().trackerRmsPx(item);
+          session.errors().get() == null || session.hasOpenClaims()
+              ? Double.NaN
+              : session.errors().get().trackerRmsPx(item);
       error.setText(Double.isNaN(rms) ? "" : String.format(Locale.ROOT, "%.2f px", rms));
       error.getStyleClass().removeAll("over", "watch", "quiet");
       double limit = session.view().errorLimitPx().get();

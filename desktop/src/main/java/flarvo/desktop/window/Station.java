@@ -40,7 +40,7 @@ final class Station extends StackPane {
     setId("stop-" + number);
     getStyleClass().add("station");
     setAlignment(Pos.TOP_LEFT);
-    setMinWidth(104);
+    setMinWidth(84);
     name = new Label(stop.title());
     name.getStyleClass().add("station-name");
     fact.getStyleClass().add("station-fact");

@@ -156,7 +156,7 @@ public final class LevelDesk extends Desk {
     sized.setText(
         Double.isNaN(r.scaleError())
             ? "–"
-            : String.format(Locale.ROOT, "± %.2f %%", 100 * r.scaleError()));
+            : String.format(Locale.ROOT, "± %.2f%%", 100 * r.scaleError()));
     free.setText(
         r.free().isEmpty()
             ? "Fully constrained."

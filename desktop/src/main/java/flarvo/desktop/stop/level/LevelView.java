@@ -41,7 +41,7 @@ final class LevelView implements StopView {
   }
 
   @Override
-  public boolean sideBySide() {
+  public boolean showsBoth() {
     return !session.view().pictureAlone().get();
   }
 

@@ -81,6 +81,7 @@ public final class VetDesk extends Desk {
     vet.measures().addListener((o, a, b) -> fill());
     vet.kind().addListener((o, a, b) -> fill());
     session.view().errorLimitPx().addListener((o, a, b) -> fill());
+    session.ledger().addListener((o, a, b) -> fill());
     session.playhead().frame().addListener((o, a, b) -> frame());
     fill();
   }
@@ -140,7 +141,7 @@ public final class VetDesk extends Desk {
   private void frame() {
     Reprojection r = session.errors().get();
     int f = session.playhead().frame().get();
-    if (r == null || !r.frames().contains(f) || r.live(f) == 0) {
+    if (r == null || session.hasOpenClaims() || !r.frames().contains(f) || r.live(f) == 0) {
       frame.setText("–");
       live.setText(r == null ? "–" : "0");
       return;
@@ -168,6 +169,17 @@ public final class VetDesk extends Desk {
       text(jumps, "");
       return;
     }
+    if (session.hasOpenClaims()) {
+      say(
+          "Settle the claims in Receive first. Until then, errors say how the files were read and"
+              + " not how good the solve is.");
+      all.setText("–");
+      over.setText("–");
+      cover.setText("–");
+      text(hole, "");
+      text(jumps, "");
+      return;
+    }
     all.setText(String.format(Locale.ROOT, "%.3f px", r.rmsPx()));
     if (m == null) {
       say("Measuring the solve…");
@@ -176,7 +188,7 @@ public final class VetDesk extends Desk {
     double limit = session.view().errorLimitPx().get();
     long bad = m.trackers().stream().filter(t -> t.rmsPx() > limit).count();
     over.setText(bad + " of " + m.trackers().size());
-    cover.setText(String.format(Locale.ROOT, "%.0f %%", 100 * m.cover().meanShare()));
+    cover.setText(String.format(Locale.ROOT, "%.0f%%", 100 * m.cover().meanShare()));
     List<Coverage.Hole> holes = m.cover().holes((int) (HOLE * r.frames().count()));
     text(
         hole,

@@ -9,7 +9,6 @@ import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.Gesture;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
-import flarvo.receive.Ledger;
 import flarvo.vet.adjust.AdjustOptions;
 import java.util.List;
 import java.util.Locale;
@@ -63,8 +62,7 @@ public final class VetStop implements StopModule {
     if (session.errors().get() == null) {
       return new Fact("no 2D tracks", Fact.Mark.HOLLOW, false);
     }
-    Ledger l = session.ledger().get();
-    if (l != null && !l.open().isEmpty()) {
+    if (session.hasOpenClaims()) {
       return new Fact("settle claims first", Fact.Mark.HOLLOW, false);
     }
     double rms = session.errors().get().rmsPx();

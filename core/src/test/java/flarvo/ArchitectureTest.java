@@ -130,4 +130,16 @@ class ArchitectureTest {
     noClasses().should().accessField(System.class, "out").check(CORE);
     noClasses().should().accessField(System.class, "err").check(CORE);
   }
+
+  /** What is written must not depend on the machine's language. */
+  @Test
+  void numbersAreFormattedInALocaleThatIsNamed() {
+    noClasses()
+        .should()
+        .callMethod(String.class, "format", String.class, Object[].class)
+        .check(CORE);
+    noClasses().should().callMethod(String.class, "formatted", Object[].class).check(CORE);
+    noClasses().should().callMethod(String.class, "toLowerCase").check(CORE);
+    noClasses().should().callMethod(String.class, "toUpperCase").check(CORE);
+  }
 }

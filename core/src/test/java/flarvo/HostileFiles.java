@@ -8,15 +8,17 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.Arrays;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.Consumer;
 import java.util.function.IntPredicate;
-import org.junit.jupiter.api.Assertions;
 
 /** What every reader must bear: its file cut off at 200 places, and garbled 10,000 times. */
 public final class HostileFiles {
+
+  private static final long LONGEST_NANOS = 10_000_000_000L;
 
   private HostileFiles() {}
 
@@ -32,7 +34,7 @@ public final class HostileFiles {
     }
     for (int i = 1; i <= 200; i++) {
       int cut = (int) ((long) (last - 1) * i / 200);
-      Files.write(file, Arrays.copyOf(whole, cut));
+      write(file, Arrays.copyOf(whole, cut));
       if (harmless.test(cut)) {
         continue;
       }
@@ -43,24 +45,69 @@ public final class HostileFiles {
     }
   }
 
-  /** Each ends in one error of one line, or in something read, within two seconds. */
+  /** Each ends in one error of one line, or in something read; none takes long. */
   public static void garbled(byte[] whole, Path file, Consumer<Path> reader) throws IOException {
+    AtomicInteger at = new AtomicInteger();
+    AtomicReference<Throwable> failed = new AtomicReference<>();
+    Thread sweep =
+        new Thread(
+            () -> {
+              try {
+                sweep(whole, file, reader, at);
+              } catch (Throwable t) {
+                failed.set(t);
+              }
+            },
+            "sweep");
+    sweep.setDaemon(true);
+    sweep.start();
+    watch(sweep, at);
+    if (failed.get() != null) {
+      throw new AssertionError("mutation " + at.get(), failed.get());
+    }
+  }
+
+  private static void sweep(byte[] whole, Path file, Consumer<Path> reader, AtomicInteger at)
+      throws IOException {
     Random random = new Random(7);
     for (int i = 0; i < 10_000; i++) {
+      at.set(i);
       byte[] bad = whole.clone();
       for (int k = 0; k < 1 + random.nextInt(6); k++) {
         bad[random.nextInt(bad.length)] = mutation(random);
       }
-      Files.write(file, bad);
-      Assertions.assertTimeoutPreemptively(
-          Duration.ofSeconds(2),
-          () -> {
-            try {
-              reader.accept(file);
-            } catch (InputError expected) {
-              assertThat(expected.getMessage()).doesNotContain("\n");
-            }
-          });
+      write(file, bad);
+      try {
+        reader.accept(file);
+      } catch (InputError expected) {
+        assertThat(expected.getMessage()).doesNotContain("\n");
+      }
+    }
+  }
+
+  /** As a new file: cutting an old one short makes some file systems wait for the disk. */
+  private static void write(Path file, byte[] bytes) throws IOException {
+    Files.deleteIfExists(file);
+    Files.write(file, bytes);
+  }
+
+  /** One reading that does not end fails the test; a machine that is busy does not. */
+  private static void watch(Thread sweep, AtomicInteger at) {
+    int last = -1;
+    long since = System.nanoTime();
+    try {
+      while (sweep.isAlive()) {
+        sweep.join(100);
+        if (at.get() != last) {
+          last = at.get();
+          since = System.nanoTime();
+        } else if (sweep.isAlive() && System.nanoTime() - since > LONGEST_NANOS) {
+          throw new AssertionError("mutation " + last + " is read for over 10 s");
+        }
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new AssertionError(e);
     }
   }
 

@@ -1,6 +1,7 @@
 package flarvo.bench;
 
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -66,7 +67,7 @@ final class BenchShot {
             "bench",
             Dialects.shipped().get("anim-yup-m"),
             Formats.byId(format),
-            Delivery.Contents.CAMERA_AND_TRACKERS,
+            Contents.CAMERA_AND_TRACKERS,
             file.getFileName().toString()),
         file,
         Progress.NONE);

@@ -2,6 +2,7 @@ package flarvo.bench;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -47,7 +48,7 @@ public class CrossingBench {
     to = Dialects.shipped().get("engine-zup-left-cm");
     var kind = Formats.byId(format);
     file = Files.createTempDirectory("bench").resolve("d" + kind.extensions().get(0));
-    delivery = new Delivery("d", to, kind, Delivery.Contents.CAMERA_AND_TRACKERS, "d");
+    delivery = new Delivery("d", to, kind, Contents.CAMERA_AND_TRACKERS, "d");
     Dispatcher.send(shot, delivery, file, Progress.NONE);
   }
 

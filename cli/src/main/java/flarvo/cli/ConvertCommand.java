@@ -31,12 +31,6 @@ import picocli.CommandLine.Spec;
     })
 final class ConvertCommand implements Callable<Integer> {
 
-  /** What goes along, as the command line spells it. */
-  enum Only {
-    CAMERA,
-    TRACKERS
-  }
-
   @Spec private CommandSpec spec;
 
   @Parameters(arity = "1..*", paramLabel = "IN", description = "scenes, tables, plates of one shot")
@@ -55,8 +49,7 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private LevelOption level;
 
-  @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers")
-  private Only only;
+  @Mixin private OnlyOption only;
 
   @Option(names = "--fbx-text", description = "write .fbx as text")
   private boolean fbxText;
@@ -77,7 +70,7 @@ final class ConvertCommand implements Callable<Integer> {
         });
     Shot shot = level.applied(intake.shot(in.get(0).getFileName().toString(), options));
     Delivery delivery =
-        new Delivery(to.name(), to, format(), contents(), out.getFileName().toString());
+        new Delivery(to.name(), to, format(), only.contents(), out.getFileName().toString());
     Dispatcher.Sent sent = progress.run("writing", p -> Dispatcher.send(shot, delivery, out, p));
     PrintWriter text = spec.commandLine().getOut();
     text.println(
@@ -97,12 +90,5 @@ final class ConvertCommand implements Callable<Integer> {
   private SceneFormat format() {
     SceneFormat f = Formats.forWriting(out);
     return fbxText && f.extensions().contains(".fbx") ? Formats.byId("fbx-text") : f;
-  }
-
-  private Delivery.Contents contents() {
-    if (only == null) {
-      return Delivery.Contents.CAMERA_AND_TRACKERS;
-    }
-    return only == Only.CAMERA ? Delivery.Contents.CAMERA : Delivery.Contents.TRACKERS;
   }
 }

@@ -49,7 +49,8 @@ final class InspectCommand implements Callable<Integer> {
     PrintWriter out = spec.commandLine().getOut();
     ArrayNode all = Json.array();
     for (Path f : files) {
-      all.add(Files.isDirectory(f) || isPicture(f) ? plates(f) : scene(f, take, geometry));
+      all.add(
+          Files.isDirectory(f) || PlateFinder.isPicture(f) ? plates(f) : scene(f, take, geometry));
     }
     if (json.asked()) {
       out.println(Json.text(all.size() == 1 ? all.get(0) : all));
@@ -57,10 +58,6 @@ final class InspectCommand implements Callable<Integer> {
       all.forEach(n -> print((ObjectNode) n, out));
     }
     return ExitCode.HOLDS;
-  }
-
-  private static boolean isPicture(Path f) {
-    return f.toString().toLowerCase(Locale.ROOT).matches(".*\\.(jpe?g|png)");
   }
 
   private static ObjectNode plates(Path f) {
@@ -184,7 +181,11 @@ final class InspectCommand implements Callable<Integer> {
           c.get("focalLengthMm"),
           c.get("filmBackMm"));
     }
-    out.printf("  %d trackers, %d meshes%n", o.get("trackers").asInt(), o.get("meshes").asInt());
+    out.printf(
+        Locale.ROOT,
+        "  %d trackers, %d meshes%n",
+        o.get("trackers").asInt(),
+        o.get("meshes").asInt());
     o.get("plates").forEach(p -> out.println("  plates " + p));
     o.get("warnings").forEach(w -> out.println("  warning: " + w.asText()));
   }

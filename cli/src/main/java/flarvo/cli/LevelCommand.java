@@ -145,7 +145,7 @@ final class LevelCommand implements Callable<Integer> {
           Locale.ROOT,
           "  %s: %s%s%n",
           l.stated().what().words(),
-          Double.isNaN(l.metres()) ? "off" : String.format("%.4f m", l.metres()),
+          Double.isNaN(l.metres()) ? "off" : String.format(Locale.ROOT, "%.4f m", l.metres()),
           l.problem().map(p -> " ! " + p).orElse(""));
     }
     if (!r.free().isEmpty()) {

@@ -43,6 +43,8 @@ final class ProveCommand implements Callable<Integer> {
 
   @Mixin private LevelOption level;
 
+  @Mixin private OnlyOption only;
+
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
@@ -60,7 +62,8 @@ final class ProveCommand implements Callable<Integer> {
             new ShotIntake()
                 .add(sourceFile, options, Progress.NONE)
                 .shot(sourceFile.getFileName().toString(), options));
-    ProofReport report = progress.run("proving", p -> Proof.of(shot, delivered, to, limitPx, p));
+    ProofReport report =
+        progress.run("proving", p -> Proof.of(shot, delivered, to, only.contents(), limitPx, p));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(node(report)));

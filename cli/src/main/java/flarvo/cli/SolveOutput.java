@@ -2,6 +2,7 @@ package flarvo.cli;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -46,7 +47,7 @@ final class SolveOutput {
                 d.name(),
                 d,
                 Formats.forWriting(out),
-                Delivery.Contents.CAMERA_AND_TRACKERS,
+                Contents.CAMERA_AND_TRACKERS,
                 out.getFileName().toString()),
             out,
             Progress.NONE);

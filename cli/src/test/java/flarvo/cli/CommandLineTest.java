@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** The words, keys, columns and exit codes that scripts rely on. */
 class CommandLineTest {
@@ -178,6 +179,54 @@ class CommandLineTest {
     assertThat(run("inspect", points, "--json").json().get("cameras")).isEmpty();
   }
 
+  /**
+   * What is delivered alone is proven by what it is: through the source's camera, or by its points.
+   */
+  @ParameterizedTest
+  @CsvSource({"trackers,csv", "trackers,usda", "trackers,fbx", "camera,csv", "camera,glb"})
+  void aPartIsProvenAloneAndAFaultInItIsSeen(String what, String format) throws IOException {
+    Path out = dir.resolve("part." + format);
+    assertThat(run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--only", what).out())
+        .contains("wrote");
+    Result r = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--only", what, "--json");
+    assertThat(r.json().get("compared").asInt()).as(r.out()).isGreaterThan(1000);
+    assertThat(r.code()).as(r.out()).isZero();
+    Result whole = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--json");
+    assertThat(whole.code()).as("the other part is missing").isEqualTo(1);
+    Result moved = run("prove", SOLVE, out, "--to", "anim-yup-m", "--only", what, "--json");
+    assertThat(moved.code()).as("read in another unit").isEqualTo(1);
+  }
+
+  @Test
+  void aTableOfTrackersAloneIsTheFileItself() throws IOException {
+    Path out = dir.resolve("points.csv");
+    run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--only", "trackers");
+    assertThat(Files.readString(out)).contains("tracker,x,y,z");
+    assertThat(dir.resolve("points.trackers.csv")).doesNotExist();
+    assertThat(run("inspect", out, "--json").json().get("trackers").asInt()).isEqualTo(113);
+  }
+
+  /** Plates of every kind that is read. */
+  @ParameterizedTest
+  @ValueSource(strings = {"exr", "tif", "png"})
+  void inspectKnowsASinglePicture(String kind) throws IOException {
+    Path file = dir.resolve("plate.1001." + kind);
+    TestPictures.write(file, 64, 36);
+    JsonNode n = run("inspect", file, "--json").json();
+    assertThat(n.get("plates").get(0).get("firstFrame").asInt()).isEqualTo(1001);
+    assertThat(n.get("claims").get("imageWidth").asInt()).isEqualTo(64);
+  }
+
+  @Test
+  void whatWasAssumedAndWrittenIsSaid() {
+    Path out = dir.resolve("level.usda");
+    Result r = run("level", SOLVE, "--guess", "--out", out);
+    assertThat(r.out())
+        .contains("wrote " + out)
+        .contains("--to was not given")
+        .contains("unconstrained, kept as guessed");
+  }
+
   // ---- bad input: one clear line, exit code 2, nothing written ----
 
   private Result convert(Path in) {
@@ -209,7 +258,8 @@ class CommandLineTest {
     refused(convert(given("")), "given.usda", "empty");
     refused(convert(dir), "nothing in this folder");
     refused(run("inspect", dir.resolve("none.fbx")), "file not found");
-    refused(run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "file not found");
+    refused(
+        run("pixels", dir.resolve("no.csv"), "--out", dir.resolve("out.csv")), "file not found");
     refused(run("prove", SOLVE, dir.resolve("no.usda"), "--to", "anim-yup-cm"), "file not found");
   }
 

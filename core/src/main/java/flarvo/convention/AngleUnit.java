@@ -15,10 +15,12 @@ public enum AngleUnit {
     return word;
   }
 
+  /** Radians in this unit. */
   public double fromRadians(double radians) {
     return this == DEGREES ? Math.toDegrees(radians) : radians;
   }
 
+  /** A value of this unit in radians. */
   public double toRadians(double value) {
     return this == DEGREES ? Math.toRadians(value) : value;
   }

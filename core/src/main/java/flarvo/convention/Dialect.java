@@ -56,6 +56,7 @@ public record Dialect(
     }
   }
 
+  /** Of its world axes. */
   public Handedness handedness() {
     return world.handedness();
   }
@@ -91,6 +92,7 @@ public record Dialect(
         defaults);
   }
 
+  /** The same with other Euler angles. */
   public Dialect withRotation(RotationOrder order, AngleUnit unitOfAngles) {
     return new Dialect(
         name,

@@ -21,6 +21,7 @@ public final class DialectJson {
 
   private DialectJson() {}
 
+  /** As {@link #read} takes it. */
   public static ObjectNode write(Dialect d) {
     ObjectNode o = MAPPER.createObjectNode();
     o.put("name", d.name()).put("description", d.description());
@@ -60,6 +61,11 @@ public final class DialectJson {
     return o;
   }
 
+  /**
+   * Parses a dialect.
+   *
+   * @throws InputError with the member that is wrong
+   */
   public static Dialect read(String json, String source) {
     try {
       return read(MAPPER.readTree(json), source);

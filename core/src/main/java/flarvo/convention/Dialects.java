@@ -49,10 +49,12 @@ public final class Dialects {
     }
   }
 
+  /** Every dialect, in the order in which they are offered. */
   public List<Dialect> all() {
     return List.copyOf(byName.values());
   }
 
+  /** The dialect of that name, if there is one. */
   public Optional<Dialect> find(String name) {
     return Optional.ofNullable(byName.get(name));
   }

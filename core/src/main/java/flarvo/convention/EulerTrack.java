@@ -21,6 +21,7 @@ public final class EulerTrack {
     this.radians = radians;
   }
 
+  /** Angles of rotations in an order, continuous over the frames. */
   public static EulerTrack of(PoseTrack poses, RotationOrder order) {
     FrameRange frames = poses.frames();
     double[] out = new double[frames.count() * 3];
@@ -60,6 +61,7 @@ public final class EulerTrack {
     return radians[3 * (frame - frames.first()) + axis];
   }
 
+  /** Angle about axis {@code axis} (0 x, 1 y, 2 z) at a frame. */
   public double degrees(int frame, int axis) {
     return Math.toDegrees(radians(frame, axis));
   }

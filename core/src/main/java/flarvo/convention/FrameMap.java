@@ -22,6 +22,7 @@ public record FrameMap(
     return scaled(since, plateRate, recipientRate).plus(Fraction.of(recipientFirst));
   }
 
+  /** The recipient's frame at a plate frame; a fraction where rates differ. */
   public Fraction toRecipient(int plateFrame) {
     return toRecipient(Fraction.of(plateFrame));
   }
@@ -32,6 +33,7 @@ public record FrameMap(
     return scaled(since, recipientRate, plateRate).plus(Fraction.of(plate.first()));
   }
 
+  /** The plate frame at a recipient's frame; a fraction where rates differ. */
   public Fraction toPlate(int recipientFrame) {
     return toPlate(Fraction.of(recipientFrame));
   }

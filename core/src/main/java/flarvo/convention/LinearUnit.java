@@ -46,6 +46,7 @@ public record LinearUnit(double metresPerUnit) {
     }
   }
 
+  /** Its usual name, such as cm; else its length in metres. */
   public Optional<String> name() {
     return NAMED.stream().filter(n -> n.unit.equals(this)).map(Named::name).findFirst();
   }

@@ -34,6 +34,11 @@ public enum RotationOrder {
     this.parity = (second - first + 3) % 3 == 1 ? 1 : -1;
   }
 
+  /**
+   * Parses an order such as {@code ZXY}.
+   *
+   * @throws IllegalArgumentException for anything else
+   */
   public static RotationOrder parse(String text) {
     try {
       return valueOf(text.trim().toUpperCase(Locale.ROOT));

@@ -26,10 +26,16 @@ public enum SignedAxis {
     return sign;
   }
 
+  /** The opposite direction. */
   public SignedAxis negated() {
     return of(index, -sign);
   }
 
+  /**
+   * Parses {@code +X}, {@code -Z} and the like.
+   *
+   * @throws IllegalArgumentException for anything else
+   */
   public static SignedAxis of(int index, int sign) {
     for (SignedAxis a : values()) {
       if (a.index == index && a.sign == sign) {

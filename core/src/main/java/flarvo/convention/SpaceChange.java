@@ -37,27 +37,33 @@ public final class SpaceChange {
     offset = d.pixels().map(p -> p.offset(picture)).orElse(Vec3.ZERO);
   }
 
+  /** From the canonical world (metres, y up, right-handed) to the dialect's. */
   public Vec3 toDialect(Vec3 metres) {
     return b.apply(metres.times(unitsPerMetre).plus(offset));
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public Vec3 toCanonical(Vec3 units) {
     return b.applyInverse(units).minus(offset).times(metresPerUnit);
   }
 
+  /** From the canonical world (metres, y up, right-handed) to the dialect's. */
   public Pose toDialect(Pose p) {
     return new Pose(toDialect(p.position()), b.conjugate(p.rotation()).after(bc));
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public Pose toCanonical(Pose p) {
     return new Pose(
         toCanonical(p.position()), b.conjugateInverse(p.rotation().after(bc.inverse())));
   }
 
+  /** From the canonical world (metres, y up, right-handed) to the dialect's. */
   public PoseTrack toDialect(PoseTrack t) {
     return PoseTrack.of(t.frames(), f -> toDialect(t.at(f)));
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public PoseTrack toCanonical(PoseTrack t) {
     return PoseTrack.of(t.frames(), f -> toCanonical(t.at(f)));
   }
@@ -68,15 +74,18 @@ public final class SpaceChange {
     return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(unitsPerMetre)) : moved;
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public ShotCamera toCanonical(ShotCamera c) {
     ShotCamera moved = c.withPoses(toCanonical(c.poses()));
     return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(metresPerUnit)) : moved;
   }
 
+  /** From the canonical world (metres, y up, right-handed) to the dialect's. */
   public TrackerSet toDialect(TrackerSet t) {
     return sized(t.map(this::toDialect), unitsPerMetre);
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public TrackerSet toCanonical(TrackerSet t) {
     return sized(t.map(this::toCanonical), metresPerUnit);
   }
@@ -90,6 +99,7 @@ public final class SpaceChange {
     return m.map(this::toDialect, b.determinant() < 0);
   }
 
+  /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public Mesh toCanonical(Mesh m) {
     return m.map(this::toCanonical, b.determinant() < 0);
   }

@@ -41,6 +41,7 @@ public record WorldAxes(SignedAxis right, SignedAxis up, SignedAxis away) {
     return List.copyOf(list);
   }
 
+  /** Right where right × up points towards the viewer. */
   public Handedness handedness() {
     return basis().determinant() > 0 ? Handedness.RIGHT : Handedness.LEFT;
   }

@@ -90,6 +90,7 @@ public final class DecisionHistory {
     return changed;
   }
 
+  /** The state after every decision that counts. */
   public ShotState present() {
     return state(log);
   }
@@ -125,10 +126,12 @@ public final class DecisionHistory {
     return d.after();
   }
 
+  /** What undo would take back. */
   public Optional<String> undoTitle() {
     return log.undoTitle();
   }
 
+  /** What redo would bring back. */
   public Optional<String> redoTitle() {
     return log.redoTitle();
   }

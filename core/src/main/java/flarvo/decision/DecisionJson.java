@@ -65,6 +65,7 @@ public final class DecisionJson {
     }
   }
 
+  /** As {@link #read} takes it. */
   public ObjectNode write(DecisionLog log) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     o.put("base", log.base()).put("at", log.at()).put("nextId", log.nextId());

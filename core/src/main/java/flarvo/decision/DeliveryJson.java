@@ -1,16 +1,21 @@
 package flarvo.decision;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.report.InputError;
 import flarvo.report.StrictJson;
 import flarvo.scene.Rate;
+import java.util.EnumSet;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * A delivery as JSON: dialect and format by name, first frame and rate where they are not the
@@ -36,9 +41,10 @@ final class DeliveryJson {
     if (!f.rate().equals(own.rate())) {
       f.rate().ifPresent(x -> o.put("rate", x.toString()));
     }
-    return o.put("format", d.format().id())
-        .put("contents", d.contents().word())
-        .put("file", d.fileName());
+    o.put("format", d.format().id());
+    ArrayNode parts = o.putArray("contents");
+    d.contents().parts().forEach(p -> parts.add(p.word()));
+    return o.put("file", d.fileName());
   }
 
   /**
@@ -63,7 +69,26 @@ final class DeliveryJson {
         n.text("name"),
         d.withFrames(f),
         Formats.byId(n.text("format")),
-        n.member("contents").word(Delivery.Contents.values(), Delivery.Contents::word),
+        contents(n.member("contents")),
         n.text("file"));
+  }
+
+  /** An array of parts; before, one of four phrases. */
+  private static Contents contents(StrictJson n) {
+    if (n.node().isTextual()) {
+      return switch (n.text()) {
+        case "camera and trackers" -> Contents.CAMERA_AND_TRACKERS;
+        case "camera, trackers and geometry" -> Contents.WITH_GEOMETRY;
+        case "camera" -> Contents.CAMERA;
+        case "trackers" -> Contents.TRACKERS;
+        default -> throw n.error("'" + n.text() + "' is not a set of parts");
+      };
+    }
+    Set<Part> parts = EnumSet.noneOf(Part.class);
+    parts.addAll(n.list(i -> i.word(Part.values(), Part::word)));
+    if (parts.isEmpty()) {
+      throw n.error("a delivery needs at least one part");
+    }
+    return new Contents(parts);
   }
 }

@@ -156,6 +156,7 @@ public sealed interface LevelDecision extends Decision {
       return word;
     }
 
+    /** On screen. */
     public String label() {
       return switch (this) {
         case TURN -> "rotation about up";

@@ -18,7 +18,6 @@ import flarvo.vet.LatePoint;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -204,24 +203,15 @@ public final class ShotState {
       return Optional.of(refined);
     }
     boolean late = vetting.late().stream().anyMatch(p -> p.name().equals(tracker));
-    return Optional.ofNullable((late ? positions(shot()) : wholePlaces()).get(tracker));
+    return Optional.ofNullable(
+        (late ? TrackerSet.positions(shot().trackers()) : wholePlaces()).get(tracker));
   }
 
   private synchronized Map<String, Vec3> wholePlaces() {
     if (places == null) {
-      places = positions(whole());
+      places = TrackerSet.positions(whole().trackers());
     }
     return places;
-  }
-
-  private static Map<String, Vec3> positions(Shot s) {
-    Map<String, Vec3> out = new HashMap<>();
-    for (TrackerSet t : s.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        out.put(t.names().get(i), t.position(i));
-      }
-    }
-    return out;
   }
 
   /** Those of some trackers that the shot does not have, culled or not, in their order. */

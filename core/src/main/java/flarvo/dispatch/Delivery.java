@@ -14,37 +14,6 @@ import java.util.Objects;
 public record Delivery(
     String name, Dialect dialect, SceneFormat format, Contents contents, String fileName) {
 
-  /** What of the shot goes along. */
-  public enum Contents {
-    CAMERA_AND_TRACKERS("camera and trackers"),
-    WITH_GEOMETRY("camera, trackers and geometry"),
-    CAMERA("camera"),
-    TRACKERS("trackers");
-
-    private final String word;
-
-    Contents(String word) {
-      this.word = word;
-    }
-
-    public String word() {
-      return word;
-    }
-
-    public boolean camera() {
-      return this != TRACKERS;
-    }
-
-    /** Stand-in geometry goes along. */
-    public boolean geometry() {
-      return this == WITH_GEOMETRY;
-    }
-
-    public boolean trackers() {
-      return this != CAMERA;
-    }
-  }
-
   public Delivery {
     Objects.requireNonNull(name);
     Objects.requireNonNull(dialect);

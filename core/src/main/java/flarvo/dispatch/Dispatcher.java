@@ -47,7 +47,7 @@ public final class Dispatcher {
     AtomicFile.write(file, out -> notes.addAll(format.write(scene, spoken, out, progress)));
     for (SceneFormat.Companion c : format.companions()) {
       // Without a camera the trackers are the file itself.
-      if (delivery.contents().trackers()
+      if (delivery.contents().has(Part.TRACKERS)
           && scene.trackerCount() > 0
           && !scene.cameras().isEmpty()) {
         AtomicFile.write(beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress));
@@ -73,7 +73,7 @@ public final class Dispatcher {
     b.up = Sourced.said(spoken.world().up(), "");
     b.handedness = Sourced.said(spoken.handedness(), "");
     b.world = spoken.world();
-    if (delivery.contents().camera()) {
+    if (delivery.contents().has(Part.CAMERA)) {
       ShotCamera camera =
           shot.camera()
               .orElseThrow(
@@ -90,10 +90,10 @@ public final class Dispatcher {
                   .withOptics(
                       timed.optics().map(o -> spoken.film().toRecipient(o, shot.picture())))));
     }
-    if (delivery.contents().trackers()) {
+    if (delivery.contents().has(Part.TRACKERS)) {
       shot.trackers().forEach(t -> b.trackers.add(change.toDialect(t)));
     }
-    if (delivery.contents().geometry()) {
+    if (delivery.contents().has(Part.GEOMETRY)) {
       shot.meshes().forEach(m -> b.meshes.add(change.toDialect(m)));
     }
     b.plate = plate(shot, file).orElse(null);

@@ -17,6 +17,7 @@ public final class Losses {
 
   private Losses() {}
 
+  /** What of a shot a format and a dialect cannot carry. */
   public static List<Note> of(Shot shot, SceneFormat format, Dialect to) {
     List<Note> notes = new ArrayList<>(format.nearestSupported(to).notes());
     Optional<ShotCamera> camera = shot.camera();

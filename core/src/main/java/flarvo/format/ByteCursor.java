@@ -17,58 +17,69 @@ public final class ByteCursor {
     return position;
   }
 
+  /** Moves to an offset. */
   public void moveTo(long offset) {
     source.check(offset, 0);
     position = (int) offset;
   }
 
+  /** Moves on by some bytes. */
   public void skip(long count) {
     source.check(position, count);
     position += (int) count;
   }
 
+  /** Takes an unsigned byte. */
   public int u8() {
     int v = source.u8(position);
     position++;
     return v;
   }
 
+  /** Takes little-endian unsigned 16 bits. */
   public int u16() {
     int v = source.u16(position);
     position += 2;
     return v;
   }
 
+  /** Takes little-endian signed 32 bits. */
   public int i32() {
     int v = source.i32(position);
     position += 4;
     return v;
   }
 
+  /** Takes little-endian unsigned 32 bits. */
   public long u32() {
     return i32() & 0xFFFFFFFFL;
   }
 
+  /** Takes little-endian signed 64 bits. */
   public long i64() {
     long v = source.i64(position);
     position += 8;
     return v;
   }
 
+  /** Takes a little-endian IEEE 754 single. */
   public float f32() {
     return Float.intBitsToFloat(i32());
   }
 
+  /** Takes a little-endian IEEE 754 double. */
   public double f64() {
     return Double.longBitsToDouble(i64());
   }
 
+  /** Takes some bytes. */
   public byte[] bytes(long length) {
     byte[] b = source.bytes(position, length);
     position += b.length;
     return b;
   }
 
+  /** Takes UTF-8 of a number of bytes. */
   public String text(long length) {
     String s = source.text(position, length);
     position += (int) length;
@@ -85,6 +96,7 @@ public final class ByteCursor {
     return count(at, i64(), bytesEach);
   }
 
+  /** Takes a count of things that have a size each, and refuses one that the rest cannot hold. */
   public int count32(long bytesEach) {
     int at = position;
     return count(at, u32(), bytesEach);
@@ -98,6 +110,7 @@ public final class ByteCursor {
     return (int) n;
   }
 
+  /** The error of a file whose contents contradict each other, at this place. */
   public InputError garbled(String cause) {
     return source.garbled(position, cause);
   }

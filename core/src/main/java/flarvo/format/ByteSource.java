@@ -35,6 +35,11 @@ public final class ByteSource {
     return new ByteSource(file, ByteBuffer.wrap(bytes), 0);
   }
 
+  /**
+   * Maps a file.
+   *
+   * @throws InputError when it is missing or empty
+   */
   public static ByteSource open(Path path, ReadLimits limits) {
     String file = path.toString();
     try {
@@ -70,6 +75,7 @@ public final class ByteSource {
     return file;
   }
 
+  /** Length in bytes. */
   public int size() {
     return bytes.limit();
   }
@@ -80,39 +86,47 @@ public final class ByteSource {
     return new ByteSource(name, bytes.slice((int) from, (int) length), origin + from);
   }
 
+  /** A cursor that begins at an offset. */
   public ByteCursor at(long offset) {
     check(offset, 0);
     return new ByteCursor(this, (int) offset);
   }
 
+  /** Unsigned byte at an offset. */
   public int u8(long at) {
     check(at, 1);
     return bytes.get((int) at) & 0xFF;
   }
 
+  /** Little-endian unsigned 16 bits at an offset. */
   public int u16(long at) {
     check(at, 2);
     return bytes.getShort((int) at) & 0xFFFF;
   }
 
+  /** Little-endian signed 32 bits at an offset. */
   public int i32(long at) {
     check(at, 4);
     return bytes.getInt((int) at);
   }
 
+  /** Little-endian unsigned 32 bits at an offset. */
   public long u32(long at) {
     return i32(at) & 0xFFFFFFFFL;
   }
 
+  /** Little-endian signed 64 bits at an offset. */
   public long i64(long at) {
     check(at, 8);
     return bytes.getLong((int) at);
   }
 
+  /** Little-endian IEEE 754 single at an offset. */
   public float f32(long at) {
     return Float.intBitsToFloat(i32(at));
   }
 
+  /** Little-endian IEEE 754 double at an offset. */
   public double f64(long at) {
     return Double.longBitsToDouble(i64(at));
   }
@@ -125,6 +139,7 @@ public final class ByteSource {
     return out;
   }
 
+  /** UTF-8 of a number of bytes at an offset. */
   public String text(long at, long length) {
     return new String(bytes(at, length), StandardCharsets.UTF_8);
   }
@@ -147,10 +162,12 @@ public final class ByteSource {
     }
   }
 
+  /** An error at an offset, for the caller to throw. */
   public InputError error(long at, String cause, String advice) {
     return new InputError(file, "byte offset " + (origin + at), cause, advice);
   }
 
+  /** The error of a file whose contents contradict each other. */
   public InputError garbled(long at, String cause) {
     return error(at, cause, "The file is garbled; ask for it again");
   }

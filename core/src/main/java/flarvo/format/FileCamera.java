@@ -31,10 +31,12 @@ public record FileCamera(
     this(camera, keys, offGridKeys, filmBackStated, focalLengthStated, false);
   }
 
+  /** A camera whose file states only its vertical field of view. */
   public static FileCamera byVerticalAngle(ShotCamera camera, int keys, int offGridKeys) {
     return new FileCamera(camera, keys, offGridKeys, false, true, true);
   }
 
+  /** A camera whose file states everything about it. */
   public static FileCamera whole(ShotCamera camera) {
     return new FileCamera(camera, camera.frames().count(), 0, true, true);
   }

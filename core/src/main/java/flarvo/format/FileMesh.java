@@ -36,6 +36,7 @@ public final class FileMesh {
     }
   }
 
+  /** A mesh with everything that its file states. */
   public static int[] whole(double[] numbers) {
     int[] out = new int[numbers.length];
     for (int i = 0; i < out.length; i++) {

@@ -49,6 +49,7 @@ public record FileScene(
     notes = List.copyOf(notes);
   }
 
+  /** Trackers in all sets. */
   public int trackerCount() {
     return trackers.stream().mapToInt(TrackerSet::size).sum();
   }
@@ -79,6 +80,7 @@ public record FileScene(
     public final List<String> takes = new ArrayList<>();
     public final List<Note> notes = new ArrayList<>();
 
+    /** The scene, with everything that was collected. */
     public FileScene build() {
       return new FileScene(
           Optional.ofNullable(rate),

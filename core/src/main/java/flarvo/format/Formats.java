@@ -41,6 +41,11 @@ public final class Formats {
     return ALL;
   }
 
+  /**
+   * The format of that id.
+   *
+   * @throws IllegalArgumentException when there is none
+   */
   public static SceneFormat byId(String id) {
     return ALL.stream()
         .filter(f -> f.id().equals(id))

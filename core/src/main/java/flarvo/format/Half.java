@@ -5,6 +5,7 @@ public final class Half {
 
   private Half() {}
 
+  /** Value of 16 bits as IEEE 754 has them. */
   public static double toDouble(int bits) {
     int exponent = bits >> 10 & 31;
     int fraction = bits & 0x3FF;

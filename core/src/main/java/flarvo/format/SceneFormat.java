@@ -67,8 +67,10 @@ public interface SceneFormat {
 
   /** A second file of the same delivery. */
   interface Companion {
+    /** What takes the place of the extension. */
     String suffix();
 
+    /** Writes the companion of a scene that is in the spoken dialect. */
     void write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
         throws IOException;
   }

@@ -15,10 +15,12 @@ public record Sourced<T>(T value, boolean assumed, String place) {
     Objects.requireNonNull(place);
   }
 
+  /** Stated in the file. */
   public static <T> Sourced<T> said(T value, String place) {
     return new Sourced<>(value, false, place);
   }
 
+  /** Not stated; {@code place} names the rule that applies. */
   public static <T> Sourced<T> assumed(T value, String place) {
     return new Sourced<>(value, true, place);
   }

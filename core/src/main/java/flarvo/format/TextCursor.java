@@ -14,6 +14,7 @@ public final class TextCursor {
     this.text = text;
   }
 
+  /** Whether nothing is left. */
   public boolean atEnd() {
     return at >= text.length();
   }
@@ -23,10 +24,12 @@ public final class TextCursor {
     return at < text.length() ? text.charAt(at) : 0;
   }
 
+  /** The next character, without taking it; 0 at the end. */
   public char peek(int ahead) {
     return at + ahead < text.length() ? text.charAt(at + ahead) : 0;
   }
 
+  /** Takes the next character. */
   public char next() {
     if (atEnd()) {
       throw error("the file ends in the middle", "It was cut off; ask for it again");
@@ -34,10 +37,12 @@ public final class TextCursor {
     return text.charAt(at++);
   }
 
+  /** Whether the rest begins with some text. */
   public boolean startsWith(String s) {
     return text.startsWith(s, at);
   }
 
+  /** Moves on by some characters. */
   public void skip(int count) {
     at = Math.min(text.length(), at + count);
   }
@@ -46,10 +51,12 @@ public final class TextCursor {
     return at;
   }
 
+  /** Moves to an offset. */
   public void moveTo(int position) {
     at = position;
   }
 
+  /** Text between two offsets. */
   public String slice(int from) {
     return text.substring(from, at);
   }
@@ -85,6 +92,7 @@ public final class TextCursor {
     return "line " + line + ", column " + (end - start + 1);
   }
 
+  /** An error at the present line, for the caller to throw. */
   public InputError error(String cause, String advice) {
     return new InputError(file, place(), cause, advice);
   }

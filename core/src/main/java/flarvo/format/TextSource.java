@@ -18,6 +18,11 @@ public final class TextSource {
 
   private TextSource() {}
 
+  /**
+   * The whole of a text file, decoded by its byte order mark, else as UTF-8.
+   *
+   * @throws InputError when it is missing, empty or over the limit
+   */
   public static String read(Path file, ReadLimits limits) {
     return read(file, limits, false);
   }

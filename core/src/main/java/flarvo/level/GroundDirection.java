@@ -69,6 +69,7 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
     return peak(votes, seen);
   }
 
+  /** How the direction was found, for the user. */
   public String words() {
     return strength < TELLING
         ? "No direction on the ground stands out."

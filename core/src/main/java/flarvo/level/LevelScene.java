@@ -9,7 +9,6 @@ import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.Triangulation;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -25,17 +24,13 @@ public final class LevelScene {
   private static final int MOST_FRAMES = 48;
 
   private final Shot shot;
-  private final Map<String, Vec3> places = new HashMap<>();
+  private final Map<String, Vec3> places;
   private final Map<String, Optional<Spread>> spreads = new ConcurrentHashMap<>();
   private final List<Pose> poses = new ArrayList<>();
 
   public LevelScene(Shot shot) {
     this.shot = shot;
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        places.put(t.names().get(i), t.position(i));
-      }
-    }
+    places = TrackerSet.positions(shot.trackers());
     shot.camera()
         .ifPresent(
             c -> {

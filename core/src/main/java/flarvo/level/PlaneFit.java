@@ -66,6 +66,7 @@ public record PlaneFit(Vec3 normal, Vec3 middle) {
     return Optional.of(new PlaneFit(new Vec3(n.get(0), n.get(1), n.get(2)).normalized(), middle));
   }
 
+  /** Signed distance of a point from the plane, in the units of the fit. */
   public double distance(Vec3 p) {
     return normal.dot(p.minus(middle));
   }

@@ -14,6 +14,7 @@ public final class SimilarityJson {
 
   private SimilarityJson() {}
 
+  /** As {@link #read} takes it. */
   public static ObjectNode write(Similarity s) {
     ObjectNode o = JsonNodeFactory.instance.objectNode().put("scale", s.scale());
     Rotation r = s.rotation();

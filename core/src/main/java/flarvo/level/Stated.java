@@ -18,10 +18,12 @@ public record Stated(Statement what, boolean on, double weight) {
     this(what, true, 1);
   }
 
+  /** The same statement, active or not. */
   public Stated switched(boolean to) {
     return new Stated(what, to, weight);
   }
 
+  /** The same statement with another weight, 1 being usual. */
   public Stated weighing(double w) {
     return new Stated(what, on, w);
   }

@@ -61,6 +61,7 @@ public final class StatementJson {
     }
   }
 
+  /** As {@link #parse} takes it. */
   public static ObjectNode write(Stated t) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     Statement s = t.what();

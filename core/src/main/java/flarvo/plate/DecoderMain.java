@@ -27,6 +27,7 @@ public final class DecoderMain {
 
   private DecoderMain() {}
 
+  /** Decodes movies in a process of its own, so that a faulty file cannot take the window along. */
   public static void main(String[] args) throws IOException {
     try (DataInputStream in =
             new DataInputStream(new BufferedInputStream(new FileInputStream(FileDescriptor.in)));

@@ -30,6 +30,11 @@ public final class MovieUnpacker {
     return Movie.kind(head).isPresent();
   }
 
+  /**
+   * Writes the frames of a movie as numbered images into a folder.
+   *
+   * @throws InputError when the movie cannot be decoded, or the disk refuses
+   */
   public static Unpacked unpack(Path file, byte[] head, Progress progress) {
     String name = file.getFileName().toString();
     String stem = name.replaceAll("\\.[^.]*$", "");

@@ -37,6 +37,7 @@ public final class PlateFinder {
 
   private PlateFinder() {}
 
+  /** Whether a file name ends as a supported image does; the contents are not read. */
   public static boolean isPicture(Path file) {
     return file.getFileName() != null && PICTURE.matcher(file.getFileName().toString()).matches();
   }

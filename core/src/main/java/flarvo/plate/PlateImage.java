@@ -6,6 +6,7 @@ package flarvo.plate;
  */
 public record PlateImage(int width, int height, int[] argb) {
 
+  /** Memory that the pixels take. */
   public long bytes() {
     return 4L * argb.length;
   }

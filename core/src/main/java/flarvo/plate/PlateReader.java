@@ -49,10 +49,20 @@ public final class PlateReader {
     }
   }
 
+  /**
+   * Decodes an image.
+   *
+   * @throws InputError when it cannot be read, with the cause
+   */
   public static PlateImage read(PlateSequence plates, int frame) {
     return read(plates.file(frame));
   }
 
+  /**
+   * Decodes an image.
+   *
+   * @throws InputError when it cannot be read, with the cause
+   */
   public static PlateImage read(Path file) {
     if (isExr(file)) {
       return ExrPicture.read(file);

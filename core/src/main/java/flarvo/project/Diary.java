@@ -28,6 +28,7 @@ public final class Diary {
     entries.add(new DiaryEntry(clock.instant(), text.strip(), true));
   }
 
+  /** Oldest first. */
   public List<DiaryEntry> entries() {
     return List.copyOf(entries);
   }

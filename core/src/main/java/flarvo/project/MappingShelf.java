@@ -36,6 +36,7 @@ public final class MappingShelf {
     this.file = userFolder.resolve("mappings.json");
   }
 
+  /** Saved mappings by name. */
   public List<TableMapping> list() {
     return kept().stream().map(Kept::mapping).toList();
   }
@@ -59,6 +60,7 @@ public final class MappingShelf {
     write(all);
   }
 
+  /** Deletes a saved mapping. */
   public void remove(String name) {
     List<Kept> all = new ArrayList<>(kept());
     all.removeIf(k -> k.mapping.name().equals(name));

@@ -47,6 +47,7 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     shots = List.copyOf(shots);
   }
 
+  /** The folder that relative paths start from. */
   public Path folder() {
     return file.toAbsolutePath().getParent();
   }
@@ -123,6 +124,11 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
         e);
   }
 
+  /**
+   * Writes the file, whole or not at all.
+   *
+   * @throws InputError when the disk refuses
+   */
   public void save() {
     byte[] text = toJson().getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(file, out -> out.write(text));

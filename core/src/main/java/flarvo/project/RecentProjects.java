@@ -40,6 +40,11 @@ public final class RecentProjects {
     return out;
   }
 
+  /**
+   * Puts a project first.
+   *
+   * @throws InputError when the list cannot be written
+   */
   public void add(Path project) {
     List<Path> all = new ArrayList<>(list());
     Path p = project.toAbsolutePath().normalize();

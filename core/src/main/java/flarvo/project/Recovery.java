@@ -29,11 +29,17 @@ public final class Recovery {
     return folder.resolve(UUID.nameUUIDFromBytes(key.getBytes(StandardCharsets.UTF_8)) + ".json");
   }
 
+  /**
+   * Writes a copy of a project, whole or not at all.
+   *
+   * @throws InputError when the disk refuses
+   */
   public void keep(ProjectFile project) {
     byte[] text = project.toJson().getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(copyOf(project.file()), out -> out.write(text));
   }
 
+  /** Deletes the copy of a project. */
   public void forget(Path project) {
     try {
       Files.deleteIfExists(copyOf(project));

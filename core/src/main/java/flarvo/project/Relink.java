@@ -31,6 +31,7 @@ public final class Relink {
    */
   public record Result(ProjectFile project, Map<String, String> found, List<String> lost) {}
 
+  /** Looks for missing files under a folder, by name and by the folders above them. */
   public static Result under(
       ProjectFile project, List<String> missing, Path folder, Progress progress) {
     Map<String, List<Path>> byName = new HashMap<>();

@@ -10,6 +10,7 @@ public final class UserFolder {
 
   private UserFolder() {}
 
+  /** Where settings and copies are kept; set by {@value #PROPERTY}, else under the home folder. */
   public static Path path() {
     String set = System.getProperty(PROPERTY);
     if (set != null && !set.isEmpty()) {

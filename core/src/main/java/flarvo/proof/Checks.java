@@ -3,6 +3,8 @@ package flarvo.proof;
 import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.convention.LinearUnit;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.Sourced;
@@ -33,6 +35,7 @@ final class Checks {
   private final Shot source;
   private final FileScene scene;
   private final Dialect spoken;
+  private final Contents contents;
   private final FrameMap map;
   private final List<ShotCamera> cameras;
   private final List<TrackerSet> trackers;
@@ -43,6 +46,7 @@ final class Checks {
       Shot source,
       ReceivedFile file,
       Dialect to,
+      Contents contents,
       FrameMap map,
       List<ShotCamera> cameras,
       List<TrackerSet> trackers,
@@ -51,6 +55,7 @@ final class Checks {
     this.source = source;
     this.scene = file.scene();
     this.spoken = file.format().nearestSupported(to).spoken();
+    this.contents = contents;
     this.map = map;
     this.cameras = cameras;
     this.trackers = trackers;
@@ -64,8 +69,11 @@ final class Checks {
     stated("rate", map.recipientRate(), scene.rate());
     frames();
     stated("pictureSize", source.picture(), scene.picture());
+    camera();
     filmBack();
-    trackerNames();
+    if (contents.has(Part.TRACKERS)) {
+      trackerNames();
+    }
     geometry();
     plate();
     return out;
@@ -154,6 +162,13 @@ final class Checks {
     return String.format(Locale.ROOT, "%.4f × %.4f mm", o.filmWidthMm(), o.filmHeightMm());
   }
 
+  /** A camera that should be there and is not is a fault, and not a reason to look at less. */
+  private void camera() {
+    if (contents.has(Part.CAMERA) && cameras.isEmpty()) {
+      add("camera", false, source.camera().map(ShotCamera::name).orElse("a camera"), "none");
+    }
+  }
+
   private void trackerNames() {
     Set<String> expected = names(source.trackers());
     Set<String> found = names(trackers);
@@ -177,12 +192,9 @@ final class Checks {
 
   /** A known distance in the recipient's units, and where the world's origin lies. */
   private void lengths() {
-    Map<String, Vec3> found = new HashMap<>();
-    trackers.forEach(t -> put(t, found));
-    Map<String, Vec3> raw = new HashMap<>();
-    scene.trackers().forEach(t -> put(t, raw));
-    Map<String, Vec3> expected = new HashMap<>();
-    source.trackers().forEach(t -> put(t, expected));
+    Map<String, Vec3> found = TrackerSet.positions(trackers);
+    Map<String, Vec3> raw = TrackerSet.positions(scene.trackers());
+    Map<String, Vec3> expected = TrackerSet.positions(source.trackers());
     expected.keySet().retainAll(found.keySet());
     if (expected.size() < 2) {
       return;
@@ -207,12 +219,6 @@ final class Checks {
         metres(worst) + " off");
   }
 
-  private static void put(TrackerSet t, Map<String, Vec3> into) {
-    for (int i = 0; i < t.size(); i++) {
-      into.put(t.names().get(i), t.position(i));
-    }
-  }
-
   /** Two trackers far apart: the farthest from the first, and the farthest from that. */
   private static List<String> farthest(Map<String, Vec3> at) {
     String a = farthestFrom(at, at.keySet().iterator().next());
@@ -234,7 +240,8 @@ final class Checks {
 
   /** Where geometry came along, all of it did, and each point stands where it stood. */
   private void geometry() {
-    if (source.meshes().isEmpty() || meshes.isEmpty()) {
+    boolean sent = contents.has(Part.GEOMETRY) || !meshes.isEmpty();
+    if (source.meshes().isEmpty() || !sent) {
       return;
     }
     Map<String, Mesh> found = new HashMap<>();

@@ -7,8 +7,8 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -122,19 +122,14 @@ final class DriftMeter {
 
   /** Source and delivered position of each source tracker; null where none was delivered. */
   private double[][] pairs(List<TrackerSet> delivered) {
-    Map<String, double[]> byName = new HashMap<>();
-    for (TrackerSet t : delivered) {
-      for (int i = 0; i < t.size(); i++) {
-        byName.put(t.names().get(i), new double[] {t.x(i), t.y(i), t.z(i)});
-      }
-    }
+    Map<String, Vec3> byName = TrackerSet.positions(delivered);
     double[][] out = new double[source.trackerCount()][];
     int k = 0;
     for (TrackerSet t : source.trackers()) {
       for (int i = 0; i < t.size(); i++, k++) {
-        double[] d = byName.get(t.names().get(i));
+        Vec3 d = byName.get(t.names().get(i));
         if (d != null) {
-          out[k] = new double[] {t.x(i), t.y(i), t.z(i), d[0], d[1], d[2]};
+          out[k] = new double[] {t.x(i), t.y(i), t.z(i), d.x(), d.y(), d.z()};
         }
       }
     }

@@ -40,18 +40,22 @@ public final class DriftReport {
     return frames;
   }
 
+  /** Largest drift in pixels of the shot's picture; NaN where nothing was compared. */
   public double maxPx() {
     return max;
   }
 
+  /** RMS drift in pixels of the shot's picture; NaN where nothing was compared. */
   public double rmsPx() {
     return rms;
   }
 
+  /** Largest drift in pixels of the shot's picture; NaN where nothing was compared. */
   public double maxPx(int frame) {
     return maxPx[frame - frames.first()];
   }
 
+  /** RMS drift in pixels of the shot's picture; NaN where nothing was compared. */
   public double rmsPx(int frame) {
     return rmsPx[frame - frames.first()];
   }

@@ -26,7 +26,8 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<Shot> s
   public static Handover send(
       Shot shot, Delivery delivery, Path file, double limitPx, Progress progress) {
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
-    ProofReport proof = Proof.of(shot, file, delivery.dialect(), limitPx, progress);
+    ProofReport proof =
+        Proof.of(shot, file, delivery.dialect(), delivery.contents(), limitPx, progress);
     return new Handover(
         sent, proof, Proof.seenByRecipient(shot, file, delivery.dialect(), progress));
   }

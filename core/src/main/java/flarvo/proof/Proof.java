@@ -2,7 +2,9 @@ package flarvo.proof;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Part;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -20,24 +22,37 @@ public final class Proof {
 
   private Proof() {}
 
-  /**
-   * @param shot what was sent; its level is applied here
-   * @param to how the recipient speaks
-   * @param limitPx largest drift that still holds
-   */
+  /** Proves a delivery of camera and trackers. */
   public static ProofReport of(
       Shot shot, Path delivered, Dialect to, double limitPx, Progress progress) {
+    return of(shot, delivered, to, Contents.CAMERA_AND_TRACKERS, limitPx, progress);
+  }
+
+  /**
+   * Reads a delivered file back as its recipient would and compares it with the source. Trackers
+   * that were sent alone are seen through the source's camera; a camera that was sent alone sees
+   * the source's trackers. What should be in the file and is not does not hold.
+   *
+   * @param shot what was sent, in solve space; its level is applied here
+   * @param to the recipient's dialect
+   * @param limitPx largest drift, in pixels of the shot's picture, with which it still holds
+   * @throws flarvo.report.InputError when the file cannot be read
+   */
+  public static ProofReport of(
+      Shot shot, Path delivered, Dialect to, Contents contents, double limitPx, Progress progress) {
     Shot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
     List<TrackerSet> trackers = file.trackers(source.picture(), IntakeOptions.NONE);
+    Optional<ShotCamera> seenBy =
+        contents.has(Part.CAMERA)
+            ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
+            : source.camera();
+    List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
     Optional<DriftReport> drift =
-        cameras.stream()
-            .findFirst()
-            .map(c -> DeliveredTime.onPlate(c, map))
-            .map(c -> new DriftMeter(source).measure(c, trackers, progress));
+        seenBy.map(c -> new DriftMeter(source).measure(c, seen, progress));
     return new ProofReport(
         drift,
         limitPx,
@@ -45,6 +60,7 @@ public final class Proof {
                 source,
                 file,
                 to,
+                contents,
                 map,
                 cameras,
                 trackers,

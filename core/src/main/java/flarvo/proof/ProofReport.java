@@ -21,10 +21,12 @@ public record ProofReport(
     losses = List.copyOf(losses);
   }
 
+  /** Whether something was compared and no drift is over the limit. */
   public boolean driftHolds() {
     return drift.map(d -> d.compared() > 0 && d.maxPx() <= limitPx).orElse(false);
   }
 
+  /** Whether the drift and every check hold. */
   public boolean holds() {
     return driftHolds() && checks.stream().allMatch(Check::holds);
   }

@@ -50,6 +50,7 @@ public enum Fact {
     return title;
   }
 
+  /** Whether a ruling on it changes the shot. */
   public boolean canBeRuled() {
     return parser != null;
   }
@@ -66,6 +67,7 @@ public enum Fact {
     return parser.apply(text);
   }
 
+  /** The fact of an id, if there is one. */
   public static Optional<Fact> of(String id) {
     return Arrays.stream(values()).filter(f -> f.id.equals(id)).findFirst();
   }

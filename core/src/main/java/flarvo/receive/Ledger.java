@@ -27,10 +27,12 @@ public record Ledger(
     standing = java.util.Collections.unmodifiableMap(copy);
   }
 
+  /** Claims of a source about a fact. */
   public List<Claim> of(Fact fact, String source) {
     return claims.stream().filter(c -> c.fact() == fact && c.source().equals(source)).toList();
   }
 
+  /** The conflict about a fact, if there is one. */
   public Optional<Conflict> conflict(Fact fact) {
     return conflicts.stream().filter(c -> c.fact() == fact).findFirst();
   }

@@ -30,6 +30,7 @@ public final class LedgerMaker {
     this.rulings = rulings;
   }
 
+  /** Weighs what the files claim, under some rulings. */
   public static Ledger of(ReceivedSet set, Rulings rulings) {
     return of(set, rulings, Progress.NONE);
   }

@@ -41,6 +41,11 @@ public record LensSheet(
     return s.stripLeading().startsWith("{") && s.contains("\"coefficients\"");
   }
 
+  /**
+   * Parses a lens sheet.
+   *
+   * @throws InputError with the member that is wrong
+   */
   public static LensSheet read(Path path) {
     JsonNode n;
     try {

@@ -167,11 +167,13 @@ public record ReceivedFile(
         .toList();
   }
 
+  /** In the canonical world and the file's frames. */
   public List<TrackerSet> trackers(PictureSize picture, IntakeOptions options) {
     SpaceChange change = reading(options).spaceChange(picture);
     return scene.trackers().stream().map(change::toCanonical).toList();
   }
 
+  /** In the canonical world. */
   public List<Mesh> meshes(PictureSize picture, IntakeOptions options) {
     SpaceChange change = reading(options).spaceChange(picture);
     return scene.meshes().stream().map(change::toCanonical).toList();

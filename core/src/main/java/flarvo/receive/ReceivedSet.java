@@ -4,7 +4,6 @@ import flarvo.format.FileNames;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
-import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -42,6 +41,14 @@ public record ReceivedSet(
     logs = List.copyOf(logs);
     lenses = List.copyOf(lenses);
     notes = List.copyOf(notes);
+  }
+
+  /** What the readers noted, and how 2D tracks of several files were put together. */
+  @Override
+  public List<Note> notes() {
+    List<Note> all = new ArrayList<>(notes);
+    all.addAll(TrackMerge.notes(files));
+    return all;
   }
 
   /** The same with a file more, or in the place of the one that was read from there before. */
@@ -85,13 +92,10 @@ public record ReceivedSet(
     PictureSize picture = picture(options);
     List<ShotCamera> cameras = new ArrayList<>();
     List<TrackerSet> trackers = new ArrayList<>();
-    Observations observations = Observations.NONE;
-    for (ReceivedFile f : files(options)) {
+    List<ReceivedFile> read = files(options);
+    for (ReceivedFile f : read) {
       cameras.addAll(f.cameras(picture, options));
       trackers.addAll(f.trackers(picture, options));
-      if (!f.scene().observations().isEmpty()) {
-        observations = f.scene().observations();
-      }
     }
     if (cameras.isEmpty()) {
       throw noCamera(options);
@@ -110,7 +114,7 @@ public record ReceivedSet(
         first.frames().first(),
         cameras.stream().map(c -> c.shifted(offset)).toList(),
         distinct(trackers),
-        observations,
+        TrackMerge.of(read),
         plates,
         Similarity.IDENTITY);
   }
@@ -137,6 +141,11 @@ public record ReceivedSet(
         : new InputError(file, "", "there is no camera in it", "Add the camera's file");
   }
 
+  /**
+   * Resolution of the shot under some options.
+   *
+   * @throws InputError when none is stated
+   */
   public PictureSize picture(IntakeOptions options) {
     PictureSize size = statedPicture(options);
     return options

@@ -22,6 +22,7 @@ public record Rulings(Map<Fact, String> texts) {
     texts = Collections.unmodifiableMap(copy);
   }
 
+  /** The ruling on a fact, as it was typed. */
   public Optional<String> of(Fact fact) {
     return Optional.ofNullable(texts.get(fact));
   }

@@ -169,6 +169,7 @@ public final class ShotIntake {
     }
   }
 
+  /** Everything that was added, under what the user said of the sender. */
   public ReceivedSet received(IntakeOptions base) {
     List<Path> unmapped = new ArrayList<>();
     ReceivedSet set = set(unmapped, base);
@@ -218,6 +219,7 @@ public final class ShotIntake {
     }
   }
 
+  /** What the readers noted. */
   public List<Note> notes() {
     return List.copyOf(notes);
   }

@@ -68,6 +68,11 @@ public final class ShotLog {
     return head.length > 0 && odd == 0;
   }
 
+  /**
+   * Parses a log.
+   *
+   * @throws InputError when it cannot be read
+   */
   public static ShotLog read(Path path) {
     ShotLog log = new ShotLog(path);
     int number = 0;
@@ -88,6 +93,7 @@ public final class ShotLog {
     return path.getFileName().toString();
   }
 
+  /** What it states, each with its line. */
   public List<Claim> claims() {
     return List.copyOf(claims);
   }

@@ -29,18 +29,22 @@ public record Note(Kind kind, String where, String text) {
     }
   }
 
+  /** Something not stated for which a rule applies. */
   public static Note assumed(String where, String text) {
     return new Note(Kind.ASSUMED, where, text);
   }
 
+  /** Something in a file that is not used. */
   public static Note ignored(String where, String text) {
     return new Note(Kind.IGNORED, where, text);
   }
 
+  /** Something that is not as it was. */
   public static Note changed(String where, String text) {
     return new Note(Kind.CHANGED, where, text);
   }
 
+  /** Something that a file cannot contain. */
   public static Note lost(String where, String text) {
     return new Note(Kind.LOST, where, text);
   }

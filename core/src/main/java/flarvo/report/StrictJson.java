@@ -66,6 +66,11 @@ public final class StrictJson {
     return has(name) ? Optional.of(member(name)) : Optional.empty();
   }
 
+  /**
+   * A text.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public String text() {
     if (!node.isTextual()) {
       throw wrong("text");
@@ -73,10 +78,20 @@ public final class StrictJson {
     return node.asText();
   }
 
+  /**
+   * A text.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public String text(String name) {
     return member(name).text();
   }
 
+  /**
+   * A finite number.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public double number() {
     if (!node.isNumber()) {
       throw wrong("a number");
@@ -84,10 +99,20 @@ public final class StrictJson {
     return node.asDouble();
   }
 
+  /**
+   * A finite number.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public double number(String name) {
     return member(name).number();
   }
 
+  /**
+   * An integer of 32 bits.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public int integer() {
     if (!node.isNumber() || !node.canConvertToExactIntegral() || !node.canConvertToInt()) {
       throw wrong("an integer");
@@ -95,6 +120,11 @@ public final class StrictJson {
     return node.intValue();
   }
 
+  /**
+   * An integer of 32 bits.
+   *
+   * @throws IllegalArgumentException with the place, when it is something else
+   */
   public int integer(String name) {
     return member(name).integer();
   }

@@ -10,6 +10,7 @@ public record ClipRange(double near, double far) {
     }
   }
 
+  /** Both distances times a factor. */
   public ClipRange scaled(double k) {
     return new ClipRange(near * k, far * k);
   }

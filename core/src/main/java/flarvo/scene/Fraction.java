@@ -17,10 +17,16 @@ public record Fraction(long num, long den) implements Comparable<Fraction> {
     den = sign * (den / gcd);
   }
 
+  /**
+   * In lowest terms, with a positive denominator.
+   *
+   * @throws ArithmeticException for a denominator of 0
+   */
   public static Fraction of(long whole) {
     return new Fraction(whole, 1);
   }
 
+  /** The exact product. */
   public Fraction times(long n, long d) {
     // Cross-reduce first: 100,000 frames at 24000/1001 stay far inside a long.
     long g1 = gcd(Math.abs(num), Math.abs(d));
@@ -28,6 +34,7 @@ public record Fraction(long num, long den) implements Comparable<Fraction> {
     return new Fraction(Math.multiplyExact(num / g1, n / g2), Math.multiplyExact(den / g2, d / g1));
   }
 
+  /** The exact sum. */
   public Fraction plus(Fraction other) {
     long g = gcd(den, other.den);
     long left = Math.multiplyExact(num, other.den / g);
@@ -35,18 +42,22 @@ public record Fraction(long num, long den) implements Comparable<Fraction> {
     return new Fraction(Math.addExact(left, right), Math.multiplyExact(den / g, other.den));
   }
 
+  /** The exact difference. */
   public Fraction minus(Fraction other) {
     return plus(new Fraction(-other.num, other.den));
   }
 
+  /** Whether it is an integer. */
   public boolean isWhole() {
     return den == 1;
   }
 
+  /** The largest integer that is not over it. */
   public long floor() {
     return Math.floorDiv(num, den);
   }
 
+  /** The nearest double. */
   public double toDouble() {
     return (double) num / den;
   }

@@ -13,18 +13,22 @@ public record FrameRange(int first, int last) {
     }
   }
 
+  /** Number of frames, first and last included. */
   public int count() {
     return last - first + 1;
   }
 
+  /** Whether a frame lies in the range. */
   public boolean contains(int frame) {
     return frame >= first && frame <= last;
   }
 
+  /** The frame of the range nearest to one. */
   public int clamp(int frame) {
     return Math.max(first, Math.min(last, frame));
   }
 
+  /** The range {@code by} frames later. */
   public FrameRange shifted(int by) {
     return new FrameRange(Math.addExact(first, by), Math.addExact(last, by));
   }

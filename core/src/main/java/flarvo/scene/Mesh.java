@@ -93,6 +93,7 @@ public final class Mesh {
     return name;
   }
 
+  /** Number of points. */
   public int points() {
     return xyz.length / 3;
   }
@@ -101,18 +102,22 @@ public final class Mesh {
     return faceSizes.length;
   }
 
+  /** Of point {@code i}. */
   public double x(int point) {
     return xyz[3 * point];
   }
 
+  /** Of point {@code i}. */
   public double y(int point) {
     return xyz[3 * point + 1];
   }
 
+  /** Of point {@code i}. */
   public double z(int point) {
     return xyz[3 * point + 2];
   }
 
+  /** Number of corners of face {@code i}. */
   public int corners(int face) {
     return faceSizes[face];
   }
@@ -126,6 +131,7 @@ public final class Mesh {
   public boolean equals(Object o) {
     return o instanceof Mesh m
         && name.equals(m.name)
+        && group.equals(m.group)
         && Arrays.equals(xyz, m.xyz)
         && Arrays.equals(faceSizes, m.faceSizes)
         && Arrays.equals(faceIndices, m.faceIndices);
@@ -133,6 +139,6 @@ public final class Mesh {
 
   @Override
   public int hashCode() {
-    return Objects.hash(name, Arrays.hashCode(xyz), Arrays.hashCode(faceIndices));
+    return Objects.hash(name, group, Arrays.hashCode(xyz), Arrays.hashCode(faceIndices));
   }
 }

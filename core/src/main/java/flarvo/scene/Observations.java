@@ -41,6 +41,7 @@ public final class Observations {
     return frame.length;
   }
 
+  /** Whether nothing was observed. */
   public boolean isEmpty() {
     return frame.length == 0;
   }
@@ -57,14 +58,17 @@ public final class Observations {
     return i == null ? -1 : start[i + 1];
   }
 
+  /** Plate frame of a row. */
   public int frame(int row) {
     return frame[row];
   }
 
+  /** Canonical pixels from the left of a row. */
   public double x(int row) {
     return x[row];
   }
 
+  /** Canonical pixels from the top of a row. */
   public double y(int row) {
     return y[row];
   }
@@ -151,6 +155,11 @@ public final class Observations {
     private String lastName;
     private Rows lastRows;
 
+    /**
+     * One observation in canonical pixels.
+     *
+     * @throws IllegalArgumentException when a coordinate is not finite
+     */
     public Builder add(String tracker, int atFrame, double px, double py) {
       if (!Double.isFinite(px) || !Double.isFinite(py)) {
         throw new IllegalArgumentException(
@@ -164,6 +173,11 @@ public final class Observations {
       return this;
     }
 
+    /**
+     * Sorted by tracker and frame.
+     *
+     * @throws IllegalArgumentException when a tracker has two observations at a frame
+     */
     public Observations build() {
       int total = rows.values().stream().mapToInt(r -> r.count).sum();
       List<String> names = new ArrayList<>(rows.size());

@@ -30,14 +30,17 @@ public record Optics(
     }
   }
 
+  /** All in millimetres, the principal point at the centre. */
   public static Optics centred(double focalLengthMm, double filmWidthMm, double filmHeightMm) {
     return new Optics(focalLengthMm, filmWidthMm, filmHeightMm, 0, 0);
   }
 
+  /** Another film back in millimetres; focal length and principal point stay. */
   public Optics withFilm(double widthMm, double heightMm) {
     return new Optics(focalLengthMm, widthMm, heightMm, principalXMm, principalYMm);
   }
 
+  /** Another principal point in millimetres from the centre, right and up. */
   public Optics withPrincipal(double xMm, double yMm) {
     return new Optics(focalLengthMm, filmWidthMm, filmHeightMm, xMm, yMm);
   }

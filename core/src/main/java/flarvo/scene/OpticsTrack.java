@@ -16,10 +16,12 @@ public final class OpticsTrack {
     this.values = values;
   }
 
+  /** The same lens on every frame. */
   public static OpticsTrack constant(FrameRange frames, Optics optics) {
     return new OpticsTrack(frames, List.of(optics));
   }
 
+  /** One lens per frame. */
   public static OpticsTrack of(FrameRange frames, IntFunction<Optics> at) {
     List<Optics> list = new ArrayList<>(frames.count());
     boolean same = true;
@@ -35,10 +37,12 @@ public final class OpticsTrack {
     return frames;
   }
 
+  /** Whether every frame has the same lens. */
   public boolean isConstant() {
     return values.size() == 1;
   }
 
+  /** The lens at a frame of the range. */
   public Optics at(int frame) {
     if (!frames.contains(frame)) {
       throw new IndexOutOfBoundsException("frame " + frame + " is outside " + frames);
@@ -46,12 +50,14 @@ public final class OpticsTrack {
     return isConstant() ? values.get(0) : values.get(frame - frames.first());
   }
 
+  /** Every lens changed alike. */
   public OpticsTrack map(UnaryOperator<Optics> change) {
     return isConstant()
         ? constant(frames, change.apply(values.get(0)))
         : of(frames, f -> change.apply(at(f)));
   }
 
+  /** The same under frame numbers that are {@code by} higher. */
   public OpticsTrack shifted(int by) {
     return new OpticsTrack(frames.shifted(by), values);
   }

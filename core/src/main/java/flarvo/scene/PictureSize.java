@@ -12,6 +12,7 @@ public record PictureSize(int width, int height, double pixelAspect) {
     }
   }
 
+  /** Square pixels. */
   public static PictureSize of(int width, int height) {
     return new PictureSize(width, height, 1);
   }

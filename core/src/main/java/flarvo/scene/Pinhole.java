@@ -32,11 +32,11 @@ public final class Pinhole {
   /** Moves to a frame of the camera's range. */
   public Pinhole at(int frame) {
     camera.poses().load(frame, t, r);
-    Optics o = camera.optics().at(frame);
-    fx = o.focalLengthMm() / o.filmWidthMm() * picture.width();
-    fy = o.focalLengthMm() / o.filmHeightMm() * picture.height();
-    cx = picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm());
-    cy = picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm());
+    PixelIntrinsics k = PixelIntrinsics.of(camera.optics().at(frame), picture);
+    fx = k.fx();
+    fy = k.fy();
+    cx = k.cx();
+    cy = k.cy();
     return this;
   }
 

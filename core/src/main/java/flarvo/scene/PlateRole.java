@@ -18,6 +18,11 @@ public enum PlateRole {
     return word;
   }
 
+  /**
+   * The role of a word.
+   *
+   * @throws IllegalArgumentException when there is none of that word
+   */
   public static PlateRole of(String word) {
     for (PlateRole r : values()) {
       if (r.word.equals(word)) {

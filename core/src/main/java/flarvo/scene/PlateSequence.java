@@ -38,6 +38,7 @@ public record PlateSequence(
     missing = List.copyOf(missing);
   }
 
+  /** The file of a frame, whether it is there or not. */
   public Path file(int frame) {
     String digits = padding == 0 ? "%d" : "%0" + padding + "d";
     return folder.resolve(prefix + String.format(Locale.ROOT, digits, frame) + suffix);
@@ -48,6 +49,7 @@ public record PlateSequence(
     return prefix + "#".repeat(Math.max(1, padding)) + suffix;
   }
 
+  /** The same for another role. */
   public PlateSequence withRole(PlateRole r) {
     return new PlateSequence(folder, prefix, padding, suffix, frames, missing, size, r, facts);
   }

@@ -10,10 +10,12 @@ public record Pose(Vec3 position, Rotation rotation) {
     java.util.Objects.requireNonNull(rotation);
   }
 
+  /** A point of camera space in the world. */
   public Vec3 toWorld(Vec3 local) {
     return rotation.apply(local).plus(position);
   }
 
+  /** A point of the world in camera space: x right, y up, −z along the view. */
   public Vec3 toLocal(Vec3 world) {
     return rotation.inverse().apply(world.minus(position));
   }

@@ -36,6 +36,7 @@ public final class PoseTrack {
     return frames;
   }
 
+  /** Pose at a frame of the range. */
   public Pose at(int frame) {
     int k = index(frame);
     return new Pose(

@@ -109,6 +109,7 @@ public record Rate(long num, long den) {
     return (double) num / den;
   }
 
+  /** Whether it is an integer number of frames per second. */
   public boolean isWhole() {
     return den == 1;
   }

@@ -113,10 +113,12 @@ public record Rotation(double w, double x, double y, double z) {
         w * b.z + x * b.y - y * b.x + z * b.w);
   }
 
+  /** The opposite rotation. */
   public Rotation inverse() {
     return new Rotation(w, -x, -y, -z);
   }
 
+  /** The rotated vector. */
   public Vec3 apply(Vec3 v) {
     double[] m = toRows();
     return new Vec3(

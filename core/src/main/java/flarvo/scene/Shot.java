@@ -77,14 +77,17 @@ public record Shot(
         level);
   }
 
+  /** The first camera. */
   public Optional<ShotCamera> camera() {
     return cameras.isEmpty() ? Optional.empty() : Optional.of(cameras.get(0));
   }
 
+  /** Trackers in all sets. */
   public int trackerCount() {
     return trackers.stream().mapToInt(TrackerSet::size).sum();
   }
 
+  /** The first plate sequence of a role. */
   public Optional<PlateSequence> plate(PlateRole role) {
     return plates.stream().filter(p -> p.role() == role).findFirst();
   }

@@ -16,10 +16,12 @@ public record ShotCamera(
     }
   }
 
+  /** Frames of its poses. */
   public FrameRange frames() {
     return poses.frames();
   }
 
+  /** The same under frame numbers that are {@code by} higher. */
   public ShotCamera shifted(int by) {
     return new ShotCamera(name, poses.shifted(by), optics.shifted(by), clip);
   }

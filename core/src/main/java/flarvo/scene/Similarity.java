@@ -14,14 +14,17 @@ public record Similarity(double scale, Rotation rotation, Vec3 translation) {
     }
   }
 
+  /** Scaled, rotated, then moved. */
   public Vec3 apply(Vec3 v) {
     return rotation.apply(v).times(scale).plus(translation);
   }
 
+  /** Scaled, rotated, then moved. */
   public Pose apply(Pose p) {
     return new Pose(apply(p.position()), rotation.after(p.rotation()));
   }
 
+  /** The similarity that takes this one back. */
   public Similarity inverse() {
     Rotation r = rotation.inverse();
     return new Similarity(1 / scale, r, r.apply(translation).times(-1 / scale));

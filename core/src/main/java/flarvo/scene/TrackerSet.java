@@ -2,8 +2,10 @@ package flarvo.scene;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalDouble;
 import java.util.Set;
 
@@ -54,22 +56,27 @@ public final class TrackerSet {
     return names;
   }
 
+  /** Number of trackers. */
   public int size() {
     return names.size();
   }
 
+  /** Of tracker {@code i}. */
   public double x(int i) {
     return xyz[3 * i];
   }
 
+  /** Of tracker {@code i}. */
   public double y(int i) {
     return xyz[3 * i + 1];
   }
 
+  /** Of tracker {@code i}. */
   public double z(int i) {
     return xyz[3 * i + 2];
   }
 
+  /** Of tracker {@code i}, in the space of the shot. */
   public Vec3 position(int i) {
     return new Vec3(x(i), y(i), z(i));
   }
@@ -99,6 +106,7 @@ public final class TrackerSet {
     return new TrackerSet(name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker);
   }
 
+  /** The same under another name. */
   public TrackerSet named(String other) {
     return new TrackerSet(other, names, xyz, marker);
   }
@@ -143,5 +151,16 @@ public final class TrackerSet {
   @Override
   public int hashCode() {
     return 31 * names.hashCode() + Arrays.hashCode(xyz);
+  }
+
+  /** Every tracker of some sets by its name; of two alike, the last. May be changed. */
+  public static Map<String, Vec3> positions(List<TrackerSet> sets) {
+    Map<String, Vec3> out = new HashMap<>();
+    for (TrackerSet t : sets) {
+      for (int i = 0; i < t.size(); i++) {
+        out.put(t.names().get(i), t.position(i));
+      }
+    }
+    return out;
   }
 }

@@ -11,26 +11,32 @@ public record Vec3(double x, double y, double z) {
     }
   }
 
+  /** Sum. */
   public Vec3 plus(Vec3 o) {
     return new Vec3(x + o.x, y + o.y, z + o.z);
   }
 
+  /** Difference. */
   public Vec3 minus(Vec3 o) {
     return new Vec3(x - o.x, y - o.y, z - o.z);
   }
 
+  /** Product with a number. */
   public Vec3 times(double k) {
     return new Vec3(x * k, y * k, z * k);
   }
 
+  /** Scalar product. */
   public double dot(Vec3 o) {
     return x * o.x + y * o.y + z * o.z;
   }
 
+  /** Vector product, right-handed. */
   public Vec3 cross(Vec3 o) {
     return new Vec3(y * o.z - z * o.y, z * o.x - x * o.z, x * o.y - y * o.x);
   }
 
+  /** Euclidean length. */
   public double length() {
     return Math.sqrt(dot(this));
   }

@@ -47,14 +47,17 @@ public record Gauge(
     }
   }
 
+  /** The same with its base elsewhere. */
   public Gauge at(Vec3 foot) {
     return new Gauge(name, kind, foot, metres, turn, Optional.empty());
   }
 
+  /** The same in another size, in metres. */
   public Gauge sized(double m) {
     return new Gauge(name, kind, foot, m, turn, tracker);
   }
 
+  /** The same rotated about up, in radians. */
   public Gauge turned(double radians) {
     return new Gauge(name, kind, foot, metres, radians, tracker);
   }

@@ -108,6 +108,11 @@ public record SolveOnSolve(
         "Bring the 2D tracks of both, or state the level of the second by hand");
   }
 
+  /**
+   * Aligns one solve to another.
+   *
+   * @throws InputError when they have too little in common
+   */
   public static SolveOnSolve of(Shot first, Shot second, By by) {
     Map<String, String> pairs =
         switch (by) {
@@ -122,6 +127,7 @@ public record SolveOnSolve(
     return fit(first, second, pairs, by);
   }
 
+  /** RMS difference at a frame in pixels. */
   public double rmsPx() {
     double[] v = Arrays.stream(px).filter(d -> !Double.isNaN(d)).toArray();
     return v.length == 0
@@ -129,10 +135,12 @@ public record SolveOnSolve(
         : Math.sqrt(Arrays.stream(v).map(d -> d * d).sum() / v.length);
   }
 
+  /** Largest difference at a frame in pixels. */
   public double maxPx() {
     return Arrays.stream(px).filter(d -> !Double.isNaN(d)).max().orElse(Double.NaN);
   }
 
+  /** Median distance of common trackers after alignment, in metres. */
   public double medianResidual() {
     return median(residuals);
   }

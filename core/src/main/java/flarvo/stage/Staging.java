@@ -75,14 +75,17 @@ public record Staging(
     return out;
   }
 
+  /** Without the gauge or stand-in of that name. */
   public static <T> List<T> without(List<T> list, Predicate<T> gone) {
     return list.stream().filter(gone.negate()).toList();
   }
 
+  /** The gauge of that name, if there is one. */
   public Optional<Gauge> gauge(String name) {
     return gauges.stream().filter(g -> g.name().equals(name)).findFirst();
   }
 
+  /** The stand-in of that name, if there is one. */
   public Optional<StandIn> standIn(String name) {
     return standIns.stream().filter(s -> s.name().equals(name)).findFirst();
   }
@@ -123,13 +126,7 @@ public record Staging(
   }
 
   static Map<String, Vec3> places(Shot shot) {
-    Map<String, Vec3> out = new HashMap<>();
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        out.put(t.names().get(i), t.position(i));
-      }
-    }
-    return out;
+    return TrackerSet.positions(shot.trackers());
   }
 
   /**

@@ -183,10 +183,12 @@ public record StandIn(
     return new StandIn(name, group, points.stream().map(p -> p.plus(by)).toList(), faces, corners);
   }
 
+  /** The same under another name. */
   public StandIn named(String n, String g) {
     return new StandIn(n, g, points, faces, corners);
   }
 
+  /** With its corners and centre as locators, or without. */
   public StandIn withCorners(boolean wanted) {
     return new StandIn(name, group, points, faces, wanted);
   }

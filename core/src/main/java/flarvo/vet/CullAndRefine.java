@@ -4,6 +4,8 @@ import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.RobustLoss;
 import flarvo.work.Progress;
@@ -14,6 +16,7 @@ import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
@@ -175,13 +178,8 @@ public final class CullAndRefine {
     Observations straight =
         last.rest().straightened(shot.observations(), last.camera(), shot.picture());
     Triangulation t = new Triangulation(last.camera(), shot.picture(), straight);
-    java.util.Map<String, flarvo.scene.Vec3> points = new java.util.HashMap<>();
-    for (flarvo.scene.TrackerSet s : now.trackers()) {
-      for (int i = 0; i < s.size(); i++) {
-        points.put(s.names().get(i), s.position(i));
-      }
-    }
-    for (flarvo.scene.TrackerSet s : shot.trackers()) {
+    Map<String, Vec3> points = TrackerSet.positions(now.trackers());
+    for (TrackerSet s : shot.trackers()) {
       for (int i = 0; i < s.size(); i++) {
         String n = s.names().get(i);
         if (culled.contains(n)) {

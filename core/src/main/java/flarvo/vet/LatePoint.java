@@ -45,6 +45,7 @@ public record LatePoint(String name, List<Mark> marks) {
     return new LatePoint(name, all);
   }
 
+  /** The same without its mark at a frame. */
   public LatePoint without(int frame) {
     return new LatePoint(name, marks.stream().filter(m -> m.frame() != frame).toList());
   }

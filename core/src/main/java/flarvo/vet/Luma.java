@@ -7,6 +7,7 @@ package flarvo.vet;
  */
 public record Luma(int width, int height, float[] luma) {
 
+  /** Brightness 0 to 1 at a pixel of the grid. */
   public float at(int x, int y) {
     return luma[y * width + x];
   }

@@ -70,6 +70,7 @@ public final class Measures {
     return trackers;
   }
 
+  /** What is measured of a tracker; empty where it was not observed or has no point. */
   public Optional<TrackerMeasure> tracker(String name) {
     return Optional.ofNullable(byName.get(name));
   }

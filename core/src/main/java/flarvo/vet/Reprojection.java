@@ -110,6 +110,7 @@ public final class Reprojection {
     }
   }
 
+  /** Of all observations that count, in pixels; NaN without one. */
   public double rmsPx() {
     return Math.sqrt(sum / count);
   }
@@ -151,6 +152,7 @@ public final class Reprojection {
     return frameLive[k] == 0 ? Double.NaN : frameMax[k];
   }
 
+  /** Trackers observed at a frame that count. */
   public int live(int frame) {
     return frames.contains(frame) ? frameLive[frame - frames.first()] : 0;
   }
@@ -185,6 +187,7 @@ public final class Reprojection {
     return t == null || t[1] == 0 ? Double.NaN : Math.sqrt(t[0] / t[1]);
   }
 
+  /** Largest error of a tracker in pixels; NaN where it is not measured. */
   public double trackerMaxPx(String name) {
     double[] t = byTracker.get(name);
     return t == null || t[1] == 0 ? Double.NaN : t[2];
@@ -201,6 +204,7 @@ public final class Reprojection {
     return dx[row];
   }
 
+  /** Projection minus observation at a row, in pixels downwards. */
   public double dy(int row) {
     return dy[row];
   }

@@ -4,6 +4,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PixelIntrinsics;
 import flarvo.scene.ShotCamera;
 
 /**
@@ -46,12 +47,9 @@ public record ResidualDistortion(double k1, double k2) {
   }
 
   private void straighten(double[] p, Optics o, PictureSize picture) {
-    double fx = o.focalLengthMm() / o.filmWidthMm() * picture.width();
-    double fy = o.focalLengthMm() / o.filmHeightMm() * picture.height();
-    double cx = picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm());
-    double cy = picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm());
-    double xd = (p[0] - cx) / fx;
-    double yd = (p[1] - cy) / fy;
+    PixelIntrinsics k = PixelIntrinsics.of(o, picture);
+    double xd = (p[0] - k.cx()) / k.fx();
+    double yd = (p[1] - k.cy()) / k.fy();
     double x = xd;
     double y = yd;
     for (int i = 0; i < STEPS; i++) {
@@ -63,7 +61,7 @@ public record ResidualDistortion(double k1, double k2) {
       x = xd / g;
       y = yd / g;
     }
-    p[0] = cx + fx * x;
-    p[1] = cy + fy * y;
+    p[0] = k.cx() + k.fx() * x;
+    p[1] = k.cy() + k.fy() * y;
   }
 }

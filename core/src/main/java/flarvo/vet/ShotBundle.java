@@ -5,6 +5,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PixelIntrinsics;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
@@ -98,14 +99,8 @@ final class ShotBundle {
   }
 
   static void setOptics(Bundle b, int i, Optics o, PictureSize picture) {
-    double fx = o.focalLengthMm() / o.filmWidthMm() * picture.width();
-    double fy = o.focalLengthMm() / o.filmHeightMm() * picture.height();
-    b.setOptics(
-        i,
-        fx,
-        fy / fx,
-        picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm()),
-        picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm()));
+    PixelIntrinsics k = PixelIntrinsics.of(o, picture);
+    b.setOptics(i, k.fx(), k.fy() / k.fx(), k.cx(), k.cy());
   }
 
   private static int rowsWithin(Observations o, String name, FrameRange frames) {
@@ -138,7 +133,7 @@ final class ShotBundle {
     ShotCamera moved = camera.withPoses(poses).withOptics(optics);
     ResidualDistortion rest = new ResidualDistortion(adjusted.k1(), adjusted.k2());
     Map<String, Vec3> places = new HashMap<>();
-    Map<String, Vec3> before = positions();
+    Map<String, Vec3> before = TrackerSet.positions(shot.trackers());
     for (int j = 0; j < names.size(); j++) {
       Vec3 p = adjusted.point(j);
       if (tripod) {
@@ -159,16 +154,6 @@ final class ShotBundle {
       }
     }
     return new RefinedSolve(moved, places, rest, tripod, how);
-  }
-
-  private Map<String, Vec3> positions() {
-    Map<String, Vec3> out = new HashMap<>();
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        out.put(t.names().get(i), t.position(i));
-      }
-    }
-    return out;
   }
 
   /**

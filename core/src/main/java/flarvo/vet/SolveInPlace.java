@@ -25,10 +25,7 @@ public final class SolveInPlace {
    */
   public static RefinedSolve of(
       Shot shot, ShotCamera made, TrackerSet points, SolveKind kind, String how) {
-    Map<String, Vec3> places = new HashMap<>();
-    for (int i = 0; i < points.size(); i++) {
-      places.put(points.names().get(i), points.position(i));
-    }
+    Map<String, Vec3> places = TrackerSet.positions(List.of(points));
     List<Vec3> from = new ArrayList<>();
     List<Vec3> to = new ArrayList<>();
     for (TrackerSet t : shot.trackers()) {

@@ -27,6 +27,7 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
     BAR,
     POST;
 
+    /** In files. */
     public String word() {
       return name().toLowerCase(Locale.ROOT);
     }
@@ -45,6 +46,7 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
     members = Set.copyOf(members);
   }
 
+  /** The same look over other trackers. */
   public TrackerGroup withMembers(Set<String> m) {
     return new TrackerGroup(name, dot, tint, m);
   }

@@ -41,16 +41,19 @@ public record Vetting(
     groups = List.copyOf(groups);
   }
 
+  /** Exactly these trackers culled. */
   public Vetting withCulled(Set<String> names) {
     return new Vetting(names, weightless, solve, late, groups);
   }
 
+  /** These culled too. */
   public Vetting culling(Set<String> more) {
     Set<String> all = new HashSet<>(culled);
     all.addAll(more);
     return withCulled(all);
   }
 
+  /** These no longer culled. */
   public Vetting restoring(Set<String> names) {
     Set<String> all = new HashSet<>(culled);
     all.removeAll(names);
@@ -81,6 +84,7 @@ public record Vetting(
     return new Vetting(culled, weightless, solve, all, groups);
   }
 
+  /** Without the extra point of that name. */
   public Vetting withoutLate(String name) {
     return new Vetting(
         culled,
@@ -120,6 +124,7 @@ public record Vetting(
         groups.stream().filter(g -> !g.name().equals(name)).toList());
   }
 
+  /** The group of that name, if there is one. */
   public Optional<TrackerGroup> group(String name) {
     return groups.stream().filter(g -> g.name().equals(name)).findFirst();
   }

@@ -23,9 +23,15 @@ public final class AtomicFile {
   /** What goes into the file. */
   @FunctionalInterface
   public interface Content {
+    /** Writes the contents. */
     void writeTo(OutputStream out) throws IOException;
   }
 
+  /**
+   * Writes a neighbour and moves it into place when it is complete.
+   *
+   * @throws InputError when the disk refuses; the old file is left as it was
+   */
   public static void write(Path target, Content content) {
     Path absolute = target.toAbsolutePath();
     Path folder = absolute.getParent();

@@ -18,6 +18,7 @@ public interface Progress {
   /** Called often and cheaply; {@code total} is 0 while it is not known. */
   void at(long done, long total);
 
+  /** Whether the work should end; asked often. */
   boolean isCancelled();
 
   /**

@@ -7,6 +7,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import flarvo.convention.Dialects;
 import flarvo.convention.SignedAxis;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.format.table.TableGuess;
@@ -55,7 +56,7 @@ class DecisionJsonTest {
             "Animation",
             Dialects.shipped().get("anim-yup-cm"),
             Formats.byId("usd-text"),
-            Delivery.Contents.CAMERA,
+            Contents.CAMERA,
             "a.usda");
     return d.withDialect(d.dialect().withFrames(d.dialect().frames().withFirstFrame(7)));
   }

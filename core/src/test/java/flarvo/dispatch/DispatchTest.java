@@ -41,7 +41,7 @@ class DispatchTest {
   @TempDir private Path dir;
   private final Shot shot = TestShots.walk(24, 20, 9);
 
-  private static Delivery delivery(Dialect d, String format, Delivery.Contents c) {
+  private static Delivery delivery(Dialect d, String format, Contents c) {
     return new Delivery("d", d, Formats.byId(format), c, "d");
   }
 
@@ -124,13 +124,12 @@ class DispatchTest {
   @Test
   void contentsAreWhatWasAskedFor() {
     Dialect d = Dialects.shipped().get("anim-yup-cm");
-    FileScene both =
-        sent(shot, delivery(d, "usd-text", Delivery.Contents.CAMERA_AND_TRACKERS), "a.usda");
+    FileScene both = sent(shot, delivery(d, "usd-text", Contents.CAMERA_AND_TRACKERS), "a.usda");
     assertThat(both.cameras()).hasSize(1);
     assertThat(both.trackerCount()).isEqualTo(20);
-    FileScene camera = sent(shot, delivery(d, "usd-text", Delivery.Contents.CAMERA), "b.usda");
+    FileScene camera = sent(shot, delivery(d, "usd-text", Contents.CAMERA), "b.usda");
     assertThat(camera.trackerCount()).isZero();
-    FileScene points = sent(shot, delivery(d, "fbx-text", Delivery.Contents.TRACKERS), "c.fbx");
+    FileScene points = sent(shot, delivery(d, "fbx-text", Contents.TRACKERS), "c.fbx");
     assertThat(points.cameras()).isEmpty();
     assertThat(points.trackers().get(0).names()).isEqualTo(shot.trackers().get(0).names());
   }
@@ -174,10 +173,7 @@ class DispatchTest {
       FileScene f =
           sent(
               s,
-              delivery(
-                  Dialects.shipped().get("comp-yup"),
-                  format,
-                  Delivery.Contents.CAMERA_AND_TRACKERS),
+              delivery(Dialects.shipped().get("comp-yup"), format, Contents.CAMERA_AND_TRACKERS),
               name);
       assertThat(f.plate().orElseThrow().path()).isEqualTo("../plates/flat/u.####.jpg");
       assertThat(f.plate().orElseThrow().role()).isEqualTo(PlateRole.UNDISTORTED);
@@ -202,8 +198,7 @@ class DispatchTest {
             () ->
                 sent(
                     none,
-                    delivery(
-                        Dialects.shipped().get("comp-yup"), "usd-text", Delivery.Contents.CAMERA),
+                    delivery(Dialects.shipped().get("comp-yup"), "usd-text", Contents.CAMERA),
                     "x.usda"))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("no camera");
@@ -234,11 +229,7 @@ class DispatchTest {
   void theExtensionFollowsTheFormat() {
     Delivery d =
         new Delivery(
-            "d",
-            Dialect.CANONICAL,
-            Formats.byId("usd-text"),
-            Delivery.Contents.CAMERA,
-            "shot.v2.usda");
+            "d", Dialect.CANONICAL, Formats.byId("usd-text"), Contents.CAMERA, "shot.v2.usda");
     assertThat(d.withFormat(Formats.byId("fbx-text")).fileName()).isEqualTo("shot.v2.fbx");
   }
 }

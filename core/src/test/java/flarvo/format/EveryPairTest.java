@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.proof.Proof;
@@ -32,10 +33,7 @@ class EveryPairTest {
   private Path send(Shot shot, SceneFormat f, Dialect to, String name) {
     Path file = dir.resolve(name + f.extensions().get(0));
     Dispatcher.send(
-        shot,
-        new Delivery(name, to, f, Delivery.Contents.CAMERA_AND_TRACKERS, name),
-        file,
-        Progress.NONE);
+        shot, new Delivery(name, to, f, Contents.CAMERA_AND_TRACKERS, name), file, Progress.NONE);
     return file;
   }
 

@@ -7,6 +7,7 @@ import flarvo.HostileFiles;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.proof.DriftReport;
@@ -42,11 +43,7 @@ public abstract class SceneFormatContract {
     Dispatcher.send(
         shot,
         new Delivery(
-            name,
-            to,
-            format(),
-            Delivery.Contents.CAMERA_AND_TRACKERS,
-            file.getFileName().toString()),
+            name, to, format(), Contents.CAMERA_AND_TRACKERS, file.getFileName().toString()),
         file,
         Progress.NONE);
     return file;
@@ -150,7 +147,7 @@ public abstract class SceneFormatContract {
               () ->
                   Dispatcher.send(
                       shot,
-                      new Delivery("x", d, format(), Delivery.Contents.CAMERA_AND_TRACKERS, "x"),
+                      new Delivery("x", d, format(), Contents.CAMERA_AND_TRACKERS, "x"),
                       file,
                       impatient))
           .isInstanceOf(Cancelled.class);
@@ -169,7 +166,7 @@ public abstract class SceneFormatContract {
             () ->
                 Dispatcher.send(
                     TestShots.walk(60, 60, 2),
-                    new Delivery("x", d, format(), Delivery.Contents.CAMERA_AND_TRACKERS, "x"),
+                    new Delivery("x", d, format(), Contents.CAMERA_AND_TRACKERS, "x"),
                     file,
                     new StopAfter(9)))
         .isInstanceOf(Cancelled.class);

@@ -57,7 +57,7 @@ class TextToolsTest {
         .hasMessageContaining("larger than 5 bytes");
     assertThat(TextSource.read(f, ReadLimits.USUAL)).isEqualTo("0123456789");
     assertThatThrownBy(() -> TextSource.read(dir, ReadLimits.USUAL)).hasMessageContaining("folder");
-    assertThatThrownBy(() -> TextSource.head(dir.resolve("no"))).hasMessageContaining("no such");
+    assertThatThrownBy(() -> TextSource.head(dir.resolve("no"))).hasMessageContaining("not found");
   }
 
   /** Any scale, none of it negative, is taken off; the pose beneath stays. */

@@ -12,6 +12,7 @@ import flarvo.decision.DispatchDecision;
 import flarvo.decision.LevelDecision;
 import flarvo.decision.ReceiveDecision;
 import flarvo.decision.ShotState;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.receive.Fact;
@@ -42,7 +43,7 @@ class ProjectTest {
         name,
         Dialects.shipped().get("anim-yup-cm"),
         Formats.byId("usd-text"),
-        Delivery.Contents.CAMERA_AND_TRACKERS,
+        Contents.CAMERA_AND_TRACKERS,
         name + ".usda");
   }
 

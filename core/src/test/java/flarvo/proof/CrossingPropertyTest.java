@@ -13,6 +13,7 @@ import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
 import flarvo.convention.ShiftUnit;
 import flarvo.convention.WorldAxes;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -105,8 +106,7 @@ class CrossingPropertyTest {
       try {
         Dispatcher.send(
             shot,
-            new Delivery(
-                "d", dialect, Formats.byId(f.getKey()), Delivery.Contents.CAMERA_AND_TRACKERS, "d"),
+            new Delivery("d", dialect, Formats.byId(f.getKey()), Contents.CAMERA_AND_TRACKERS, "d"),
             file,
             Progress.NONE);
         ProofReport p = Proof.of(shot, file, dialect, f.getValue(), Progress.NONE);

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -44,8 +45,7 @@ class ProofTest {
   private static void deliver(Shot s, Dialect d, Path f) {
     Dispatcher.send(
         s,
-        new Delivery(
-            "d", d, Formats.byId("usd-text"), Delivery.Contents.CAMERA_AND_TRACKERS, "d.usda"),
+        new Delivery("d", d, Formats.byId("usd-text"), Contents.CAMERA_AND_TRACKERS, "d.usda"),
         f,
         Progress.NONE);
   }
@@ -235,8 +235,7 @@ class ProofTest {
     Dialect comp = Dialects.shipped().get("comp-pixels");
     Dispatcher.send(
         shot,
-        new Delivery(
-            "t", comp, Formats.byId("table"), Delivery.Contents.CAMERA_AND_TRACKERS, "t.csv"),
+        new Delivery("t", comp, Formats.byId("table"), Contents.CAMERA_AND_TRACKERS, "t.csv"),
         table,
         Progress.NONE);
     Files.writeString(table, Files.readString(table).replaceAll("# rate.*\n", ""));

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
 import flarvo.convention.FilmBack;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.FileCamera;
@@ -37,7 +38,7 @@ class ChoiceTest {
   @TempDir private Path dir;
 
   private Path sent(
-      ShotCamera camera, Delivery.Contents contents, String dialect, String format, String name) {
+      ShotCamera camera, Contents contents, String dialect, String format, String name) {
     Shot shot =
         new Shot(
             "s",
@@ -60,7 +61,7 @@ class ChoiceTest {
   }
 
   private ReceivedFile read(ShotCamera camera, String name) {
-    Path file = sent(camera, Delivery.Contents.CAMERA_AND_TRACKERS, "anim-yup-m", "fbx-text", name);
+    Path file = sent(camera, Contents.CAMERA_AND_TRACKERS, "anim-yup-m", "fbx-text", name);
     return ReceivedFile.read(file, Optional.empty(), Progress.NONE);
   }
 
@@ -92,8 +93,8 @@ class ChoiceTest {
     // The view from above comes first and would be taken by whoever takes the first.
     ReceivedSet set =
         intake(
-            sent(still("top_view"), Delivery.Contents.CAMERA, "anim-yup-m", "usd-text", "a.usda"),
-            sent(own, Delivery.Contents.CAMERA_AND_TRACKERS, "anim-yup-m", "usd-text", "b.usda"),
+            sent(still("top_view"), Contents.CAMERA, "anim-yup-m", "usd-text", "a.usda"),
+            sent(own, Contents.CAMERA_AND_TRACKERS, "anim-yup-m", "usd-text", "b.usda"),
             tracks());
     Ledger l = LedgerMaker.of(set, Rulings.NONE);
     Conflict c = l.conflict(Fact.CAMERA).orElseThrow();
@@ -140,12 +141,7 @@ class ChoiceTest {
   @Test
   void anAngleOfViewStaysWhateverTheFilmBack() {
     Path file =
-        sent(
-            TRUTH.camera().orElseThrow(),
-            Delivery.Contents.CAMERA,
-            "engine-yup-m",
-            "gltf-binary",
-            "c.glb");
+        sent(TRUTH.camera().orElseThrow(), Contents.CAMERA, "engine-yup-m", "gltf-binary", "c.glb");
     ReceivedSet set = intake(file);
     FileCamera c = set.files().get(0).scene().cameras().get(0);
     assertThat(c.verticalAngleOnly()).isTrue();

@@ -118,7 +118,7 @@ class IntakeTest {
         .hasMessageContaining("no resolution stated");
     Path junk = dir.resolve("junk.usda");
     Files.writeString(junk, "PK not a scene");
-    assertThatThrownBy(() -> shot(sized, junk)).hasMessageContaining("known here");
+    assertThatThrownBy(() -> shot(sized, junk)).hasMessageContaining("unrecognised file format");
   }
 
   @Test

@@ -8,6 +8,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FilmBack;
 import flarvo.convention.LinearUnit;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -66,7 +67,7 @@ class LedgerTest {
             "c",
             d.withFrames(d.frames().withFirstFrame(first).withRate(Rate.parse(rate))),
             Formats.byId("fbx-binary"),
-            Delivery.Contents.CAMERA,
+            Contents.CAMERA,
             "camera.fbx"),
         file,
         Progress.NONE);

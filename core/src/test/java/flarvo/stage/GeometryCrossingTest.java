@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.within;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -58,7 +59,7 @@ class GeometryCrossingTest {
         Dialect d = Dialects.shipped().get(name);
         Path file = dir.resolve(f.id() + name + f.extensions().get(0));
         Delivery delivery =
-            new Delivery("x", d, f, Delivery.Contents.WITH_GEOMETRY, file.getFileName().toString());
+            new Delivery("x", d, f, Contents.WITH_GEOMETRY, file.getFileName().toString());
         Dispatcher.Sent sent = Dispatcher.send(staged, delivery, file, Progress.NONE);
         assertThat(sent.notes().stream().anyMatch(n -> n.toString().contains("no meshes")))
             .isEqualTo(!can);
@@ -98,7 +99,7 @@ class GeometryCrossingTest {
     Path usd = dir.resolve("g.usda");
     Dispatcher.send(
         staged,
-        new Delivery("x", d, Formats.byId("usd-text"), Delivery.Contents.WITH_GEOMETRY, "g.usda"),
+        new Delivery("x", d, Formats.byId("usd-text"), Contents.WITH_GEOMETRY, "g.usda"),
         usd,
         Progress.NONE);
     String text = java.nio.file.Files.readString(usd);
@@ -108,7 +109,7 @@ class GeometryCrossingTest {
     Path gltf = dir.resolve("g.gltf");
     Dispatcher.send(
         staged,
-        new Delivery("x", d, Formats.byId("gltf-text"), Delivery.Contents.WITH_GEOMETRY, "g.gltf"),
+        new Delivery("x", d, Formats.byId("gltf-text"), Contents.WITH_GEOMETRY, "g.gltf"),
         gltf,
         Progress.NONE);
     var nodes =
@@ -132,7 +133,7 @@ class GeometryCrossingTest {
     Path file = dir.resolve("a.usda");
     Dispatcher.send(
         s.applied(shot),
-        new Delivery("x", d, Formats.byId("usd-text"), Delivery.Contents.WITH_GEOMETRY, "a.usda"),
+        new Delivery("x", d, Formats.byId("usd-text"), Contents.WITH_GEOMETRY, "a.usda"),
         file,
         Progress.NONE);
     Shot other =

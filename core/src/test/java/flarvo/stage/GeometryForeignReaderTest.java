@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -44,7 +45,7 @@ class GeometryForeignReaderTest {
             "x",
             Dialects.shipped().get("anim-yup-m"),
             f,
-            Delivery.Contents.WITH_GEOMETRY,
+            Contents.WITH_GEOMETRY,
             file.getFileName().toString()),
         file,
         Progress.NONE);

@@ -3,7 +3,7 @@ package flarvo.demo;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.LinearUnit;
-import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Contents;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
@@ -35,7 +35,7 @@ final class CartFiles {
         solved,
         camera.withFrames(camera.frames().withFirstFrame(0).withRate(Rate.FPS_30)),
         "gltf-binary",
-        Delivery.Contents.CAMERA,
+        Contents.CAMERA,
         shot.resolve(in + "_camera.glb"));
     ShotFiles.points(solved, points, ',', shot.resolve(in + "_points.csv"));
     ShotFiles.text(

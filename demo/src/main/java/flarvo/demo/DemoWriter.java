@@ -6,6 +6,7 @@ import flarvo.decision.DecisionLog;
 import flarvo.decision.DispatchDecision;
 import flarvo.decision.LevelDecision;
 import flarvo.decision.ReceiveDecision;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.project.ProjectFile;
@@ -118,7 +119,7 @@ public final class DemoWriter {
         name,
         Dialects.shipped().get(dialect),
         Formats.byId(format),
-        Delivery.Contents.CAMERA_AND_TRACKERS,
+        Contents.CAMERA_AND_TRACKERS,
         shot + "_" + file);
   }
 

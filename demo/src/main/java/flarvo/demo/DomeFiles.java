@@ -3,7 +3,7 @@ package flarvo.demo;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.LinearUnit;
-import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Contents;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
@@ -38,7 +38,7 @@ final class DomeFiles {
         ShotFiles.withFilm(solved, 36, 20.25),
         camera.withFrames(camera.frames().withFirstFrame(1).withRate(Rate.FPS_24)),
         "alembic",
-        Delivery.Contents.CAMERA,
+        Contents.CAMERA,
         shot.resolve(in + "_camera.abc"));
     ShotFiles.points(solved, points, ';', shot.resolve(in + "_points.csv"));
     ShotFiles.lens(DomeTruth.SHOT.lens(), shot.resolve(in + "_lens.json"));

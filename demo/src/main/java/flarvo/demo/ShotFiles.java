@@ -2,6 +2,7 @@ package flarvo.demo;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.SpaceChange;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -82,8 +83,7 @@ final class ShotFiles {
         Similarity.IDENTITY);
   }
 
-  static void send(
-      Shot shot, Dialect dialect, String format, Delivery.Contents contents, Path file) {
+  static void send(Shot shot, Dialect dialect, String format, Contents contents, Path file) {
     Dispatcher.send(
         shot,
         new Delivery(

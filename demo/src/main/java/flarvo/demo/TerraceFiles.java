@@ -3,7 +3,7 @@ package flarvo.demo;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.LinearUnit;
-import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Contents;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
@@ -52,14 +52,14 @@ final class TerraceFiles {
         solved,
         zUp.withFrames(zUp.frames().withFirstFrame(0)),
         "usd-text",
-        Delivery.Contents.CAMERA_AND_TRACKERS,
+        Contents.CAMERA_AND_TRACKERS,
         shot.resolve("solve/" + NAME + "_solve.usda"));
     // As it came: through another package, at its own rate and with a film back nobody set.
     ShotFiles.send(
         ShotFiles.withFilm(solved, 36, 24),
         animation.withFrames(animation.frames().withFirstFrame(0).withRate(Rate.FPS_25)),
         "fbx-text",
-        Delivery.Contents.CAMERA,
+        Contents.CAMERA,
         shot.resolve(in + "_camera.fbx"));
     ShotFiles.points(solved, zUp.withUnit(LinearUnit.METRE), ',', shot.resolve(in + "_points.csv"));
     ShotFiles.lens(TerraceTruth.LENS, shot.resolve(in + "_lens.json"));
@@ -67,7 +67,7 @@ final class TerraceFiles {
         second(tracks),
         Dialects.shipped().get("track-yup"),
         "usd-crate",
-        Delivery.Contents.CAMERA_AND_TRACKERS,
+        Contents.CAMERA_AND_TRACKERS,
         shot.resolve("second/" + NAME + "_v2.usdc"));
     ShotFiles.text(
         shot.resolve(in + "_log.txt"),

@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.decision.ShotState;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -269,7 +270,7 @@ class DemoTest {
               d.name(),
               d,
               Formats.byId(format),
-              Delivery.Contents.CAMERA_AND_TRACKERS,
+              Contents.CAMERA_AND_TRACKERS,
               file.getFileName().toString()),
           file,
           Progress.NONE);

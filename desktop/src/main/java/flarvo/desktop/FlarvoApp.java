@@ -31,7 +31,8 @@ public final class FlarvoApp extends Application {
   @Override
   public void start(Stage stage) {
     session = new Session();
-    open(stage, session);
+    MainWindow window = open(stage, session);
+    stage.setOnHidden(e -> window.close());
     List<String> files = getParameters().getUnnamed();
     if (!files.isEmpty()) {
       session.project().open(files.stream().map(Path::of).toList());

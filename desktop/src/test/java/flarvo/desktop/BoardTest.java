@@ -7,6 +7,7 @@ import flarvo.decision.DispatchDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.work.Job;
 import flarvo.desktop.work.Lane;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -84,8 +85,7 @@ class BoardTest extends WindowHarness {
     int before = session.state().get().deliveries().size();
     Dialect d = session.dialects().get("previs-yup-foot");
     Delivery extra =
-        new Delivery(
-            "Previs", d, session.chosen().get().format(), Delivery.Contents.CAMERA, "previs.usda");
+        new Delivery("Previs", d, session.chosen().get().format(), Contents.CAMERA, "previs.usda");
     onWindow(() -> session.store().decide(new DispatchDecision.AddDelivery(extra)));
     assertThat(board(robot).getItems()).hasSize(before + 1);
     onWindow(() -> session.chosen().set(extra));

@@ -8,6 +8,7 @@ import flarvo.decision.LevelDecision;
 import flarvo.desktop.stop.level.Handles;
 import flarvo.desktop.view.Projector;
 import flarvo.desktop.view.SpaceSide;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
@@ -333,7 +334,7 @@ class LevelTest extends WindowHarness {
                             first.name(),
                             first.dialect(),
                             first.format(),
-                            Delivery.Contents.WITH_GEOMETRY,
+                            Contents.WITH_GEOMETRY,
                             first.fileName()),
                         "contents")));
     Delivery now = session.state().get().deliveries().get(0);

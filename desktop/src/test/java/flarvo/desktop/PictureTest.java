@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.desktop.view.PictureView;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import java.util.concurrent.atomic.AtomicReference;
@@ -113,6 +114,32 @@ class PictureTest extends WindowHarness {
     Point2D there = expected("t033", frame);
     onWindow(() -> session.view().platesShown().set(false));
     assertThat(ringAround(there).distance(there)).isLessThan(0.75);
+  }
+
+  /** Asked for again while it is being read, as a hand that scrubs does: it counts once. */
+  @Test
+  void aPlateThatWasAskedForOftenCountsOnce() throws Exception {
+    PlateSequence plates = session.shot().get().plates().get(0);
+    onWindow(
+        () -> {
+          for (int i = 0; i < 40; i++) {
+            window.picture().cache().get(plates, 1060);
+            window.picture().cache().get(plates, 1061);
+          }
+        });
+    await(() -> window.picture().cache().loaded(plates) >= 20);
+    await(
+        () ->
+            window.picture().cache().usedBytes()
+                == 4L * plates.size().width() * plates.size().height() * all());
+    onWindow(() -> window.close());
+  }
+
+  /** Pictures in the cache, of both sequences. */
+  private int all() {
+    return session.shot().get().plates().stream()
+        .mapToInt(p -> window.picture().cache().loaded(p))
+        .sum();
   }
 
   @Test

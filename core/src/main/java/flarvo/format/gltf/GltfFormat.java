@@ -48,10 +48,12 @@ public final class GltfFormat implements SceneFormat {
     this.binary = binary;
   }
 
+  /** {@code .glb}, with its buffer inside. */
   public static GltfFormat binary() {
     return new GltfFormat(true);
   }
 
+  /** {@code .gltf}, with its buffer as a data URI. */
   public static GltfFormat text() {
     return new GltfFormat(false);
   }

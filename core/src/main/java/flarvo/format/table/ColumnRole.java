@@ -34,6 +34,11 @@ public enum ColumnRole {
     return word;
   }
 
+  /**
+   * The role of a word.
+   *
+   * @throws IllegalArgumentException when there is none
+   */
   public static ColumnRole of(String word) {
     for (ColumnRole r : values()) {
       if (r.word.equals(word)) {

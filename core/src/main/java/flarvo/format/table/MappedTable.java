@@ -54,6 +54,11 @@ public final class MappedTable {
     }
   }
 
+  /**
+   * Reads a table under a mapping.
+   *
+   * @throws InputError with the line and the column
+   */
   public static FileScene read(
       Path file, TableMapping mapping, ReadLimits limits, Progress progress) {
     return read(file.toString(), TextSource.read(file, limits), mapping, limits, progress);

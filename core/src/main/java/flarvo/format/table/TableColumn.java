@@ -7,6 +7,7 @@ public record TableColumn(ColumnRole role, boolean negated) {
 
   public static final TableColumn UNUSED = new TableColumn(ColumnRole.NONE, false);
 
+  /** A role as it stands in files; a leading {@code -} flips the sign. */
   public static TableColumn of(ColumnRole role) {
     return new TableColumn(role, false);
   }

@@ -33,6 +33,11 @@ public record TableLayout(
       return word;
     }
 
+    /**
+     * The separator of a word.
+     *
+     * @throws IllegalArgumentException when there is none
+     */
     public static Between of(String word) {
       for (Between b : values()) {
         if (b.word.equals(word)) {
@@ -55,6 +60,11 @@ public record TableLayout(
     }
   }
 
+  /**
+   * The separator of a word.
+   *
+   * @throws IllegalArgumentException when there is none
+   */
   public static TableLayout of(Between between, int skip, boolean header, boolean decimalComma) {
     return new TableLayout(between, skip, header, decimalComma, List.of());
   }

@@ -55,6 +55,7 @@ public record TableMapping(
     columns = List.copyOf(columns);
   }
 
+  /** Usual conventions over a layout and its columns. */
   public static TableMapping of(TableLayout layout, List<TableColumn> columns) {
     return new TableMapping(
         "",
@@ -71,6 +72,7 @@ public record TableMapping(
         Optional.empty());
   }
 
+  /** Whether some column has a role. */
   public boolean has(ColumnRole... roles) {
     for (ColumnRole r : roles) {
       if (columns.stream().noneMatch(c -> c.role() == r)) {
@@ -149,11 +151,13 @@ public record TableMapping(
         n, layout, columns, pixels, angles, order, focal, frameShift, unit, up, picture, film);
   }
 
+  /** Cut otherwise, into these columns. */
   public TableMapping withLayout(TableLayout l, List<TableColumn> c) {
     return new TableMapping(
         name, l, c, pixels, angles, order, focal, frameShift, unit, up, picture, film);
   }
 
+  /** One column with another role. */
   public TableMapping withColumn(int index, TableColumn c) {
     List<TableColumn> list = new ArrayList<>(columns);
     list.set(index, c);
@@ -165,6 +169,7 @@ public record TableMapping(
         name, layout, columns, p, angles, order, focal, frameShift, unit, up, picture, film);
   }
 
+  /** Other angles: their order and unit. */
   public TableMapping withAngles(AngleUnit a, RotationOrder o) {
     return new TableMapping(
         name, layout, columns, pixels, a, o, focal, frameShift, unit, up, picture, film);
@@ -180,6 +185,7 @@ public record TableMapping(
         name, layout, columns, pixels, angles, order, focal, s, unit, up, picture, film);
   }
 
+  /** Another unit and up axis; empty leaves them to the ledger. */
   public TableMapping withSpace(Optional<LinearUnit> u, Optional<SignedAxis> axis) {
     return new TableMapping(
         name, layout, columns, pixels, angles, order, focal, frameShift, u, axis, picture, film);

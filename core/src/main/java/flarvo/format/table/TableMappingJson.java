@@ -22,6 +22,7 @@ public final class TableMappingJson {
 
   private TableMappingJson() {}
 
+  /** As {@link #read} takes it. */
   public static ObjectNode write(TableMapping m) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     o.put("name", m.name());

@@ -49,6 +49,7 @@ public final class Bundle {
     return points;
   }
 
+  /** Camera {@code i} stands at {@code p}, camera to world. */
   public void setPose(int camera, Pose pose) {
     System.arraycopy(pose.rotation().toRows(), 0, rotation, 9 * camera, 9);
     centre[3 * camera] = pose.position().x();
@@ -56,6 +57,7 @@ public final class Bundle {
     centre[3 * camera + 2] = pose.position().z();
   }
 
+  /** Pose of camera {@code i}, camera to world. */
   public Pose pose(int camera) {
     double[] m = new double[9];
     System.arraycopy(rotation, 9 * camera, m, 0, 9);
@@ -76,6 +78,7 @@ public final class Bundle {
     cy[camera] = centreY;
   }
 
+  /** Horizontal focal length of camera {@code i} in pixels. */
   public double focalPx(int camera) {
     return focal[camera];
   }
@@ -91,20 +94,24 @@ public final class Bundle {
     return new Vec3((x - cx[camera]) / f, -(y - cy[camera]) / (f * ratio[camera]), -1).normalized();
   }
 
+  /** Principal point of camera {@code i} in canonical pixels, from the left. */
   public double centreX(int camera) {
     return cx[camera];
   }
 
+  /** Principal point of camera {@code i} in canonical pixels, from the top. */
   public double centreY(int camera) {
     return cy[camera];
   }
 
+  /** Point {@code j} in the world of the solve. */
   public void setPoint(int i, Vec3 p) {
     point[3 * i] = p.x();
     point[3 * i + 1] = p.y();
     point[3 * i + 2] = p.z();
   }
 
+  /** Point {@code j} in the world of the solve. */
   public Vec3 point(int i) {
     return new Vec3(point[3 * i], point[3 * i + 1], point[3 * i + 2]);
   }
@@ -118,6 +125,7 @@ public final class Bundle {
     return k2;
   }
 
+  /** An independent copy. */
   public Bundle copy() {
     Bundle b = new Bundle(cameras, points);
     b.take(this);

@@ -27,10 +27,12 @@ public record RobustLoss(Kind kind, double scalePx) {
     }
   }
 
+  /** Quadratic up to {@code px}, linear beyond. */
   public static RobustLoss huber(double scalePx) {
     return new RobustLoss(Kind.HUBER, scalePx);
   }
 
+  /** Logarithmic: what lies far beyond {@code px} hardly counts. */
   public static RobustLoss cauchy(double scalePx) {
     return new RobustLoss(Kind.CAUCHY, scalePx);
   }

@@ -41,14 +41,17 @@ public final class Tracks {
     return start[point];
   }
 
+  /** Index of the camera that made an observation. */
   public int camera(int row) {
     return camera[row];
   }
 
+  /** Canonical pixels from the left. */
   public double x(int row) {
     return x[row];
   }
 
+  /** Canonical pixels from the top. */
   public double y(int row) {
     return y[row];
   }
@@ -103,6 +106,7 @@ public final class Tracks {
       return this;
     }
 
+    /** Every observation that was added, sorted by point. */
     public Tracks build() {
       return new Tracks(
           cameras,

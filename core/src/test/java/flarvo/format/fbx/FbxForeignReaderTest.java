@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.SceneFormat;
@@ -55,7 +56,7 @@ class FbxForeignReaderTest {
     Path file = dir.resolve(d.name() + "." + format.id() + ".fbx");
     Dispatcher.send(
         shot,
-        new Delivery("x", d, format, Delivery.Contents.CAMERA_AND_TRACKERS, "x.fbx"),
+        new Delivery("x", d, format, Contents.CAMERA_AND_TRACKERS, "x.fbx"),
         file,
         Progress.NONE);
     AIPropertyStore options = Assimp.aiCreatePropertyStore();

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
 import flarvo.convention.SignedAxis;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.FileScene;
@@ -171,7 +172,7 @@ class FbxTextFormatTest extends SceneFormatContract {
                 "x",
                 Dialects.shipped().get("anim-yup-cm"),
                 format(),
-                Delivery.Contents.CAMERA_AND_TRACKERS,
+                Contents.CAMERA_AND_TRACKERS,
                 "x.fbx"),
             dir.resolve("x.fbx"),
             Progress.NONE);

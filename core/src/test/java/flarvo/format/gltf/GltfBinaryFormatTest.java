@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.SceneFormat;
@@ -34,7 +35,7 @@ class GltfBinaryFormatTest extends SceneFormatContract {
                 "z",
                 Dialects.shipped().get("comp-yup"),
                 format(),
-                Delivery.Contents.CAMERA_AND_TRACKERS,
+                Contents.CAMERA_AND_TRACKERS,
                 "z"),
             dir.resolve("z" + format().extensions().get(0)),
             Progress.NONE);

@@ -7,6 +7,7 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.FileScene;
@@ -183,7 +184,7 @@ class GltfSceneTest {
             "x",
             Dialects.shipped().get("comp-yup"),
             GltfFormat.binary(),
-            Delivery.Contents.CAMERA_AND_TRACKERS,
+            Contents.CAMERA_AND_TRACKERS,
             "x.glb"),
         file,
         Progress.NONE);

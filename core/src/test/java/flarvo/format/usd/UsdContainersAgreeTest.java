@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.FileCamera;
@@ -29,10 +30,7 @@ class UsdContainersAgreeTest {
   private FileScene through(SceneFormat f, Shot shot, Dialect d) {
     Path file = dir.resolve("s" + f.extensions().get(0));
     Dispatcher.send(
-        shot,
-        new Delivery("s", d, f, Delivery.Contents.CAMERA_AND_TRACKERS, "s"),
-        file,
-        Progress.NONE);
+        shot, new Delivery("s", d, f, Contents.CAMERA_AND_TRACKERS, "s"), file, Progress.NONE);
     return f.read(file, Dialect.CANONICAL, ReadLimits.USUAL, Progress.NONE);
   }
 

@@ -152,17 +152,28 @@ public final class PlateCache {
   private void put(Key key, Image image, long size) {
     wanted.remove(key);
     inWork.remove(key);
-    images.put(key, image);
-    bytes += size;
+    if (images.put(key, image) == null) {
+      bytes += size; // else a second request for it was answered too
+    }
     Iterator<Map.Entry<Key, Image>> oldest = images.entrySet().iterator();
     while (bytes > mostBytes && images.size() > AHEAD && oldest.hasNext()) {
       Image gone = oldest.next().getValue();
-      bytes -= (long) (4 * gone.getWidth() * gone.getHeight());
+      bytes -= bytes(gone);
       oldest.remove();
     }
     onLoaded.run();
   }
 
+  private static long bytes(Image i) {
+    return (long) (4 * i.getWidth() * i.getHeight());
+  }
+
+  /** Memory that the pictures take which are here, as the limit counts it. */
+  public long usedBytes() {
+    return bytes;
+  }
+
+  /** Stops decoding; what is here stays. */
   public void close() {
     pool.shutdownNow();
   }

@@ -7,7 +7,6 @@ import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.Reprojection;
-import java.util.HashMap;
 import java.util.Map;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
@@ -17,7 +16,7 @@ final class SelectionDrawing {
 
   private final Session session;
   private final double[] px = new double[3];
-  private final Map<String, Vec3> places = new HashMap<>();
+  private Map<String, Vec3> places = Map.of();
   private Shot placesOf;
 
   SelectionDrawing(Session session) {
@@ -28,12 +27,7 @@ final class SelectionDrawing {
   private Map<String, Vec3> places(Shot shot) {
     if (placesOf != shot) {
       placesOf = shot;
-      places.clear();
-      for (TrackerSet t : shot.trackers()) {
-        for (int i = 0; i < t.size(); i++) {
-          places.put(t.names().get(i), t.position(i));
-        }
-      }
+      places = TrackerSet.positions(shot.trackers());
     }
     return places;
   }

@@ -121,6 +121,11 @@ public final class MainWindow {
     return space;
   }
 
+  /** The window goes; plates are no longer decoded. */
+  public void close() {
+    picture.cache().close();
+  }
+
   /** In the order of the line. */
   public List<StopModule> stops() {
     return stops;

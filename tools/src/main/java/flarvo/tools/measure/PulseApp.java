@@ -6,6 +6,7 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.level.LevelStop;
 import flarvo.desktop.stop.vet.VetStop;
 import flarvo.desktop.window.MainWindow;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
@@ -265,7 +266,7 @@ public final class PulseApp extends Application {
             "large",
             Dialects.shipped().get("anim-yup-m"),
             Formats.byId("usd-crate"),
-            Delivery.Contents.CAMERA_AND_TRACKERS,
+            Contents.CAMERA_AND_TRACKERS,
             "solve.usdc"),
         camera,
         Progress.NONE);

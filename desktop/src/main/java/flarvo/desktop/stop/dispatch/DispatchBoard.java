@@ -5,6 +5,7 @@ import flarvo.decision.DispatchDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
@@ -181,7 +182,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
             d.name(),
             d,
             f,
-            Delivery.Contents.CAMERA_AND_TRACKERS,
+            Contents.CAMERA_AND_TRACKERS,
             shot + "_" + d.name() + f.extensions().get(0));
     session
         .store()

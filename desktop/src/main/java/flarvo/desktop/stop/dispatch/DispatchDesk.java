@@ -8,18 +8,22 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
-import java.util.Arrays;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalInt;
 import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** What the chosen delivery is: dialect, format, contents, frames; and what it loses. */
@@ -28,7 +32,7 @@ public final class DispatchDesk extends Desk {
   private final Session session;
   private final ComboBox<String> dialect = new ComboBox<>();
   private final ComboBox<String> format = new ComboBox<>();
-  private final ComboBox<String> contents = new ComboBox<>();
+  private final Map<Part, CheckBox> parts = new EnumMap<>(Part.class);
   private final TextField first = new TextField();
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
@@ -43,10 +47,7 @@ public final class DispatchDesk extends Desk {
         .getItems()
         .setAll(
             Formats.all().stream().filter(SceneFormat::writes).map(SceneFormat::title).toList());
-    contents
-        .getItems()
-        .setAll(Arrays.stream(Delivery.Contents.values()).map(Delivery.Contents::word).toList());
-    for (ComboBox<String> c : List.of(dialect, format, contents)) {
+    for (ComboBox<String> c : List.of(dialect, format)) {
       c.setPrefWidth(186);
       c.getStyleClass().add("small-field");
       c.setOnAction(e -> change());
@@ -63,7 +64,7 @@ public final class DispatchDesk extends Desk {
         .addAll(
             row("Dialect", dialect),
             row("Format", format),
-            row("Contents", contents),
+            row("Contents", contents()),
             row("First frame", first),
             send,
             heading("Recipient's dialect"),
@@ -93,16 +94,35 @@ public final class DispatchDesk extends Desk {
                   .filter(f -> f.title().equals(format.getValue()))
                   .findFirst()
                   .orElseThrow());
-    } else {
-      what = "contents";
-      Delivery.Contents c =
-          Arrays.stream(Delivery.Contents.values())
-              .filter(x -> x.word().equals(contents.getValue()))
-              .findFirst()
-              .orElseThrow();
-      next = new Delivery(d.name(), d.dialect(), d.format(), c, d.fileName());
     }
     replace(d, next, what);
+  }
+
+  private HBox contents() {
+    HBox box = new HBox(8);
+    for (Part p : Part.values()) {
+      CheckBox b = new CheckBox(p.label());
+      b.setId("delivery-" + p.word());
+      b.setOnAction(e -> change(p, b.isSelected()));
+      parts.put(p, b);
+      box.getChildren().add(b);
+    }
+    return box;
+  }
+
+  private void change(Part p, boolean in) {
+    Delivery d = session.chosen().get();
+    if (filling || d == null) {
+      return;
+    }
+    if (!in && d.contents().parts().size() == 1) {
+      session.message().set("A delivery needs at least one part");
+      fill();
+      return;
+    }
+    Delivery next =
+        new Delivery(d.name(), d.dialect(), d.format(), d.contents().with(p, in), d.fileName());
+    replace(d, next, "contents");
   }
 
   private void changeFirst() {
@@ -142,7 +162,8 @@ public final class DispatchDesk extends Desk {
     filling = true;
     Delivery d = session.chosen().get();
     boolean none = d == null || !session.isOpen();
-    for (var c : List.of(dialect, format, contents, first, send)) {
+    parts.values().forEach(b -> b.setDisable(none));
+    for (var c : List.of(dialect, format, first, send)) {
       c.setDisable(none);
     }
     conventions.getChildren().clear();
@@ -151,7 +172,7 @@ public final class DispatchDesk extends Desk {
       Shot shot = session.state().get().shot();
       dialect.setValue(d.dialect().name());
       format.setValue(d.format().title());
-      contents.setValue(d.contents().word());
+      parts.forEach((p, b) -> b.setSelected(d.contents().has(p)));
       first.setText(
           Integer.toString(
               d.dialect().frames().mapFor(shot.frames(), shot.rate()).recipientFirst()));

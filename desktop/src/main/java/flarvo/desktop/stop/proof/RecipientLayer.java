@@ -8,7 +8,7 @@ import flarvo.desktop.view.TrackerMark;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
-import java.util.HashMap;
+import flarvo.scene.Vec3;
 import java.util.List;
 import java.util.Map;
 import javafx.beans.Observable;
@@ -18,7 +18,7 @@ import javafx.scene.canvas.GraphicsContext;
 final class RecipientLayer implements Layer {
 
   private final Session session;
-  private final Map<String, double[]> points = new HashMap<>();
+  private Map<String, Vec3> points = Map.of();
   private final double[] px = new double[3];
   private Shot pointsOf;
 
@@ -50,11 +50,11 @@ final class RecipientLayer implements Layer {
     }
     index(there);
     Pinhole pinhole = new Pinhole(there.camera().get(), there.picture()).at(c.frame());
-    for (Map.Entry<String, double[]> e : points.entrySet()) {
+    for (Map.Entry<String, Vec3> e : points.entrySet()) {
       boolean live =
           there.observations().isEmpty() || there.observations().row(e.getKey(), c.frame()) >= 0;
-      double[] v = e.getValue();
-      pinhole.project(v[0], v[1], v[2], px);
+      Vec3 v = e.getValue();
+      pinhole.project(v.x(), v.y(), v.z(), px);
       if (live && px[2] > 0) {
         TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
       }
@@ -67,11 +67,6 @@ final class RecipientLayer implements Layer {
       return;
     }
     pointsOf = there;
-    points.clear();
-    for (TrackerSet t : there.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        points.put(t.names().get(i), new double[] {t.x(i), t.y(i), t.z(i)});
-      }
-    }
+    points = TrackerSet.positions(there.trackers());
   }
 }

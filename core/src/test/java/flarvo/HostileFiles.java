@@ -86,7 +86,7 @@ public final class HostileFiles {
   }
 
   /** As a new file: cutting an old one short makes some file systems wait for the disk. */
-  private static void write(Path file, byte[] bytes) throws IOException {
+  public static void write(Path file, byte[] bytes) throws IOException {
     Files.deleteIfExists(file);
     Files.write(file, bytes);
   }

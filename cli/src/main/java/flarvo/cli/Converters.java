@@ -49,7 +49,7 @@ final class Converters {
           () -> {
             if (p.length != 2) {
               throw new IllegalArgumentException(
-                  "'" + s + "' is no film back; write 36x24, in millimetres");
+                  "'" + s + "' is not a film back; write 36x24, in millimetres");
             }
             return new FilmBack(Double.parseDouble(p[0].trim()), Double.parseDouble(p[1].trim()));
           });

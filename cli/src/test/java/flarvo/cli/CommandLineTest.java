@@ -464,7 +464,7 @@ class CommandLineTest {
             "filmBack=23.76x13.365");
     assertThat(ruled.code()).isZero();
     assertThat(ruled.out()).contains("ruled: 24000/1001").contains("silent (assumed)");
-    refused(run("ledger", INCOMING, "--rule", "rate=soon"), "is no rate");
+    refused(run("ledger", INCOMING, "--rule", "rate=soon"), "is not a rate");
     refused(run("ledger", INCOMING, "--rule", "colour=red"), "no fact 'colour'");
   }
 

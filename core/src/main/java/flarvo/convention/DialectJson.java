@@ -211,7 +211,7 @@ public final class DialectJson {
         return new double[] {first, second};
       }
       if (!v.isArray() || v.size() != 2 || !v.get(0).isNumber() || !v.get(1).isNumber()) {
-        throw error(member, "two numbers are wanted", null);
+        throw error(member, "two numbers expected", null);
       }
       return new double[] {v.get(0).doubleValue(), v.get(1).doubleValue()};
     }

@@ -36,7 +36,7 @@ public final class Lengths {
     Matcher one = ONE.matcher(t);
     if (!one.matches()) {
       throw new IllegalArgumentException(
-          "'" + text + "' is no length; write 0.6, 12 mm, 60 cm or 1'6\"");
+          "'" + text + "' is not a length; write 0.6, 12 mm, 60 cm or 1'6\"");
     }
     String unit =
         switch (one.group(2)) {
@@ -46,7 +46,7 @@ public final class Lengths {
           default -> one.group(2);
         };
     if (unit.matches("[0-9.]+")) {
-      throw new IllegalArgumentException("'" + text + "' is no length");
+      throw new IllegalArgumentException("'" + text + "' is not a length");
     }
     return Double.parseDouble(one.group(1)) * LinearUnit.parse(unit).metresPerUnit();
   }

@@ -42,7 +42,7 @@ public record LinearUnit(double metresPerUnit) {
       return new LinearUnit(Double.parseDouble(t));
     } catch (NumberFormatException e) {
       throw new IllegalArgumentException(
-          "'" + text + "' is no unit; write mm, cm, inch, foot, m or metres a unit", e);
+          "'" + text + "' is not an unit; write mm, cm, inch, foot, m or metres per unit", e);
     }
   }
 

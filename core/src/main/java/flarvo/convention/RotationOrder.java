@@ -44,7 +44,7 @@ public enum RotationOrder {
       return valueOf(text.trim().toUpperCase(Locale.ROOT));
     } catch (IllegalArgumentException e) {
       throw new IllegalArgumentException(
-          "'" + text + "' is no rotation order; write XYZ, XZY, YZX, YXZ, ZXY or ZYX", e);
+          "'" + text + "' is not a rotation order; write XYZ, XZY, YZX, YXZ, ZXY or ZYX", e);
     }
   }
 

@@ -52,7 +52,7 @@ public enum SignedAxis {
     String letter = t.startsWith("-") || t.startsWith("+") ? t.substring(1) : t;
     int index = letter.length() == 1 ? "XYZ".indexOf(letter) : -1;
     if (index < 0) {
-      throw new IllegalArgumentException("'" + text + "' is no axis; write +X, -X, … -Z");
+      throw new IllegalArgumentException("'" + text + "' is not an axis; write +X, -X, … -Z");
     }
     return of(index, sign);
   }

@@ -77,7 +77,7 @@ public final class Dispatcher {
       ShotCamera camera =
           shot.camera()
               .orElseThrow(
-                  () -> InputError.words("the shot has no camera to send", "Bring one in first"));
+                  () -> InputError.words("the shot has no camera to send", "Add one first"));
       ShotCamera clipped =
           camera.clip().isPresent()
               ? camera

@@ -158,7 +158,7 @@ public final class ByteSource {
           length < 0 || length > bytes.limit()
               ? "a length of " + length + " bytes is claimed, and the file has " + bytes.limit()
               : "the file ends before offset " + (origin + at) + " + " + length,
-          "It was cut off or garbled; ask for it again");
+          "It is truncated or corrupt; request a new copy");
     }
   }
 
@@ -169,6 +169,6 @@ public final class ByteSource {
 
   /** The error of a file whose contents contradict each other. */
   public InputError garbled(long at, String cause) {
-    return error(at, cause, "The file is garbled; ask for it again");
+    return error(at, cause, "The file is corrupt; request a new copy");
   }
 }

@@ -32,7 +32,7 @@ public final class TextCursor {
   /** Takes the next character. */
   public char next() {
     if (atEnd()) {
-      throw error("the file ends in the middle", "It was cut off; ask for it again");
+      throw error("the file ends in the middle", "It was cut off; request a new copy");
     }
     return text.charAt(at++);
   }
@@ -65,7 +65,7 @@ public final class TextCursor {
   public String until(String end, String what) {
     int found = text.indexOf(end, at);
     if (found < 0) {
-      throw error(what + " is not closed", "The file was cut off or is garbled");
+      throw error(what + " is not closed", "The file is truncated or corrupt");
     }
     String s = text.substring(at, found);
     at = found + end.length();

@@ -62,7 +62,7 @@ public final class TextSource {
       throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (CharacterCodingException e) {
       throw new InputError(
-          file.toString(), "", "this is no UTF-8 text", "Save it as UTF-8, or check its kind", e);
+          file.toString(), "", "not an UTF-8 text", "Save it as UTF-8, or check its kind", e);
     } catch (IOException e) {
       throw new InputError(
           file.toString(), "", "the file cannot be read (" + e.getMessage() + ")", "", e);
@@ -78,8 +78,7 @@ public final class TextSource {
           .decode(in.buffer(0, in.size()))
           .toString();
     } catch (CharacterCodingException e) {
-      throw new InputError(
-          name, "", "this is no UTF-8 text", "Save it as UTF-8, or check its kind", e);
+      throw new InputError(name, "", "not an UTF-8 text", "Save it as UTF-8, or check its kind", e);
     }
   }
 

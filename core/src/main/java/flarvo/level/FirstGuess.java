@@ -71,7 +71,7 @@ public record FirstGuess(
   public static FirstGuess of(
       LevelScene scene, Similarity start, IntFunction<Optional<Luma>> plates, Progress progress) {
     if (scene.poses().isEmpty()) {
-      throw InputError.words("the shot has no camera", "Bring the solve in first");
+      throw InputError.words("the shot has no camera", "Add the solve first");
     }
     Cloud cloud = cloud(scene);
     if (cloud.at().length < LEAST) {

@@ -72,10 +72,10 @@ public record GroundDirection(double turn, double strength, boolean fromPlates) 
   /** How the direction was found, for the user. */
   public String words() {
     return strength < TELLING
-        ? "No direction on the ground stands out."
+        ? "No direction on the ground is distinct."
         : String.format(
             Locale.ROOT,
-            "The strongest direction %s is laid along an axis (%.1f times a chance one).",
+            "The strongest direction %s is aligned with an axis (%.1f times a chance one).",
             fromPlates ? "of the plate's edges" : "between the trackers",
             strength);
   }

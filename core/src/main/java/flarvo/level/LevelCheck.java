@@ -39,7 +39,7 @@ public final class LevelCheck {
     }
     if (up < 0) {
       out.add(
-          "The shot stands upside down: the picture's up points into the ground."
+          "The shot is upside down: the picture's up points into the ground."
               + " Turn it over, or take the first guess.");
     }
     if (lowest < 0) {

@@ -106,7 +106,7 @@ public final class Levelling {
     if (!gone.isEmpty()) {
       return String.join(", ", gone)
           + (gone.size() == 1 ? " is" : " are")
-          + " not in the shot any more; bring back what was left out, or state it of others";
+          + " no longer in the shot; restore culled trackers, or state it of others";
     }
     if (s instanceof Statement.Distance
         || s instanceof Statement.Along

@@ -53,7 +53,7 @@ final class ExrHeader {
   private PlateHeader header(Path file, ByteSource in) throws IOException {
     ByteCursor c = in.at(0);
     if (c.i32() != MAGIC) {
-      throw c.garbled("this is no OpenEXR picture");
+      throw c.garbled("not an OpenEXR picture");
     }
     int flags = c.i32();
     for (int i = 0; ; i++) {

@@ -70,7 +70,7 @@ final class MovieDecoder {
       UndecodableException.check(
           avformat.avformat_open_input(
               format, "file:" + file, avformat.av_find_input_format(kind), options),
-          "this is no movie, or it is broken");
+          "not a movie, or it is broken");
       UndecodableException.check(
           avformat.avformat_find_stream_info(format, (AVDictionary) null), "the movie is broken");
       int index =

@@ -86,7 +86,7 @@ public final class MovieUnpacker {
       s.append(m.uneven()).append(" pictures do not follow after the usual time.\n");
     }
     if (m.broken() > 0) {
-      s.append(m.broken()).append(" pieces could not be decoded and are left out.\n");
+      s.append(m.broken()).append(" pieces could not be decoded and are missing.\n");
     }
     return s.toString();
   }

@@ -76,7 +76,7 @@ public final class PlateFinder {
       throw new InputError(
           fileOrFolder.toString(),
           "",
-          "there are no numbered pictures here",
+          "no numbered images found",
           "A sequence is named like name.1001.jpg");
     }
     List<PlateSequence> list = new ArrayList<>();

@@ -81,8 +81,7 @@ public final class PlateReader {
 
   private static <T> T withReader(Path file, Work<T> work) {
     if (!Files.isRegularFile(file)) {
-      throw new InputError(
-          file.toString(), "", "there is no such picture", "The sequence has a gap here");
+      throw new InputError(file.toString(), "", "image not found", "The sequence has a gap here");
     }
     try {
       TiffCheck.check(file);
@@ -96,8 +95,8 @@ public final class PlateReader {
         throw new InputError(
             file.toString(),
             "byte offset 0",
-            "this is no picture",
-            "JPEG, PNG, TIFF and OpenEXR are known here");
+            "not a picture",
+            "Supported: JPEG, PNG, TIFF and OpenEXR");
       }
       ImageReader reader = readers.next();
       try {

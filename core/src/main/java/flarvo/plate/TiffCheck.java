@@ -51,7 +51,7 @@ final class TiffCheck {
 
   private InputError wrong(long at, String cause) {
     return new InputError(
-        file.toString(), "byte offset " + at, cause, "It is garbled; ask for it again");
+        file.toString(), "byte offset " + at, cause, "The file is corrupt; request a new copy");
   }
 
   private void tags() {

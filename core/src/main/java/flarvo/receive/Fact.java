@@ -84,7 +84,7 @@ public enum Fact {
       return Integer.valueOf(text.trim());
     } catch (NumberFormatException e) {
       throw new IllegalArgumentException(
-          "'" + text + "' is no frame; type a whole number such as 1001", e);
+          "'" + text + "' is not a frame; type a whole number such as 1001", e);
     }
   }
 
@@ -97,6 +97,6 @@ public enum Fact {
     } catch (NumberFormatException e) {
       // Falls through to the one message below.
     }
-    throw new IllegalArgumentException("'" + text + "' is no pixel aspect; write 1 or 2");
+    throw new IllegalArgumentException("'" + text + "' is not a pixel aspect; write 1 or 2");
   }
 }

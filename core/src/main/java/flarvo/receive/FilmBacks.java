@@ -60,7 +60,7 @@ public final class FilmBacks {
       // Falls through to the one message below.
     }
     throw new IllegalArgumentException(
-        "'" + text + "' is no film back; write 36x24 in millimetres");
+        "'" + text + "' is not a film back; write 36x24 in millimetres");
   }
 
   private static boolean isInch(String unit) {

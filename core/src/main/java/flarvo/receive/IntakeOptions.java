@@ -8,6 +8,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.function.Consumer;
 
 /**
  * What the user says about incoming files; each overrules what the files say.
@@ -44,53 +45,86 @@ public record IntakeOptions(
           Optional.empty(),
           Optional.empty());
 
-  public IntakeOptions withFrom(Dialect d) {
+  /** Its parts, to be replaced. */
+  private static final class Parts {
+    private Optional<Dialect> from;
+    private Optional<PictureSize> size;
+    private Optional<Double> pixelAspect;
+    private Optional<Rate> rate;
+    private Optional<FilmBack> filmBack;
+    private Optional<String> take;
+    private Optional<String> camera;
+    private OptionalInt plateFirst;
+    private Optional<SignedAxis> up;
+    private Optional<LinearUnit> unit;
+
+    Parts(IntakeOptions o) {
+      from = o.from;
+      size = o.size;
+      pixelAspect = o.pixelAspect;
+      rate = o.rate;
+      filmBack = o.filmBack;
+      take = o.take;
+      camera = o.camera;
+      plateFirst = o.plateFirst;
+      up = o.up;
+      unit = o.unit;
+    }
+  }
+
+  private IntakeOptions with(Consumer<Parts> change) {
+    Parts p = new Parts(this);
+    change.accept(p);
     return new IntakeOptions(
-        Optional.of(d), size, pixelAspect, rate, filmBack, take, camera, plateFirst, up, unit);
+        p.from,
+        p.size,
+        p.pixelAspect,
+        p.rate,
+        p.filmBack,
+        p.take,
+        p.camera,
+        p.plateFirst,
+        p.up,
+        p.unit);
+  }
+
+  public IntakeOptions withFrom(Dialect d) {
+    return with(p -> p.from = Optional.of(d));
   }
 
   public IntakeOptions withSize(PictureSize s) {
-    return new IntakeOptions(
-        from, Optional.of(s), pixelAspect, rate, filmBack, take, camera, plateFirst, up, unit);
+    return with(p -> p.size = Optional.of(s));
   }
 
   public IntakeOptions withPixelAspect(double a) {
-    return new IntakeOptions(
-        from, size, Optional.of(a), rate, filmBack, take, camera, plateFirst, up, unit);
+    return with(p -> p.pixelAspect = Optional.of(a));
   }
 
   public IntakeOptions withRate(Rate r) {
-    return new IntakeOptions(
-        from, size, pixelAspect, Optional.of(r), filmBack, take, camera, plateFirst, up, unit);
+    return with(p -> p.rate = Optional.of(r));
   }
 
   public IntakeOptions withFilmBack(FilmBack b) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, Optional.of(b), take, camera, plateFirst, up, unit);
+    return with(p -> p.filmBack = Optional.of(b));
   }
 
   public IntakeOptions withTake(String name) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, Optional.of(name), camera, plateFirst, up, unit);
+    return with(p -> p.take = Optional.of(name));
   }
 
   public IntakeOptions withCamera(String name) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, take, Optional.of(name), plateFirst, up, unit);
+    return with(p -> p.camera = Optional.of(name));
   }
 
   public IntakeOptions withPlateFirst(int frame) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, take, camera, OptionalInt.of(frame), up, unit);
+    return with(p -> p.plateFirst = OptionalInt.of(frame));
   }
 
   public IntakeOptions withUp(SignedAxis axis) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, take, camera, plateFirst, Optional.of(axis), unit);
+    return with(p -> p.up = Optional.of(axis));
   }
 
   public IntakeOptions withUnit(LinearUnit u) {
-    return new IntakeOptions(
-        from, size, pixelAspect, rate, filmBack, take, camera, plateFirst, up, Optional.of(u));
+    return with(p -> p.unit = Optional.of(u));
   }
 }

@@ -61,13 +61,13 @@ public record LensSheet(
             e -> {
               if (!e.getValue().isNumber() || !Double.isFinite(e.getValue().asDouble())) {
                 throw new InputError(
-                    path.toString(), "coefficients." + e.getKey(), "a number is wanted", ADVICE);
+                    path.toString(), "coefficients." + e.getKey(), "a number expected", ADVICE);
               }
               k.put(e.getKey(), e.getValue().asDouble());
             });
     if (!n.path("model").isTextual() || k.isEmpty()) {
       throw new InputError(
-          path.toString(), "model", "a model and its coefficients are wanted", ADVICE);
+          path.toString(), "model", "a model and its coefficients expected", ADVICE);
     }
     return new LensSheet(
         path,

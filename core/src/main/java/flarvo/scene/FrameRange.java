@@ -46,7 +46,7 @@ public record FrameRange(int first, int last) {
           Integer.parseInt(t.substring(0, dash).trim()),
           Integer.parseInt(t.substring(dash + 1).trim()));
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("'" + t + "' is no frame range; write 1001-1096", e);
+      throw new IllegalArgumentException("'" + t + "' is not a frame range; write 1001-1096", e);
     }
   }
 

@@ -32,7 +32,7 @@ public record PictureSize(int width, int height, double pixelAspect) {
     } catch (NumberFormatException e) {
       // Falls through to the one message below.
     }
-    throw new IllegalArgumentException("'" + text + "' is no picture size; write 1920x1080");
+    throw new IllegalArgumentException("'" + text + "' is not a picture size; write 1920x1080");
   }
 
   @Override

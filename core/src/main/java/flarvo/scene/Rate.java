@@ -50,7 +50,7 @@ public record Rate(long num, long den) {
       return nearestStandard(decimal);
     } catch (NumberFormatException e) {
       throw new IllegalArgumentException(
-          "'" + t + "' is no rate; write 24, 23.976 or 24000/1001", e);
+          "'" + t + "' is not a rate; write 24, 23.976 or 24000/1001", e);
     }
   }
 

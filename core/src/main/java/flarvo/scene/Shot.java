@@ -3,6 +3,7 @@ package flarvo.scene;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.function.Consumer;
 
 /**
  * Everything known of one shot, in solve space; {@link #level} takes solve space to the canonical
@@ -97,18 +98,13 @@ public record Shot(
     if (level.equals(Similarity.IDENTITY)) {
       return this;
     }
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        cameras.stream().map(this::levelled).toList(),
-        trackers.stream().map(t -> t.map(level::apply)).toList(),
-        observations,
-        plates,
-        meshes.stream().map(m -> m.map(level::apply, false)).toList(),
-        Similarity.IDENTITY);
+    return with(
+        p -> {
+          p.cameras = cameras.stream().map(this::levelled).toList();
+          p.trackers = trackers.stream().map(t -> t.map(level::apply)).toList();
+          p.meshes = meshes.stream().map(m -> m.map(level::apply, false)).toList();
+          p.level = Similarity.IDENTITY;
+        });
   }
 
   private ShotCamera levelled(ShotCamera c) {
@@ -116,116 +112,88 @@ public record Shot(
     return c.clip().isPresent() ? moved.withClip(c.clip().get().scaled(level.scale())) : moved;
   }
 
+  /** Its parts, to be replaced. */
+  private static final class Parts {
+    private final String name;
+    private final PictureSize picture;
+    private Rate rate;
+    private FrameRange frames;
+    private final int sourceFirstFrame;
+    private List<ShotCamera> cameras;
+    private List<TrackerSet> trackers;
+    private Observations observations;
+    private List<PlateSequence> plates;
+    private List<Mesh> meshes;
+    private Similarity level;
+
+    Parts(Shot s) {
+      name = s.name;
+      picture = s.picture;
+      rate = s.rate;
+      frames = s.frames;
+      sourceFirstFrame = s.sourceFirstFrame;
+      cameras = s.cameras;
+      trackers = s.trackers;
+      observations = s.observations;
+      plates = s.plates;
+      meshes = s.meshes;
+      level = s.level;
+    }
+  }
+
+  private Shot with(Consumer<Parts> change) {
+    Parts p = new Parts(this);
+    change.accept(p);
+    return new Shot(
+        p.name,
+        p.picture,
+        p.rate,
+        p.frames,
+        p.sourceFirstFrame,
+        p.cameras,
+        p.trackers,
+        p.observations,
+        p.plates,
+        p.meshes,
+        p.level);
+  }
+
   public Shot withLevel(Similarity l) {
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        cameras,
-        trackers,
-        observations,
-        plates,
-        meshes,
-        l);
+    return with(p -> p.level = l);
   }
 
-  public Shot withPlates(List<PlateSequence> p) {
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        cameras,
-        trackers,
-        observations,
-        p,
-        meshes,
-        level);
+  public Shot withPlates(List<PlateSequence> all) {
+    return with(p -> p.plates = all);
   }
 
-  public Shot withCameras(List<ShotCamera> c) {
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        c,
-        trackers,
-        observations,
-        plates,
-        meshes,
-        level);
+  public Shot withCameras(List<ShotCamera> all) {
+    return with(p -> p.cameras = all);
   }
 
-  public Shot withTrackers(List<TrackerSet> t) {
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        cameras,
-        t,
-        observations,
-        plates,
-        meshes,
-        level);
+  public Shot withTrackers(List<TrackerSet> all) {
+    return with(p -> p.trackers = all);
   }
 
   public Shot withObservations(Observations o) {
-    return new Shot(
-        name, picture, rate, frames, sourceFirstFrame, cameras, trackers, o, plates, meshes, level);
+    return with(p -> p.observations = o);
   }
 
   public Shot withRate(Rate r) {
-    return new Shot(
-        name,
-        picture,
-        r,
-        frames,
-        sourceFirstFrame,
-        cameras,
-        trackers,
-        observations,
-        plates,
-        meshes,
-        level);
+    return with(p -> p.rate = r);
+  }
+
+  /** Stand-in geometry, in solve space. */
+  public Shot withMeshes(List<Mesh> all) {
+    return with(p -> p.meshes = all);
   }
 
   /** The solve laid on other plate frames: its first frame comes to lie on {@code first}. */
   public Shot startingAt(int first) {
     int by = first - frames.first();
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames.shifted(by),
-        sourceFirstFrame,
-        cameras.stream().map(c -> c.shifted(by)).toList(),
-        trackers,
-        observations,
-        plates,
-        meshes,
-        level);
-  }
-
-  /** Stand-in geometry, in solve space. */
-  public Shot withMeshes(List<Mesh> m) {
-    return new Shot(
-        name,
-        picture,
-        rate,
-        frames,
-        sourceFirstFrame,
-        cameras,
-        trackers,
-        observations,
-        plates,
-        m,
-        level);
+    return with(
+        p -> {
+          p.frames = frames.shifted(by);
+          p.cameras = cameras.stream().map(c -> c.shifted(by)).toList();
+        });
   }
 }

@@ -35,7 +35,7 @@ public final class SimilarityFit {
   private static Similarity fit(List<Vec3> from, List<Vec3> to, double[] weights, boolean even) {
     if (from.size() != to.size() || from.isEmpty()) {
       throw new IllegalArgumentException(
-          from.size() + " points cannot be laid on " + to.size() + " others");
+          from.size() + " points cannot be aligned to " + to.size() + " others");
     }
     double[] w = weights;
     if (w == null) {

@@ -28,7 +28,7 @@ public final class TripodDepth {
   public TripodDepth(Shot shot) {
     ShotCamera c =
         shot.camera()
-            .orElseThrow(() -> InputError.words("the shot has no camera", "Bring one in first"));
+            .orElseThrow(() -> InputError.words("the shot has no camera", "Add one first"));
     places = Staging.places(shot);
     eye = c.poses().at(c.frames().first()).position();
     if (!isTripod(shot)) {

@@ -59,8 +59,8 @@ public final class CullAndRefine {
           number,
           rmsPx,
           gone.isEmpty()
-              ? "nothing stands out"
-              : gone.size() + (gone.size() == 1 ? " tracker stands out" : " trackers stand out"));
+              ? "no outliers"
+              : gone.size() + (gone.size() == 1 ? " outlier" : " trackers stand out"));
     }
   }
 
@@ -158,7 +158,7 @@ public final class CullAndRefine {
         : did
             + String.format(
                 Locale.ROOT,
-                "; the target of %.2f px is not reached, and nothing stands out any more: what is"
+                "; the target of %.2f px is not reached, and no outliers any more: what is"
                     + " left is noise of the tracks, the lens, or a focal length that is held",
                 target);
   }

@@ -49,7 +49,7 @@ public final class Refinement {
               + b.names.size()
               + " trackers are seen in two frames or more; a camera needs "
               + FEWEST_TRACKERS,
-          "Bring back culled trackers, or bring in more 2D tracks");
+          "Restore culled trackers, or add 2D tracks");
     }
     Adjustment a = BundleAdjuster.adjust(b.bundle, b.tracks, options, progress);
     RefinedSolve solve = b.solved(a.bundle(), how(options, b));
@@ -72,7 +72,7 @@ public final class Refinement {
   }
 
   private static String how(AdjustOptions o, ShotBundle b) {
-    StringBuilder s = new StringBuilder(o.tripod() ? "refined as a tripod" : "refined");
+    StringBuilder s = new StringBuilder(o.tripod() ? "refined as nodal" : "refined");
     s.append(" with ").append(b.names.size()).append(" trackers");
     if (o.focal() != AdjustOptions.Focal.FIXED) {
       s.append(", focal length ").append(o.focal().word());

@@ -148,7 +148,7 @@ class PlateTest {
         .isInstanceOf(InputError.class)
         .hasMessageContaining("no such picture");
     Path text = dir.resolve("t.0001.png");
-    Files.writeString(text, "this is no picture");
+    Files.writeString(text, "not a picture");
     assertThatThrownBy(() -> PlateReader.read(text)).isInstanceOf(InputError.class);
     assertThatThrownBy(() -> PlateFinder.find(dir.resolve("nowhere").resolve("x.png")))
         .isInstanceOf(InputError.class);

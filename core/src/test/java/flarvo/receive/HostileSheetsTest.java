@@ -64,6 +64,7 @@ class HostileSheetsTest {
   @Test
   void projects() throws IOException {
     byte[] whole = Files.readAllBytes(MERIDIAN.resolve("project.json"));
+    Dialects dialects = Dialects.shipped();
     HostileFiles.cutOff(whole, dir.resolve("cut.json"), cut -> cut == 0, ProjectFile::read);
     HostileFiles.garbled(
         whole,
@@ -73,7 +74,7 @@ class HostileSheetsTest {
           if (!p.shots().isEmpty()) {
             // Names of files are whatever they became; they are looked for and not found.
             try {
-              new ProjectLoader(p, Dialects.shipped()).missing(p.shots().get(0));
+              new ProjectLoader(p, dialects).missing(p.shots().get(0));
             } catch (java.nio.file.InvalidPathException e) {
               throw new InputError(file.toString(), "files", "no path", "", e);
             }

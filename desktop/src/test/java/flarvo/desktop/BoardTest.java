@@ -14,6 +14,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TableView;
@@ -94,6 +95,26 @@ class BoardTest extends WindowHarness {
     assertThat(session.chosen().get()).isNotNull();
     onWindow(session::undo);
     assertThat(session.state().get().deliveries()).contains(extra);
+  }
+
+  /** Before, a camera or trackers sent alone never held: there was nothing to compare. */
+  @Test
+  void aDeliveryOfOnePartIsProvenAndKeepsThatPart(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    onWindow(() -> robot.lookup("#delivery-trackers").queryAs(CheckBox.class).fire());
+    assertThat(session.chosen().get().contents()).isEqualTo(Contents.CAMERA);
+    assertThat(session.undoTitle().orElse("")).contains("contents");
+    Delivery d = session.chosen().get();
+    onWindow(() -> session.sending().send(d));
+    await(
+        () -> {
+          SendState s = session.sending().states().get(d);
+          return s != null && s.stage() == SendState.Stage.SENT;
+        });
+    assertThat(session.sending().states().get(d).proof().orElseThrow().holds()).isTrue();
+    onWindow(() -> robot.lookup("#delivery-camera").queryAs(CheckBox.class).fire());
+    assertThat(session.chosen().get().contents()).isEqualTo(Contents.CAMERA);
+    assertThat(message(robot)).contains("at least one part");
   }
 
   @Test

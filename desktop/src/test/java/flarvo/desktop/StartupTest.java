@@ -40,9 +40,10 @@ class StartupTest {
     Path archive = dir.resolve("window.jsa");
     start(project, jars, "-XX:ArchiveClassesAtExit=" + archive);
     assertThat(archive).exists();
-    long best = Long.MAX_VALUE;
+    double best = Double.MAX_VALUE; // milliseconds of a machine of one's own
     for (int i = 0; i < 6 && best > LIMIT_MILLIS; i++) {
-      best = Math.min(best, start(project, jars, "-XX:SharedArchiveFile=" + archive));
+      double load = MachineLoad.factor();
+      best = Math.min(best, start(project, jars, "-XX:SharedArchiveFile=" + archive) / load);
     }
     assertThat(best).isLessThanOrEqualTo(LIMIT_MILLIS);
   }

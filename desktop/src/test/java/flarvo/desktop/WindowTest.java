@@ -98,7 +98,7 @@ class WindowTest extends WindowHarness {
     TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
     robot.doubleClickOn(first).write("soon").type(KeyCode.ENTER);
     assertThat(first.getStyleClass()).contains("bad");
-    assertThat(message(robot)).contains("'soon' is no frame");
+    assertThat(message(robot)).contains("'soon' is not a frame");
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
   }
 
@@ -151,13 +151,17 @@ class WindowTest extends WindowHarness {
   void scrubbingDoesNotBlock(FxRobot robot) throws Exception {
     robot.type(KeyCode.DIGIT2);
     await(() -> window.picture().cache().loaded(plates()) > 20);
+    double load = MachineLoad.factor();
     PulseMeter best = scrub();
-    for (int i = 0; i < 2 && (best.longestMillis() >= 500 || best.medianMillis() >= 50); i++) {
+    for (int i = 0;
+        i < 2 && (best.longestMillis() >= 500 * load || best.medianMillis() >= 50 * load);
+        i++) {
       best = scrub(); // other work on a shared machine only ever adds time
+      load = Math.max(load, MachineLoad.factor());
     }
-    assertThat(best.count()).isGreaterThan(20);
-    assertThat(best.medianMillis()).as("median pulse").isLessThan(50);
-    assertThat(best.longestMillis()).as("longest pulse").isLessThan(500);
+    assertThat(best.count()).isGreaterThan((int) (20 / load));
+    assertThat(best.medianMillis()).as("median pulse, load %s", load).isLessThan(50 * load);
+    assertThat(best.longestMillis()).as("longest pulse, load %s", load).isLessThan(500 * load);
   }
 
   private PulseMeter scrub() throws Exception {
@@ -195,7 +199,8 @@ class WindowTest extends WindowHarness {
         .get();
     robot.type(KeyCode.SPACE);
     double expected = (when[0] - start) / 1e9 * 24000 / 1001;
-    assertThat((double) at[0] - 1001).isBetween(expected - 6, expected + 1);
-    assertThat(session.playhead().shownFrames()).isGreaterThan(20);
+    double load = MachineLoad.factor();
+    assertThat((double) at[0] - 1001).isBetween(expected - 6 * load, expected + 1);
+    assertThat(session.playhead().shownFrames()).isGreaterThan((int) (20 / load));
   }
 }

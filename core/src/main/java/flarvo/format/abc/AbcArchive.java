@@ -34,7 +34,7 @@ final class AbcArchive {
     file = new OgawaFile(in);
     root = file.root();
     if (root.size() < 6) {
-      throw in.garbled(8, "the archive's root is not whole");
+      throw in.garbled(8, "the archive's root is incomplete");
     }
     metadata = pairs(text(root.data(3)));
     samplings = AbcSampling.read(root.data(4));

@@ -66,12 +66,12 @@ final class AbcCameraReader {
     FrameRange frames = range(times, path);
     AbcFilmBack filmBack = new AbcFilmBack(geom);
     if (filmBack.isThere()) {
-      notes.add(Note.assumed(path, "its film back transform is taken in parts of half the back"));
+      notes.add(Note.assumed(path, "its film back transform is read in units of half the back"));
     }
     boolean[] scaled = {false};
     PoseTrack poses = PoseTrack.of(frames, f -> pose(node, f, path, scaled));
     if (scaled[0]) {
-      notes.add(Note.changed(path, "the camera stands under a scale, which was taken off"));
+      notes.add(Note.changed(path, "the camera is under a scale, which was removed"));
     }
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(core, filmBack, f, path));
     double[] first = core.at(seconds(frames.first()));

@@ -55,7 +55,7 @@ final class AbcFilmBack {
           scaleX *= v[i];
           scaleY *= v[i + 4];
         }
-        default -> throw new IllegalArgumentException("'" + op + "' is no film back operation");
+        default -> throw new IllegalArgumentException("'" + op + "' is not a film back operation");
       }
       i += size;
     }

@@ -86,7 +86,7 @@ final class AbcSceneReader {
       if (said.isPresent()) {
         return Sourced.said(said.get(), RATE_KEY);
       }
-      out.notes.add(Note.ignored(RATE_KEY, "'" + stated + "' is no rate"));
+      out.notes.add(Note.ignored(RATE_KEY, "'" + stated + "' is not a rate"));
     }
     for (int i = 1; i < archive.samplings.size(); i++) {
       AbcSampling s = archive.samplings.get(i);
@@ -135,7 +135,7 @@ final class AbcSceneReader {
       return;
     }
     if (properties.property("visible").map(p -> p.numbers(0)).orElse(new double[] {1})[0] == 0) {
-      out.notes.add(Note.changed(o.path, "it is hidden in the file; taken all the same"));
+      out.notes.add(Note.changed(o.path, "hidden in the file; read all the same"));
     }
     List<AbcArchive.AbcObject> children = o.children();
     AbcNode node = parent;
@@ -221,7 +221,7 @@ final class AbcSceneReader {
       return;
     }
     if (!node.moving().isEmpty()) {
-      out.notes.add(Note.changed(o.path, "moves; taken as it stands at the first sample"));
+      out.notes.add(Note.changed(o.path, "moves; read at its first sample"));
     }
     Matrix4d m = node.world(start(node));
     trackers.add(group, o.name, m.m30(), m.m31(), m.m32(), "<" + o.path + ">");

@@ -23,10 +23,10 @@ final class OgawaFile {
   OgawaFile(ByteSource in) {
     this.in = in;
     if (in.size() < 16 || !new String(in.bytes(0, 5), StandardCharsets.US_ASCII).equals(MAGIC)) {
-      throw in.garbled(0, "the header is not whole");
+      throw in.garbled(0, "the header is incomplete");
     }
     if (in.u8(5) != FROZEN) {
-      throw in.error(5, "the archive was never finished", "Its writer stopped; ask for it again");
+      throw in.error(5, "the archive was never finished", "Its writer stopped; request a new copy");
     }
   }
 
@@ -73,7 +73,7 @@ final class OgawaFile {
 
     Group group(int i) {
       if (!isGroup(i)) {
-        throw in.garbled(at, "child " + i + " is no group");
+        throw in.garbled(at, "child " + i + " is not a group");
       }
       return new Group(child(i));
     }
@@ -82,7 +82,7 @@ final class OgawaFile {
     ByteSource data(int i) {
       long c = child(i);
       if (c >= 0) {
-        throw in.garbled(at, "child " + i + " is no data");
+        throw in.garbled(at, "child " + i + " is not a data");
       }
       long offset = c & ~DATA;
       if (offset == 0) {

@@ -27,7 +27,7 @@ final class FbxBinaryParser {
     this.limits = limits;
     this.progress = progress;
     if (in.size() < FbxBinary.HEADER || !FbxBinary.recognises(in.bytes(0, FbxBinary.HEADER))) {
-      throw in.garbled(0, "the header is not whole");
+      throw in.garbled(0, "the header is incomplete");
     }
     long version = in.u32(FbxBinary.MAGIC.length);
     if (version < 7000 || version >= 9000) {
@@ -84,7 +84,7 @@ final class FbxBinaryParser {
                 + ", and the file has "
                 + in.size()
                 + " bytes",
-            "It was cut off; ask for it again");
+            "It was cut off; request a new copy");
       }
       throw in.garbled(start, "the record '" + name + "' claims an end at " + end);
     }

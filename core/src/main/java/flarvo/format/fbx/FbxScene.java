@@ -56,7 +56,7 @@ final class FbxScene {
                     file,
                     "",
                     "the section '" + name + "' is missing",
-                    "The file was cut off, or is no scene; ask for it again"));
+                    "The file is truncated or not a scene; request a new copy"));
   }
 
   private static Map<String, FbxNode> templates(FbxNode root) {
@@ -172,7 +172,7 @@ final class FbxScene {
       }
     }
     if (layers.size() > 1) {
-      notes.add(Note.ignored("", layers.size() + " animation layers; the first is taken"));
+      notes.add(Note.ignored("", layers.size() + " animation layers; the first is read"));
     }
     return nodes;
   }

@@ -172,7 +172,7 @@ final class FbxSceneReader {
     int index = (int) settings.number(name, fallback);
     int sign = settings.number(name + "Sign", 1) < 0 ? -1 : 1;
     if (index < 0 || index > 2) {
-      throw new InputError(file, "GlobalSettings." + name, index + " is no axis", "");
+      throw new InputError(file, "GlobalSettings." + name, index + " is not an axis", "");
     }
     return SignedAxis.of(index, sign);
   }

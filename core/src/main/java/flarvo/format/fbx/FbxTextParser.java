@@ -18,7 +18,7 @@ import java.util.Arrays;
  */
 final class FbxTextParser {
 
-  private static final String GARBLED = "The file is garbled";
+  private static final String GARBLED = "The file is corrupt";
 
   private final TextCursor in;
   private final ReadLimits limits;
@@ -50,7 +50,7 @@ final class FbxTextParser {
     }
     String name = in.slice(start);
     if (name.isEmpty() || in.peek() != ':') {
-      throw cutOr("a record such as 'Name:' is wanted");
+      throw cutOr("a record such as 'Name:' expected");
     }
     in.skip(1);
     FbxNode node = new FbxNode(name, Integer.toString(start));
@@ -97,7 +97,7 @@ final class FbxTextParser {
       }
       node.values.add(word(in.slice(start)));
     } else {
-      throw cutOr("a value is wanted, not '" + c + "'");
+      throw cutOr("a value expected, not '" + c + "'");
     }
   }
 
@@ -120,7 +120,7 @@ final class FbxTextParser {
     try {
       count = Long.parseLong(digits);
     } catch (NumberFormatException e) {
-      throw cutOr("an array's length is wanted after '*'");
+      throw cutOr("an array's length expected after '*'");
     }
     blank();
     expect('{');
@@ -145,7 +145,7 @@ final class FbxTextParser {
         if (in.peek() == ',') {
           in.skip(1);
         } else if (in.peek() != '}') {
-          throw cutOr("',' or '}' is wanted");
+          throw cutOr("',' or '}' expected");
         }
       }
     }
@@ -158,7 +158,7 @@ final class FbxTextParser {
 
   private InputError notANumber() {
     return in.error(
-        "a value is not a number", "The sender's data is broken there; ask for it again");
+        "a value is not a number", "The sender's data is broken there; request a new copy");
   }
 
   private static double asDouble(Object number) {
@@ -200,22 +200,22 @@ final class FbxTextParser {
     }
     in.moveTo(start);
     if (s.isEmpty()) {
-      throw cutOr("a number is wanted");
+      throw cutOr("a number expected");
     }
     throw in.error(
-        "'" + (s.length() > 30 ? s.substring(0, 30) : s) + "' is no finite number",
-        "The sender's data is broken there; ask for it again");
+        "'" + (s.length() > 30 ? s.substring(0, 30) : s) + "' is not a finite number",
+        "The sender's data is broken there; request a new copy");
   }
 
   private InputError cutOr(String cause) {
     return in.atEnd()
-        ? in.error("the file ends in the middle", "It was cut off; ask for it again")
+        ? in.error("the file ends in the middle", "It was cut off; request a new copy")
         : in.error(cause, GARBLED);
   }
 
   private void expect(char c) {
     if (in.peek() != c) {
-      throw cutOr("'" + c + "' is wanted");
+      throw cutOr("'" + c + "' expected");
     }
     in.skip(1);
   }

@@ -165,7 +165,7 @@ final class FbxTreeMaker {
               "shot_centre",
               String.format(
                   Locale.ROOT,
-                  "the shot lies far from the origin, so everything stands under this null at"
+                  "the shot lies far from the origin, so everything is under this null at"
                       + " (%.3f, %.3f, %.3f)",
                   centre.x(),
                   centre.y(),

@@ -58,7 +58,7 @@ final class GltfFile {
       throw new InputError(
           path.toString(),
           place(e),
-          "this is no sound glTF file (" + firstLine(cause) + ")",
+          "not a valid glTF file (" + firstLine(cause) + ")",
           "Request a new copy",
           e);
     }
@@ -92,7 +92,7 @@ final class GltfFile {
       in.check(at, CHUNK_HEADER);
       in.check(at + CHUNK_HEADER, in.u32(at));
       if (i == 0 && in.i32(at + 4) != JSON_CHUNK) {
-        throw in.garbled(at, "the first chunk is no JSON");
+        throw in.garbled(at, "the first chunk is not JSON");
       }
       at += CHUNK_HEADER + in.u32(at);
     }
@@ -105,7 +105,7 @@ final class GltfFile {
     if (uri.startsWith("data:")) {
       int comma = uri.indexOf(',');
       if (comma < 0 || !uri.substring(0, comma).toLowerCase(Locale.ROOT).endsWith(";base64")) {
-        throw new InputError(file.toString(), "data:", "the data inside is no base64", "");
+        throw new InputError(file.toString(), "data:", "the embedded data is not base64", "");
       }
       return direct(Base64.getDecoder().decode(uri.substring(comma + 1)));
     }
@@ -132,7 +132,7 @@ final class GltfFile {
       ByteSource part = ByteSource.open(beside, limits);
       return direct(part.bytes(0, part.size()));
     } catch (InvalidPathException e) {
-      throw new InputError(file.toString(), uri, "this is no path", "", e);
+      throw new InputError(file.toString(), uri, "not a path", "", e);
     }
   }
 

@@ -110,7 +110,7 @@ public final class GltfFormat implements SceneFormat {
   public List<String> cannotCarry() {
     return List.of(
         "other axes and units",
-        "the film back (the vertical angle of view stands for it)",
+        "the film back (replaced by the vertical angle of view)",
         "a focal length that changes",
         "lens shift",
         "the rate, the picture's size and the plates' path",

@@ -55,7 +55,8 @@ final class GltfGuard {
     for (Node n : nodes) {
       for (Integer c : orEmpty(n.getChildren())) {
         if (c == null || c < 0 || c >= nodes.size() || child[c]) {
-          throw new InputError(file, "nodes", "node " + c + " is no node, or has two parents", "");
+          throw new InputError(
+              file, "nodes", "node " + c + " is not a node, or has two parents", "");
         }
         child[c] = true;
       }

@@ -81,7 +81,7 @@ final class GltfMaker {
               "shot",
               String.format(
                   Locale.ROOT,
-                  "the shot lies far from the origin, so everything stands under this node at"
+                  "the shot lies far from the origin, so everything is under this node at"
                       + " (%.0f, %.0f, %.0f)",
                   origin.x(),
                   origin.y(),

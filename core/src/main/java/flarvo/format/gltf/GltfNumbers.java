@@ -20,7 +20,7 @@ final class GltfNumbers {
     } catch (RuntimeException e) {
       // The library finds out only here that a list does not fit its buffer.
       throw new InputError(
-          file, "accessors", "a list does not fit its buffer", "The file is garbled", e);
+          file, "accessors", "a list does not fit its buffer", "The file is corrupt", e);
     }
     if (data == null) {
       return new double[0];

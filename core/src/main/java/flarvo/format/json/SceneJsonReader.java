@@ -77,7 +77,7 @@ final class SceneJsonReader {
       throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (JsonProcessingException e) {
       throw new InputError(
-          file.toString(), place(), "this is no sound JSON (" + plain(e) + ")", ADVICE, e);
+          file.toString(), place(), "not valid JSON (" + plain(e) + ")", ADVICE, e);
     } catch (IOException e) {
       throw new InputError(file.toString(), place(), "the file cannot be read", "", e);
     } catch (IllegalArgumentException e) {
@@ -120,7 +120,7 @@ final class SceneJsonReader {
 
   private static void expect(JsonToken wanted, JsonToken is) {
     if (wanted != is) {
-      throw new IllegalArgumentException("another kind of value is wanted here");
+      throw new IllegalArgumentException("another type of value expected");
     }
   }
 
@@ -131,7 +131,7 @@ final class SceneJsonReader {
 
   private double number() throws IOException {
     if (!in.currentToken().isNumeric() || !Double.isFinite(in.getDoubleValue())) {
-      throw new IllegalArgumentException("a number is wanted here");
+      throw new IllegalArgumentException("a number expected");
     }
     return in.getDoubleValue();
   }
@@ -153,14 +153,14 @@ final class SceneJsonReader {
   private double[] numbers(int count) throws IOException {
     double[] v = numbers();
     if (v.length != count) {
-      throw new IllegalArgumentException(count + " numbers are wanted here, not " + v.length);
+      throw new IllegalArgumentException(count + " numbers expected, not " + v.length);
     }
     return v;
   }
 
   private static int whole(double d) {
     if (d != Math.rint(d) || Math.abs(d) > 1e9) {
-      throw new IllegalArgumentException(d + " is no whole number");
+      throw new IllegalArgumentException(d + " is not an integer");
     }
     return (int) d;
   }
@@ -194,7 +194,7 @@ final class SceneJsonReader {
           }
         });
     if (in.nextToken() != null || !schema[0].equals(SceneJsonFormat.SCHEMA)) {
-      throw new IllegalArgumentException("this is no scene document");
+      throw new IllegalArgumentException("not a scene document");
     }
     if (!axes.isEmpty()) {
       axes(axes);
@@ -203,7 +203,7 @@ final class SceneJsonReader {
 
   private static void version(int v) {
     if (v != SceneJsonFormat.VERSION) {
-      throw new IllegalArgumentException("version " + v + " is not known here");
+      throw new IllegalArgumentException("version " + v + " is not supported");
     }
   }
 

@@ -129,7 +129,7 @@ public final class ObjFormat extends PointFormat {
     throw new InputError(
         file,
         "line " + line,
-        "'" + text + "' is no corner",
+        "'" + text + "' is not a corner",
         "The file is corrupt; request a new copy");
   }
 }

@@ -102,7 +102,7 @@ public final class PlyFormat extends PointFormat {
       int end = text.indexOf("end_header");
       int after = end < 0 ? -1 : text.indexOf('\n', end);
       if (after < 0) {
-        throw in.error(in.size(), "the header has no end", "It was cut off; ask for it again");
+        throw in.error(in.size(), "the header has no end", "It was cut off; request a new copy");
       }
       dataStart =
           in.text(0, 1).length()
@@ -225,7 +225,7 @@ public final class PlyFormat extends PointFormat {
         return word(at);
       }
       if (data.remaining() < width) {
-        throw in.error(in.size(), "the data ends early", "It was cut off; ask for it again");
+        throw in.error(in.size(), "the data ends early", "It was cut off; request a new copy");
       }
       return switch (width) {
         case 1 -> k == 'u' ? data.get() & 0xFF : data.get();
@@ -250,8 +250,8 @@ public final class PlyFormat extends PointFormat {
         throw new InputError(
             file,
             "byte offset " + (dataStart + at),
-            s.length() == 0 ? "the data ends early" : "'" + s + "' is no number",
-            "The file is garbled; ask for it again",
+            s.length() == 0 ? "the data ends early" : "'" + s + "' is not a number",
+            "The file is corrupt; request a new copy",
             e);
       }
     }

@@ -76,7 +76,7 @@ public final class MappedTable {
     }
     TableCells cells = new TableCells(file, text, mapping.layout());
     if (cells.rows() == 0) {
-      throw new InputError(file, "", "the table has no rows", "Check how many lines are left out");
+      throw new InputError(file, "", "the table has no rows", "Check how many lines are skipped");
     }
     return new MappedTable(cells, mapping, limits, progress).read();
   }
@@ -118,7 +118,7 @@ public final class MappedTable {
     String t = text(role);
     double v = TableCells.number(t, mapping.layout().decimalComma());
     if (!Double.isFinite(v)) {
-      throw cells.error(at, columns.get(role), "'" + t + "' is no number");
+      throw cells.error(at, columns.get(role), "'" + t + "' is not a number");
     }
     return mapping.columns().get(columns.get(role)).negated() ? -v : v;
   }
@@ -126,7 +126,7 @@ public final class MappedTable {
   private int frame() {
     double v = number(ColumnRole.FRAME);
     if (v != Math.rint(v) || Math.abs(v) > 1e8) {
-      throw cells.error(at, columns.get(ColumnRole.FRAME), "'" + v + "' is no whole frame");
+      throw cells.error(at, columns.get(ColumnRole.FRAME), "'" + v + "' is not an integer frame");
     }
     return (int) v + mapping.frameShift();
   }
@@ -154,7 +154,7 @@ public final class MappedTable {
     try {
       out.observations = b.build();
     } catch (IllegalArgumentException e) {
-      throw new InputError(cells.file(), "", e.getMessage(), "Mend the table or its mapping", e);
+      throw new InputError(cells.file(), "", e.getMessage(), "Fix the table or its mapping", e);
     }
     out.range = Sourced.assumed(new FrameRange(first, last), "the rows' frames");
   }

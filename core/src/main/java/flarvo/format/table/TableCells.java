@@ -121,7 +121,7 @@ public final class TableCells {
       parser.forEach(r -> r.forEach(out::add));
     } catch (IOException | java.io.UncheckedIOException | IllegalStateException e) {
       throw new InputError(
-          file, "line " + number, "the quotation marks do not close", "Mend the table", e);
+          file, "line " + number, "the quotation marks do not close", "Fix the table", e);
     }
   }
 
@@ -149,7 +149,7 @@ public final class TableCells {
             ? header.get(column)
             : Integer.toString(column + 1);
     return new InputError(
-        file, "line " + lines[row] + ", column " + name, cause, "Mend the table or its mapping");
+        file, "line " + lines[row] + ", column " + name, cause, "Fix the table or its mapping");
   }
 
   String file() {

@@ -125,7 +125,7 @@ final class TableFile {
       }
     } catch (IOException | java.io.UncheckedIOException | IllegalStateException e) {
       throw new InputError(
-          file, "", "the table is garbled (" + e.getMessage() + ")", "Save it as CSV again", e);
+          file, "", "the table is corrupt (" + e.getMessage() + ")", "Save it as CSV again", e);
     }
     rows = quoted.size();
   }
@@ -155,7 +155,7 @@ final class TableFile {
               + " rows and holds "
               + rows
               + (lineEnded ? "" : ", the last of them cut off"),
-          "It was cut off; ask for it again");
+          "It was cut off; request a new copy");
     }
     if (rows == 0) {
       throw new InputError(file, "", "the table has no rows", "Request a new copy");
@@ -234,7 +234,7 @@ final class TableFile {
         return d;
       }
     } catch (NumberFormatException e) {
-      throw error(row, column, "'" + t + "' is no number");
+      throw error(row, column, "'" + t + "' is not a number");
     }
     throw error(row, column, "the value is " + t);
   }
@@ -242,7 +242,7 @@ final class TableFile {
   int whole(int row, String column) {
     double d = number(row, column);
     if (d != Math.rint(d) || Math.abs(d) > 1e8) {
-      throw error(row, column, "'" + text(row, column) + "' is no whole frame");
+      throw error(row, column, "'" + text(row, column) + "' is not an integer frame");
     }
     return (int) d;
   }
@@ -253,7 +253,7 @@ final class TableFile {
             ? commentLines + quoted.get(row).getRecordNumber()
             : plain.substring(0, starts[row]).chars().filter(c -> c == '\n').count() + 1;
     String line = "line " + number;
-    return new InputError(file, line + ", column " + column, cause, "Mend the table");
+    return new InputError(file, line + ", column " + column, cause, "Fix the table");
   }
 
   String file() {

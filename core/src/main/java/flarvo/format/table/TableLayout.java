@@ -56,7 +56,7 @@ public record TableLayout(
       }
     }
     if (skip < 0) {
-      throw new IllegalArgumentException("lines to leave out cannot be " + skip);
+      throw new IllegalArgumentException("lines to skip cannot be " + skip);
     }
   }
 

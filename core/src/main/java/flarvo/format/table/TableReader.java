@@ -57,7 +57,7 @@ final class TableReader {
       throw new InputError(
           t.file(),
           "header",
-          "the columns are none that are known here",
+          "no supported columns",
           "Known are: frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm;"
               + " tracker,x,y,z; tracker,frame,x,y");
     }
@@ -99,7 +99,7 @@ final class TableReader {
     try {
       out.observations = b.build();
     } catch (IllegalArgumentException e) {
-      throw new InputError(t.file(), "", e.getMessage(), "Mend the table", e);
+      throw new InputError(t.file(), "", e.getMessage(), "Fix the table", e);
     }
     out.range = Sourced.assumed(range, "the rows' frames");
   }

@@ -66,7 +66,7 @@ final class UsdCameraReader {
     boolean[] scaled = {false};
     PoseTrack poses = PoseTrack.of(frames, f -> pose(node, f, scaled));
     if (scaled[0]) {
-      notes.add(Note.changed(prim.path, "the camera stands under a scale, which was taken off"));
+      notes.add(Note.changed(prim.path, "the camera is under a scale, which was removed"));
     }
     double unit = filmUnitMm(prim, frames.first());
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(prim, f, unit));

@@ -55,7 +55,7 @@ final class UsdCrateTables {
     this.in = in;
     this.limits = limits;
     if (in.size() < 88) {
-      throw in.garbled(0, "the header is not whole");
+      throw in.garbled(0, "the header is incomplete");
     }
     version = in.u8(9);
     if (in.u8(8) != 0 || version < 4) {

@@ -52,7 +52,7 @@ final class UsdEvaluator {
       throw new InputError(
           file,
           "<" + prim.path + "." + a.name() + ">" + at,
-          wanted == 1 ? "one number is wanted" : wanted + " numbers are wanted",
+          wanted == 1 ? "one number expected" : wanted + " numbers expected",
           "Request a new copy");
     }
     boolean single = isSinglePrecision(a.type());
@@ -66,7 +66,7 @@ final class UsdEvaluator {
             file,
             "<" + prim.path + "." + a.name() + ">" + at,
             "the value is " + d,
-            "The sender's curve is broken there; ask for it again");
+            "The sender's curve is broken there; request a new copy");
       }
     }
     return n;

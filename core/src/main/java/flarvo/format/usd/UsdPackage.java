@@ -50,7 +50,7 @@ final class UsdPackage {
     throw in.error(
         in.size(),
         "the package's table of contents is missing",
-        "It was cut off; ask for it again");
+        "It was cut off; request a new copy");
   }
 
   private void entry(String name, long at) {

@@ -132,7 +132,7 @@ final class UsdSceneReader {
   /** A childless transform marks a place: that is how trackers travel as locators. */
   private void locator(UsdNode node, String group) {
     if (!node.isStill()) {
-      out.notes.add(Note.changed(node.prim.path, "moves; taken as it stands at the first frame"));
+      out.notes.add(Note.changed(node.prim.path, "moves; read at its first frame"));
     }
     Matrix4d m = node.world(firstCode, file);
     trackers.add(
@@ -226,7 +226,7 @@ final class UsdSceneReader {
     if (said.equals("Y") || said.equals("Z")) {
       return Sourced.said(SignedAxis.parse((String) said), "upAxis");
     }
-    throw new InputError(file, "upAxis", "'" + said + "' is no up axis; Y or Z are", "");
+    throw new InputError(file, "upAxis", "'" + said + "' is not an up axis; Y or Z are", "");
   }
 
   private Sourced<LinearUnit> unit(Object said) {

@@ -152,7 +152,7 @@ final class UsdTextParser {
     in.blank();
     String name = in.dottedName();
     if (name.isEmpty()) {
-      throw in.error("a property name is wanted");
+      throw in.error("a property name expected");
     }
     String suffix = "";
     int dot = name.indexOf('.');
@@ -223,13 +223,13 @@ final class UsdTextParser {
       if (in.peek() == ',') {
         in.skip(1);
       } else if (in.peek() != '}') {
-        throw in.error("',' or '}' is wanted between samples");
+        throw in.error("',' or '}' expected between samples");
       }
     }
     in.skip(1);
     in.leave();
     if (values.isEmpty()) {
-      throw in.error(path + " has no samples", "The file holds zero frames; ask for it again");
+      throw in.error(path + " has no samples", "The file holds zero frames; request a new copy");
     }
     double[] t = Arrays.copyOf(times, values.size());
     return rising ? new TimeSamples(t, values) : sorted(t, values, path);
@@ -337,7 +337,7 @@ final class UsdTextParser {
       if (in.peek() == ',') {
         in.skip(1);
       } else if (in.peek() != ')') {
-        throw in.error("',' or ')' is wanted");
+        throw in.error("',' or ')' expected");
       }
     }
     in.skip(1);
@@ -387,7 +387,7 @@ final class UsdTextParser {
         in.skip(1);
         in.blank();
       } else if (in.peek() != ']') {
-        throw in.error("',' or ']' is wanted");
+        throw in.error("',' or ']' expected");
       }
     }
     in.skip(1);

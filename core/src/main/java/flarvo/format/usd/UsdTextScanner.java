@@ -7,7 +7,7 @@ import flarvo.report.InputError;
 /** The words of a text layer: names, numbers, texts, paths, and the blanks between them. */
 final class UsdTextScanner {
 
-  private static final String GARBLED = "The file is garbled, or no text layer";
+  private static final String GARBLED = "The file is corrupt, or not a text layer";
 
   private final TextCursor in;
   private final ReadLimits limits;
@@ -45,7 +45,7 @@ final class UsdTextScanner {
   /** What is wrong here; at the end of the text, that is always that it was cut off. */
   InputError error(String cause) {
     return in.atEnd()
-        ? in.error("the file ends in the middle", "It was cut off; ask for it again")
+        ? in.error("the file ends in the middle", "It was cut off; request a new copy")
         : in.error(cause, GARBLED);
   }
 
@@ -94,7 +94,7 @@ final class UsdTextScanner {
     }
     String w = in.slice(start);
     if (w.isEmpty()) {
-      throw error(wanted + " is wanted, not '" + in.peek() + "'");
+      throw error(wanted + " expected, not '" + in.peek() + "'");
     }
     return w;
   }
@@ -102,7 +102,7 @@ final class UsdTextScanner {
   String string() {
     char quote = in.peek();
     if (quote != '"' && quote != '\'') {
-      throw error("a name or text in quotes is wanted");
+      throw error("a name or text in quotes expected");
     }
     String triple = String.valueOf(quote).repeat(3);
     boolean isTriple = in.startsWith(triple);
@@ -163,7 +163,7 @@ final class UsdTextScanner {
       };
     } catch (NumberFormatException e) {
       in.moveTo(start);
-      throw error("a number is wanted");
+      throw error("a number expected");
     }
   }
 
@@ -186,7 +186,7 @@ final class UsdTextScanner {
 
   void expect(char c) {
     if (in.peek() != c) {
-      throw error("'" + c + "' is wanted, not '" + in.peek() + "'");
+      throw error("'" + c + "' expected, not '" + in.peek() + "'");
     }
     in.skip(1);
   }

@@ -100,7 +100,7 @@ final class UsdTime {
       return null;
     }
     if (!(v instanceof Double d) || !Double.isFinite(d)) {
-      throw new InputError(file, name, "a finite number is wanted", "Request a new copy");
+      throw new InputError(file, name, "a finite number expected", "Request a new copy");
     }
     return d;
   }

@@ -109,7 +109,7 @@ final class UsdXform {
         throw new InputError(
             file,
             "<" + prim.path + "." + a.name() + ">",
-            "'" + op.kind + "' is no transform operation",
+            "'" + op.kind + "' is not a transform operation",
             "");
     }
   }

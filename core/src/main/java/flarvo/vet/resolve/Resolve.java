@@ -95,7 +95,7 @@ public final class Resolve {
       OptionalDouble focalMm,
       Progress progress) {
     if (o.isEmpty()) {
-      throw InputError.words("there are no 2D tracks", "Bring in tracks of trackers and frames");
+      throw InputError.words("there are no 2D tracks", "Add a table of 2D tracks");
     }
     return new Resolve(o, picture, filmWidthMm, filmHeightMm, focalMm, progress).solve();
   }

@@ -86,7 +86,7 @@ class SceneJsonFormatTest extends SceneFormatContract {
       value = {
         "\"version\":2|version 2 is not known",
         "\"rate\":\"soon\"|no rate",
-        "\"picture\":[10]|3 numbers are wanted",
+        "\"picture\":[10]|3 numbers expected",
         "\"axes\":{\"up\":\"+Y\"}|axes want",
         "\"cameras\":[{\"poses\":[1,2,3]}]|7 numbers a pose",
         "\"trackers\":[{\"names\":[\"a\"],\"positions\":[1]}]|do not fit",

@@ -59,7 +59,7 @@ final class PlateDrawing {
         g.setImageSmoothing(!sharp);
         g.drawImage(image, at.left(), at.top(), w, h);
       } else if (cache.hasFailed(plates.get(), c.frame())) {
-        words = "The plate for frame " + c.frame() + " cannot be read; ask for it again";
+        words = "The plate for frame " + c.frame() + " cannot be read; request a new copy";
       }
     }
     if (!words.isEmpty()) {

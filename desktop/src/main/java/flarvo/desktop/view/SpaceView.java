@@ -161,6 +161,9 @@ public final class SpaceView extends CanvasPane {
     if (lo[0] > hi[0]) {
       return;
     }
+    if (!some) {
+      grow(lo, hi, Vec3.ZERO); // the world's axes are what a shot is levelled by
+    }
     Vec3 middle = new Vec3((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2);
     double reach = Math.hypot(Math.hypot(hi[0] - lo[0], hi[1] - lo[1]), hi[2] - lo[2]) / 2;
     eye.look(middle, Math.max(reach, 0.3) * 0.75 * narrow());

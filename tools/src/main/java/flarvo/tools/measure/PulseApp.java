@@ -4,7 +4,9 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.level.LevelStop;
+import flarvo.desktop.stop.level.LevelWork;
 import flarvo.desktop.stop.vet.VetStop;
+import flarvo.desktop.stop.vet.VetWork;
 import flarvo.desktop.window.MainWindow;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
@@ -56,12 +58,14 @@ public final class PulseApp extends Application {
   private static final int FRAMES = 1_000;
   private static final int LIFE = 100;
   private static final double SECONDS = 6;
+  private static final int EDITS = 9;
 
   private final List<Double> pulses = new ArrayList<>();
   private Session session;
   private MainWindow window;
   private Path folder;
   private int phase;
+  private int edits;
   private long began;
   private long last;
 
@@ -151,20 +155,51 @@ public final class PulseApp extends Application {
         sort(table, rms);
         System.out.printf(
             Locale.ROOT, "sorting the table by error: %.0f ms%n", (System.nanoTime() - t) / 1e6);
-        session.stop().set("level");
-        window
-            .stop(LevelStop.class)
-            .work()
-            .state(new Statement.OnGround(Set.of("t1", "t20", "t300", "t4000", "t5"), 0));
+        edits = 0;
         next();
       }
       case 6 -> {
-        if (seconds > 2) {
-          say("Level laid out");
+        // A cull, its undo, and the weight of another, each when the last has been taken in.
+        if (session.store().isSettled() && seconds > 1 + edits) {
+          VetWork vet = window.stop(VetStop.class).work();
+          switch (edits % 3) {
+            case 0 -> vet.cullByHand(Set.of("t" + (10 + edits)));
+            case 1 -> session.undo();
+            default -> vet.weigh(Set.of("t" + (40 + edits)), false);
+          }
+          edits++;
+        }
+        if (edits >= EDITS && session.store().isSettled()) {
+          say(EDITS + " edits at Vet");
+          session.view().tableShown().set(false);
+          session.stop().set("level");
+          edits = 0;
           next();
         }
       }
       case 7 -> {
+        if (session.store().isSettled() && seconds > 2) {
+          say("Level laid out");
+          next();
+        }
+      }
+      case 8 -> {
+        if (session.store().isSettled() && seconds > 0.5 + edits) {
+          LevelWork level = window.stop(LevelStop.class).work();
+          if (edits % 2 == 0) {
+            level.state(
+                new Statement.OnGround(Set.of("t1", "t20", "t300", "t4000", "t" + (5 + edits)), 0));
+          } else {
+            session.undo();
+          }
+          edits++;
+        }
+        if (edits >= EDITS + 1 && session.store().isSettled()) {
+          say(edits + " edits at Level");
+          next();
+        }
+      }
+      case 9 -> {
         // As a knob does: everything turned about up, what is stated solved with it.
         Rotation turn = Rotation.about(new Vec3(0, 1, 0), 0.4 * Math.sin(3 * seconds));
         window

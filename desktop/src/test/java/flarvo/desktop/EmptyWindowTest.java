@@ -1,0 +1,91 @@
+package flarvo.desktop;
+
+import static flarvo.desktop.WindowHarness.await;
+import static flarvo.desktop.WindowHarness.onWindow;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.window.MainWindow;
+import flarvo.project.UserFolder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.ExtendWith;
+import org.junit.jupiter.api.io.TempDir;
+import org.testfx.api.FxRobot;
+import org.testfx.api.FxToolkit;
+import org.testfx.framework.junit5.ApplicationExtension;
+
+/** The window before anything is open: what can be done in it. */
+@ExtendWith(ApplicationExtension.class)
+class EmptyWindowTest {
+
+  private static final Path DEMO = Path.of("../demo/meridian/project.json");
+
+  @TempDir private Path home;
+  private Session session;
+  private MainWindow window;
+
+  @BeforeEach
+  void start() throws Exception {
+    System.setProperty(DemoCopy.PROPERTY, DEMO.toAbsolutePath().toString());
+    System.setProperty(UserFolder.PROPERTY, home.toString());
+    FxToolkit.setupStage(
+        stage -> {
+          session = new Session();
+          window = FlarvoApp.open(stage, session);
+        });
+  }
+
+  @AfterEach
+  void stop() throws Exception {
+    onWindow(
+        () -> {
+          window.close();
+          session.close();
+        });
+    System.clearProperty(DemoCopy.PROPERTY);
+    System.clearProperty(UserFolder.PROPERTY);
+  }
+
+  private Node empty(FxRobot robot) {
+    return robot.lookup("#empty-window").query();
+  }
+
+  @Test
+  void theDemoIsOpenedFromACopyAndIsARecentProjectAfterwards(FxRobot robot) throws Exception {
+    assertThat(empty(robot).isVisible()).isTrue();
+    assertThat(robot.lookup("#open-files").queryAs(Button.class).isDisabled()).isFalse();
+    robot.clickOn("#open-demo");
+    await(() -> session.isOpen() && session.ledger().get() != null);
+    Path copy = session.project().file().orElseThrow().file();
+    assertThat(copy).startsWith(home);
+    assertThat(Files.size(copy)).isEqualTo(Files.size(DEMO));
+    assertThat(empty(robot).isVisible()).isFalse();
+    await(() -> session.project().autosave().recent().get().contains(copy));
+  }
+
+  @Test
+  void aCopyThatWasWorkedOnStaysAsItIs() throws Exception {
+    Path first = DemoCopy.copied(DEMO, home.resolve("demo"));
+    Files.writeString(first, "mine");
+    Path again = DemoCopy.copied(DEMO, home.resolve("demo"));
+    assertThat(again).isEqualTo(first);
+    assertThat(Files.readString(again)).isEqualTo("mine");
+  }
+
+  @Test
+  void aFileThatCannotBeReadIsSaidInTheMiddle(FxRobot robot) throws Exception {
+    Path bad = Files.writeString(home.resolve("bad.usda"), "#usda 1.0\ndef Camera \"c\" {");
+    onWindow(() -> session.project().open(java.util.List.of(bad)));
+    await(() -> !session.project().problem().get().isEmpty());
+    assertThat(empty(robot).lookupAll(".label").toString())
+        .contains("bad.usda")
+        .contains("Fix the file");
+    assertThat(session.isOpen()).isFalse();
+  }
+}

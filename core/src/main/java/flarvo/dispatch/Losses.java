@@ -32,10 +32,10 @@ public final class Losses {
                   + " does not understand a principal point off the centre"));
     }
     if (!shot.observations().isEmpty()) {
-      notes.add(Note.lost("2D tracks", "a " + format.title() + " file holds no 2D tracks"));
+      notes.add(Note.lost("2D tracks", format.title() + " files contain no 2D tracks"));
     }
     if (!shot.meshes().isEmpty() && format.cannotCarry().contains("meshes")) {
-      notes.add(Note.lost("geometry", "a " + format.title() + " file holds no meshes"));
+      notes.add(Note.lost("geometry", format.title() + " files contain no meshes"));
     }
     FrameMap map = to.frames().mapFor(shot.frames(), shot.rate());
     if (!map.recipientRate().equals(shot.rate())) {

@@ -28,7 +28,7 @@ final class FreeParts {
       rank += svd.getSingleValue(i) > 1e-5 ? 1 : 0;
     }
     if (rank == 3) {
-      out.add("every turn");
+      out.add("all rotations");
     } else if (rank == 2) {
       Vec3 a = column(svd.getU(), 0);
       Vec3 b = column(svd.getU(), 1);
@@ -37,14 +37,14 @@ final class FreeParts {
         out.add(axis(Equations.Y));
         out.add(axis(a.times(b.y()).minus(b.times(a.y())).normalized()));
       } else {
-        out.add("two turns of three");
+        out.add("two of three rotations");
       }
     } else if (rank == 1) {
       out.add(axis(column(svd.getU(), 0)));
     }
     // Shifts that are free by themselves: in the empty room there is one without any turn.
     double[][] shifts = {{0, 0, 0, 1, 0, 0, 0}, {0, 0, 0, 0, 1, 0, 0}, {0, 0, 0, 0, 0, 1, 0}};
-    String[] names = {"the place along X", "the height", "the place along Z"};
+    String[] names = {"position along X", "height", "position along Z"};
     for (int k = 0; k < 3; k++) {
       double in = 0;
       for (double[] v : empty) {
@@ -59,7 +59,7 @@ final class FreeParts {
       }
     }
     if (!sized) {
-      out.add("the size");
+      out.add("scale");
     }
     return out;
   }
@@ -70,16 +70,16 @@ final class FreeParts {
 
   private static String axis(Vec3 a) {
     if (Math.abs(a.y()) > 0.999) {
-      return "the turn about the up axis";
+      return "rotation about the up axis";
     }
     if (Math.abs(a.y()) < 0.02) {
       double degrees = Math.toDegrees(Math.atan2(-a.z(), a.x()));
       return String.format(
           Locale.ROOT,
-          "the turn about the line that the trackers lie on (level, %.0f° from +X)",
+          "rotation about the line through the trackers (level, %.0f° from +X)",
           Math.abs(degrees) > 90 ? degrees - Math.copySign(180, degrees) : degrees);
     }
     return String.format(
-        Locale.ROOT, "the turn about the direction %.2f, %.2f, %.2f", a.x(), a.y(), a.z());
+        Locale.ROOT, "rotation about the direction %.2f, %.2f, %.2f", a.x(), a.y(), a.z());
   }
 }

@@ -40,14 +40,14 @@ public final class LevelCheck {
     if (up < 0) {
       out.add(
           "The shot is upside down: the picture's up points into the ground."
-              + " Turn it over, or take the first guess.");
+              + " Turn it over, or apply the first guess.");
     }
     if (lowest < 0) {
       out.add(
           String.format(
               Locale.ROOT,
-              "The camera goes below the ground, down to %.2f m. State the ground of trackers"
-                  + " that lie on it.",
+              "The camera goes below the ground, down to %.2f m. State that"
+                  + " trackers are on the ground.",
               lowest));
     } else {
       int under = 0;
@@ -59,7 +59,7 @@ public final class LevelCheck {
             under
                 + " of "
                 + scene.places().size()
-                + " trackers lie below the ground: it is too high, or up is down.");
+                + " trackers lie below the ground: it is too high, or upside down.");
       }
     }
     if (isMirrored(scene)) {

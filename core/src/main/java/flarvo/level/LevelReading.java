@@ -9,7 +9,7 @@ import java.util.Optional;
  *
  * @param level solve space to metres
  * @param lines one for each statement, in their order
- * @param free what no statement determines, in words, such as "the turn about the up axis"
+ * @param free what no statement determines, in words, such as "rotation about the up axis"
  * @param upError how far up may lean, radians; NaN where it is not known
  * @param heightError how far the ground may be off under the middle of the trackers, metres
  * @param scaleError share of the size that it may be off

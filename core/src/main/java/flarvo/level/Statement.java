@@ -160,7 +160,7 @@ public sealed interface Statement {
 
     @Override
     public String words() {
-      return one + " and " + other + " are over each other";
+      return one + " and " + other + " are vertical";
     }
 
     @Override

@@ -34,7 +34,7 @@ public final class TripodDepth {
     if (!isTripod(shot)) {
       throw InputError.words(
           "the camera moves, so its trackers have depths of their own",
-          "Depths are given to a tripod's trackers only; refine it as a tripod at Vet");
+          "Only trackers of a nodal camera take distances; refine as nodal in Vet");
     }
   }
 

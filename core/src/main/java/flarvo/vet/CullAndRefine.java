@@ -60,7 +60,7 @@ public final class CullAndRefine {
           rmsPx,
           gone.isEmpty()
               ? "no outliers"
-              : gone.size() + (gone.size() == 1 ? " outlier" : " trackers stand out"));
+              : gone.size() + (gone.size() == 1 ? " outlier" : " outliers"));
     }
   }
 
@@ -146,7 +146,7 @@ public final class CullAndRefine {
     String did =
         String.format(
             Locale.ROOT,
-            "%.3f → %.3f px in %d %s, %d %s left out",
+            "%.3f → %.3f px in %d %s, %d %s culled",
             before,
             after,
             rounds,
@@ -158,8 +158,8 @@ public final class CullAndRefine {
         : did
             + String.format(
                 Locale.ROOT,
-                "; the target of %.2f px is not reached, and no outliers any more: what is"
-                    + " left is noise of the tracks, the lens, or a focal length that is held",
+                "; target of %.2f px not reached, and no outliers left: the rest is track noise,"
+                    + " the lens, or a fixed focal length",
                 target);
   }
 

@@ -45,13 +45,13 @@ public record SolveKind(boolean tripod, double turnPx, double freePx) {
     return tripod
         ? String.format(
             Locale.ROOT,
-            "Turning alone explains the tracks to %.2f px, as well as a free move (%.2f px): a"
-                + " tripod. Its trackers have directions, not depths.",
+            "Rotation alone fits the tracks to %.2f px, as well as a free camera (%.2f px): nodal."
+                + " Its trackers have directions, not depths.",
             turnPx,
             freePx)
         : String.format(
             Locale.ROOT,
-            "Turning alone leaves %.1f px where a free move leaves %.2f px: the camera moved.",
+            "Rotation alone leaves %.1f px, a free camera %.2f px: the camera moves.",
             turnPx,
             freePx);
   }

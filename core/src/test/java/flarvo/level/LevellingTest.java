@@ -123,7 +123,7 @@ class LevellingTest {
     assertThat(none.free().get(0)).startsWith("everything");
 
     LevelReading origin = Levelling.of(scene, on(new Statement.At("x1", Vec3.ZERO)), truth);
-    assertThat(origin.free()).containsExactly("every turn", "the size");
+    assertThat(origin.free()).containsExactly("all rotations", "scale");
     assertThat(origin.level().rotation().angleTo(truth.rotation())).isLessThan(1e-12);
     assertThat(origin.level().scale()).isCloseTo(truth.scale(), within(1e-12 * truth.scale()));
 
@@ -135,16 +135,16 @@ class LevellingTest {
                 new Statement.Distance("o", "x1", 0.6)),
             truth);
     assertThat(ground.free())
-        .containsExactly("the turn about the up axis", "the place along X", "the place along Z");
+        .containsExactly("rotation about the up axis", "position along X", "position along Z");
     same(ground.level(), truth, 1e-9);
 
     LevelReading distance = Levelling.of(scene, on(new Statement.Distance("o", "x1", 1.2)), truth);
     assertThat(distance.free())
-        .containsExactly("every turn", "the place along X", "the height", "the place along Z");
+        .containsExactly("all rotations", "position along X", "height", "position along Z");
     assertThat(distance.level().scale()).isCloseTo(2 * truth.scale(), within(1e-9));
 
     LevelReading high = Levelling.of(scene, on(new Statement.OnGround(Set.of("o"), 0.75)), truth);
-    assertThat(high.free()).contains("the size");
+    assertThat(high.free()).contains("scale");
     assertThat(high.level().scale()).isEqualTo(truth.scale()); // rather lifted than enlarged
     assertThat(high.level().apply(scene.places().get("o")).y()).isCloseTo(0.75, within(1e-9));
   }

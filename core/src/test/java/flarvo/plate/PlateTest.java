@@ -146,7 +146,7 @@ class PlateTest {
   void badPicturesAreErrors() throws IOException {
     assertThatThrownBy(() -> PlateReader.read(dir.resolve("none.png")))
         .isInstanceOf(InputError.class)
-        .hasMessageContaining("no such picture");
+        .hasMessageContaining("image not found");
     Path text = dir.resolve("t.0001.png");
     Files.writeString(text, "not a picture");
     assertThatThrownBy(() -> PlateReader.read(text)).isInstanceOf(InputError.class);
@@ -155,7 +155,7 @@ class PlateTest {
     Files.delete(text);
     assertThatThrownBy(() -> PlateFinder.find(dir))
         .isInstanceOf(InputError.class)
-        .hasMessageContaining("no numbered pictures");
+        .hasMessageContaining("no numbered images");
   }
 
   /** Noise, so that every byte of the file counts. */

@@ -102,7 +102,7 @@ class TerraceLevelTest {
                         names.get(a), names.get(b), stones * TerraceTruth.FLAGSTONE_METRES))),
             Similarity.IDENTITY);
     assertThat(is.lines()).allMatch(l -> l.problem().isEmpty());
-    assertThat(is.free()).containsExactly("the place along X", "the place along Z");
+    assertThat(is.free()).containsExactly("position along X", "position along Z");
     Shot level = came.shot().withLevel(is.level()).levelled();
     double worst = 0;
     int pairs = 0;

@@ -74,7 +74,7 @@ class LevelTest extends WindowHarness {
     press(robot, "#state-origin");
     assertThat(world("t020").length()).isLessThan(1e-9);
     assertThat(robot.lookup("#level-free").queryAs(Label.class).getText())
-        .contains("every turn", "the size");
+        .contains("all rotations", "scale");
     select("t018", "t020", "t025", "t012", "t007");
     press(robot, "#state-ground");
     select("t002", "t003");
@@ -108,7 +108,7 @@ class LevelTest extends WindowHarness {
     assertThat(level().staging().statements()).hasSize(4);
     type(robot, "#state-distance", "much");
     press(robot, "#state-apart");
-    assertThat(message(robot)).contains("no length");
+    assertThat(message(robot)).contains("not a length");
     onWindow(session::undo);
     assertThat(level().staging().statements()).hasSize(5);
   }

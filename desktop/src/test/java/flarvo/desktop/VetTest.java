@@ -49,7 +49,7 @@ class VetTest extends WindowHarness {
     assertThat(rms()).isLessThan(0.35);
     assertThat(session.state().get().vetting().culled()).hasSize(12).contains("t102", "t113");
     assertThat(robot.lookup("#vet-said").queryAs(Label.class).getText())
-        .contains("round 1", "12 trackers left out");
+        .contains("round 1", "12 trackers culled");
     assertThat(session.project().diary().entries().toString()).contains("Cull 12 and refine");
     onWindow(session::undo);
     assertThat(rms()).isEqualTo(before);

@@ -13,6 +13,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.Reprojection;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import javafx.beans.InvalidationListener;
@@ -31,6 +32,9 @@ public final class SpaceView extends CanvasPane {
 
   /** From so many trackers on they are pixels and no rings. */
   private static final int MANY = 2000;
+
+  /** Trackers this far out at each end do not decide what is framed: strays stand anywhere. */
+  private static final double STRAY_SHARE = 0.08;
 
   /** A scene is rarely as high as it is wide. */
   private static final double NARROW = 0.75;
@@ -146,13 +150,15 @@ public final class SpaceView extends CanvasPane {
     double[] lo = {1e300, 1e300, 1e300};
     double[] hi = {-1e300, -1e300, -1e300};
     boolean some = !session.selection().isEmpty();
+    List<Vec3> at = new ArrayList<>();
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         if (!some || session.selection().contains(t.names().get(i))) {
-          grow(lo, hi, t.position(i));
+          at.add(t.position(i));
         }
       }
     }
+    within(at, some ? 0 : STRAY_SHARE).forEach(v -> grow(lo, hi, v));
     if (!some && shot.camera().isPresent()) {
       ShotCamera c = shot.camera().get();
       grow(lo, hi, c.poses().at(c.frames().first()).position());
@@ -167,6 +173,19 @@ public final class SpaceView extends CanvasPane {
     Vec3 middle = new Vec3((lo[0] + hi[0]) / 2, (lo[1] + hi[1]) / 2, (lo[2] + hi[2]) / 2);
     double reach = Math.hypot(Math.hypot(hi[0] - lo[0], hi[1] - lo[1]), hi[2] - lo[2]) / 2;
     eye.look(middle, Math.max(reach, 0.3) * 0.75 * narrow());
+  }
+
+  /** Two corners of a box that leaves out the outermost share of each coordinate at both ends. */
+  private static List<Vec3> within(List<Vec3> all, double share) {
+    if (all.isEmpty()) {
+      return List.of();
+    }
+    int cut = (int) (share * all.size());
+    double[] x = all.stream().mapToDouble(Vec3::x).sorted().toArray();
+    double[] y = all.stream().mapToDouble(Vec3::y).sorted().toArray();
+    double[] z = all.stream().mapToDouble(Vec3::z).sorted().toArray();
+    int last = all.size() - 1 - cut;
+    return List.of(new Vec3(x[cut], y[cut], z[cut]), new Vec3(x[last], y[last], z[last]));
   }
 
   /** The view's long side is the square that is projected into: a short one shows less. */

@@ -2,9 +2,11 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.StopModule;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javafx.application.Platform;
 import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
@@ -25,7 +27,7 @@ final class LineBar extends HBox {
   private final Label production = new Label("");
   private final Button undo = tool("Undo");
   private final Button redo = tool("Redo");
-  private boolean asked;
+  private final Set<StopModule> changed = new HashSet<>();
 
   LineBar(Session session, List<StopModule> stops, Runnable find, Runnable keys) {
     this.session = session;
@@ -62,8 +64,8 @@ final class LineBar extends HBox {
     Region gap = new Region();
     gap.setMinWidth(10);
     getChildren().addAll(name, track, gap, undo, redo, search, keysAndTheme(help, theme));
-    InvalidationListener again = o -> soon();
     for (StopModule m : stops) {
+      InvalidationListener again = o -> soon(m);
       m.factDependsOn().forEach(o -> o.addListener(again));
     }
     session.state().addListener((o, a, b) -> refresh());
@@ -86,16 +88,20 @@ final class LineBar extends HBox {
     return b;
   }
 
-  /** Several facts that change together are written once. */
-  private void soon() {
-    if (!asked) {
-      asked = true;
+  /** A fact whose grounds change several times in a pulse is written once. */
+  private void soon(StopModule m) {
+    changed.add(m);
+    if (changed.size() == 1) {
       Platform.runLater(
           () -> {
-            asked = false;
-            refresh();
+            changed.forEach(this::show);
+            changed.clear();
           });
     }
+  }
+
+  private void show(StopModule m) {
+    stations.get(m).show(m.fact(), session.stop().get().equals(m.id()));
   }
 
   private void refresh() {
@@ -105,7 +111,7 @@ final class LineBar extends HBox {
             ? session.state().get().name()
             : session.project().loading().get() ? "Opening…" : "No shot");
     production.setText(session.project().file().map(p -> p.name()).orElse(open ? "not saved" : ""));
-    stations.forEach((s, station) -> station.show(s.fact(), session.stop().get().equals(s.id())));
+    stations.keySet().forEach(this::show);
     undo.setDisable(session.undoTitle().isEmpty());
     redo.setDisable(session.redoTitle().isEmpty());
     undo.setTooltip(

@@ -29,6 +29,9 @@ final class Station extends StackPane {
   private final Line rail = new Line();
   private final Label name;
   private final Label fact = new Label();
+  private Fact shown;
+  private boolean isCurrent;
+  private Palette drawnIn;
 
   /**
    * @param number its key, from 1
@@ -71,6 +74,12 @@ final class Station extends StackPane {
 
   void show(Fact f, boolean current) {
     Palette p = session.view().theme().get().palette();
+    if (f.equals(shown) && current == isCurrent && p.equals(drawnIn)) {
+      return;
+    }
+    shown = f;
+    isCurrent = current;
+    drawnIn = p;
     Color colour = f.bad() ? p.conflict() : current ? p.accent() : p.ink();
     ring.setStroke(colour);
     ring.setFill(f.mark() == Fact.Mark.FULL ? colour : Color.TRANSPARENT);

@@ -23,7 +23,7 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.layout.HBox;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
 /** What the chosen delivery is: dialect, format, contents, frames; and what it loses. */
@@ -64,8 +64,9 @@ public final class DispatchDesk extends Desk {
         .addAll(
             row("Dialect", dialect),
             row("Format", format),
-            row("Contents", contents()),
             row("First frame", first),
+            heading("Contents"),
+            contents(),
             send,
             heading("Recipient's dialect"),
             conventions,
@@ -98,8 +99,8 @@ public final class DispatchDesk extends Desk {
     replace(d, next, what);
   }
 
-  private HBox contents() {
-    HBox box = new HBox(8);
+  private FlowPane contents() {
+    FlowPane box = new FlowPane(14, 6);
     for (Part p : Part.values()) {
       CheckBox b = new CheckBox(p.label());
       b.setId("delivery-" + p.word());

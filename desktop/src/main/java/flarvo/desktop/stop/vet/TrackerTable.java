@@ -67,11 +67,11 @@ public final class TrackerTable extends VBox implements CopiesText {
     text("State", 60, this::state);
     number("RMS px", 58, "%.3f", TrackerMeasure::rmsPx);
     number("Max px", 56, "%.2f", TrackerMeasure::maxPx);
-    number("Drift px", 60, "%.2f", TrackerMeasure::driftPx);
+    number("Trend px", 60, "%.2f", TrackerMeasure::driftPx);
     number("Frames", 56, "%.0f", t -> t.frames());
     number("First", 46, "%.0f", t -> t.first());
     number("Last", 46, "%.0f", t -> t.last());
-    number("Angle °", 56, "%.1f", t -> Math.toDegrees(t.angle()));
+    number("Parallax °", 56, "%.1f", t -> Math.toDegrees(t.angle()));
     number("Depth m", 62, "%.2f", TrackerMeasure::depth);
     number("± m", 62, "%.3f", TrackerMeasure::depthError);
     sorted.comparatorProperty().bind(table.comparatorProperty());

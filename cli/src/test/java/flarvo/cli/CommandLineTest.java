@@ -463,7 +463,7 @@ class CommandLineTest {
             "--rule",
             "filmBack=23.76x13.365");
     assertThat(ruled.code()).isZero();
-    assertThat(ruled.out()).contains("ruled: 24000/1001").contains("silent (assumed)");
+    assertThat(ruled.out()).contains("ruled: 24000/1001").contains("not stated (assumed)");
     refused(run("ledger", INCOMING, "--rule", "rate=soon"), "is not a rate");
     refused(run("ledger", INCOMING, "--rule", "colour=red"), "no fact 'colour'");
   }

@@ -127,7 +127,7 @@ final class ClaimCollector {
     if (isSilent) {
       claims.add(
           new Claim(
-              fact, source, "silent", "silent", true, "neither the file nor its format says"));
+              fact, source, "silent", "not stated", true, "neither the file nor its format states it"));
     }
   }
 

@@ -55,7 +55,7 @@ final class FilmBackQuestion {
     FilmBack byHeight = FilmFit.HEIGHT.covered(own, picture.aspect());
     Map<String, String> readings = new LinkedHashMap<>();
     log.ifPresent(
-        c -> readings.put(FilmBacks.exact((FilmBack) c.value()), c.text() + ", as the log says"));
+        c -> readings.put(FilmBacks.exact((FilmBack) c.value()), c.text() + ", as in the log"));
     readings.putIfAbsent(
         FilmBacks.exact(byWidth), FilmBacks.words(byWidth) + (fits ? "" : ", width kept"));
     if (!fits) {
@@ -67,7 +67,7 @@ final class FilmBackQuestion {
     if (!evidence.isEmpty()
         && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
-      reason = "the 2D tracks fit best so";
+      reason = "best fit to the 2D tracks";
     }
     String sentence;
     if (!stated) {
@@ -75,9 +75,9 @@ final class FilmBackQuestion {
           "the camera states no film back; " + FilmBacks.words(own) + " is the format's fallback";
     } else if (other) {
       sentence =
-          "the camera says "
+          "the camera states "
               + FilmBacks.words(own)
-              + ", the log says "
+              + ", the log states "
               + log.get().text()
               + " ("
               + log.get().place()

@@ -37,7 +37,7 @@ final class FirstFrameQuestion {
     FrameRange k = keyed.get();
     FrameRange t = target.get();
     String whose =
-        plates.isPresent() ? "the plates are " : tracked ? "the 2D tracks are " : "the log says ";
+        plates.isPresent() ? "the plates are " : tracked ? "the 2D tracks are " : "the log states ";
     int offset = t.first() - k.first();
     String sentence =
         "the camera has "

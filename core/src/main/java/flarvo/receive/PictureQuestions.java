@@ -72,7 +72,7 @@ final class PictureQuestions {
           Fact.FOCAL_LENGTH,
           String.format(
               Locale.ROOT,
-              "the camera says %.3f mm, the log says %s (%s)",
+              "the camera states %.3f mm, the log %s (%s)",
               range[0],
               log.get().text(),
               log.get().place()),

@@ -31,7 +31,7 @@ final class RateQuestion {
     if (values.size() == 1) {
       w.conflict(
           Fact.RATE,
-          "no file says a rate",
+          "no file states a rate",
           best.text(),
           best.text() + " is " + best.place() + "; ask the sender",
           List.of());
@@ -41,9 +41,9 @@ final class RateQuestion {
     List<Claim> against = all.stream().filter(c -> !c.value().equals(chosen.value())).toList();
     boolean fallback = against.stream().allMatch(c -> c.assumed() || isFallback(c));
     String reason =
-        (fallback ? against.get(0).text() + " is what a reader assumes when nobody tells it; " : "")
+        (fallback ? against.get(0).text() + " may be a default; " : "")
             + best.source()
-            + " says "
+            + " states "
             + best.text()
             + " ("
             + best.place()

@@ -199,7 +199,7 @@ public final class ShotIntake {
     String name = path.getFileName().toString();
     if (m.kind().isEmpty()) {
       unmapped.add(path);
-      notes.add(Note.ignored(name, m.lacks() + "; say which column is what"));
+      notes.add(Note.ignored(name, m.lacks() + "; assign its columns"));
       return;
     }
     try {
@@ -215,7 +215,7 @@ public final class ShotIntake {
                       : " by the look of the columns")));
     } catch (InputError e) {
       unmapped.add(path);
-      notes.add(Note.ignored(name, e.reason() + "; say which column is what"));
+      notes.add(Note.ignored(name, e.reason() + "; assign its columns"));
     }
   }
 

@@ -59,13 +59,13 @@ final class SilenceQuestions {
     silence(
         Fact.UP_AXIS,
         silent.stream().filter(ReceivedFile::isSilentOnAxes).toList(),
-        " does not say which axis is up",
+        " does not state its up axis",
         bestUp,
         evidence.get(Fact.UP_AXIS));
     silence(
         Fact.UNIT,
         silent.stream().filter(ReceivedFile::isSilentOnUnit).toList(),
-        " does not say its unit",
+        " does not state its unit",
         bestUnit,
         evidence.get(Fact.UNIT));
   }
@@ -86,14 +86,14 @@ final class SilenceQuestions {
   /** Why a silent fact is proposed so: measured, or told, or the custom. */
   private static String reason(List<Evidence> evidence, Optional<Claim> log) {
     String otherwise =
-        log.map(c -> "the log says so (" + c.place() + ")").orElse("it is the usual one");
+        log.map(c -> "the log states it (" + c.place() + ")").orElse("the usual default");
     if (evidence.size() < 2) {
       return otherwise;
     }
     double best = evidence.get(0).medianPx();
     double next = evidence.get(1).medianPx();
     return best < Weighing.BETTER * next
-        ? "the 2D tracks fit best so"
+        ? "best fit to the 2D tracks"
         : otherwise + "; the 2D tracks fit equally well otherwise";
   }
 }

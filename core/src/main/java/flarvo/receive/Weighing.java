@@ -97,7 +97,7 @@ final class Weighing {
   /** "a says x; b says y", each with its place. */
   static String list(List<Claim> claims) {
     return claims.stream()
-        .map(c -> c.source() + " says " + c.text() + " (" + c.place() + ")")
+        .map(c -> c.source() + " states " + c.text() + " (" + c.place() + ")")
         .distinct()
         .collect(Collectors.joining("; "));
   }

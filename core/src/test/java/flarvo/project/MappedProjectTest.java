@@ -106,7 +106,7 @@ class MappedProjectTest {
     Files.writeString(dir.resolve("tracks.txt"), "1.5 2.5\n3.5 4.5\n");
     ReceivedSet set = intake(new MappingShelf(dir.resolve("home")));
     assertThat(set.unmapped()).containsExactly(dir.resolve("tracks.txt"));
-    assertThat(set.notes().toString()).contains("say which column is what");
+    assertThat(set.notes().toString()).contains("assign its columns");
     assertThat(set.shot("s", Rulings.NONE).observations().isEmpty()).isTrue();
     Path file = dir.resolve("project.json");
     assertThat(ProjectLoader.entryOf(file, "s", set).files()).contains("tracks.txt");

@@ -166,7 +166,7 @@ class ChoiceTest {
     ReceivedSet set = intake(meridian, meridian.resolveSibling("plates"));
     Conflict unit = LedgerMaker.of(set, Rulings.NONE).conflict(Fact.UNIT).orElseThrow();
     assertThat(unit.proposal()).isEqualTo("mm");
-    assertThat(unit.reason()).contains("the log says so").contains("equally well");
+    assertThat(unit.reason()).contains("the log states it").contains("equally well");
     double best = unit.evidence().get(0).medianPx();
     assertThat(unit.evidence())
         .allSatisfy(e -> assertThat(e.medianPx()).isCloseTo(best, within(0.01)));

@@ -125,7 +125,7 @@ class ClaimsTest {
   @Test
   void nobodySaysARate() throws IOException {
     Conflict c = ledger(camera("", " = 0.35", "1")).conflict(Fact.RATE).orElseThrow();
-    assertThat(c.sentence()).isEqualTo("no file says a rate");
+    assertThat(c.sentence()).isEqualTo("no file states a rate");
     assertThat(c.proposal()).isEqualTo("24");
   }
 

@@ -39,7 +39,7 @@ public final class AbcFormat implements SceneFormat {
 
   @Override
   public Settlement nearestSupported(Dialect wanted) {
-    return Settlement.rightHanded(wanted, CameraAxes.CANONICAL, "Alembic", " by custom");
+    return Settlement.rightHanded(wanted, CameraAxes.CANONICAL, "Alembic", " by convention");
   }
 
   @Override

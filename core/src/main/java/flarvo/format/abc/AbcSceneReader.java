@@ -56,9 +56,9 @@ final class AbcSceneReader {
 
   FileScene read() {
     if (from.equals(Dialect.CANONICAL)) { // nobody said how the sender speaks
-      out.up = Sourced.assumed(SignedAxis.POSITIVE_Y, "the format's custom");
+      out.up = Sourced.assumed(SignedAxis.POSITIVE_Y, "the format's convention");
     }
-    out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's custom");
+    out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's convention");
     out.rate = rate();
     cameras = new AbcCameraReader(file, out.rate.value(), limits, out.notes);
     AbcArchive.AbcObject root = archive.object();

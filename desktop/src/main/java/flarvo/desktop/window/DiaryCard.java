@@ -47,7 +47,7 @@ public final class DiaryCard extends StackPane {
                         : AT.format(e.at()) + (e.note() ? "   note: " : "   ") + e.text());
               }
             });
-    note.setPromptText("Your own note; Enter keeps it");
+    note.setPromptText("Note; Enter adds it");
     note.setId("diary-note");
     note.setAccessibleText("Your own note");
     note.setOnAction(e -> keep());

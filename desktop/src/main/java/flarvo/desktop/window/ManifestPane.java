@@ -51,7 +51,7 @@ public final class ManifestPane extends VBox {
     trackers.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
     trackers.setFixedCellSize(22);
     trackers.setCellFactory(l -> new TrackerCell());
-    trackers.setPlaceholder(empty("No trackers. They come with the solve's file."));
+    trackers.setPlaceholder(empty("No trackers. They come with the solve."));
     trackers
         .getSelectionModel()
         .getSelectedItems()

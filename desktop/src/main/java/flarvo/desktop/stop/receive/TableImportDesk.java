@@ -111,7 +111,7 @@ public final class TableImportDesk extends Desk {
 
   private void layout(TableMapping m) {
     TableLayout l = m.layout();
-    add(heading("How it is cut"));
+    add(heading("Layout"));
     add(
         row(
             "Separator",

@@ -193,8 +193,10 @@ class CommandLineTest {
     assertThat(r.code()).as(r.out()).isZero();
     Result whole = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--json");
     assertThat(whole.code()).as("the other part is missing").isEqualTo(1);
-    Result moved = run("prove", SOLVE, out, "--to", "anim-yup-m", "--only", what, "--json");
-    assertThat(moved.code()).as("read in another unit").isEqualTo(1);
+    if (!format.equals("glb")) { // its unit is metres, whatever the dialect
+      Result moved = run("prove", SOLVE, out, "--to", "anim-yup-m", "--only", what, "--json");
+      assertThat(moved.code()).as("read in another unit").isEqualTo(1);
+    }
   }
 
   @Test

@@ -36,6 +36,7 @@ final class Checks {
   private final FileScene scene;
   private final Dialect spoken;
   private final Contents contents;
+  private final boolean carriesMeshes;
   private final FrameMap map;
   private final List<ShotCamera> cameras;
   private final List<TrackerSet> trackers;
@@ -56,6 +57,7 @@ final class Checks {
     this.scene = file.scene();
     this.spoken = file.format().nearestSupported(to).spoken();
     this.contents = contents;
+    this.carriesMeshes = !file.format().cannotCarry().contains("meshes");
     this.map = map;
     this.cameras = cameras;
     this.trackers = trackers;
@@ -240,7 +242,7 @@ final class Checks {
 
   /** Where geometry came along, all of it did, and each point stands where it stood. */
   private void geometry() {
-    boolean sent = contents.has(Part.GEOMETRY) || !meshes.isEmpty();
+    boolean sent = contents.has(Part.GEOMETRY) && carriesMeshes || !meshes.isEmpty();
     if (source.meshes().isEmpty() || !sent) {
       return;
     }

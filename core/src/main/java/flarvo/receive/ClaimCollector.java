@@ -127,7 +127,12 @@ final class ClaimCollector {
     if (isSilent) {
       claims.add(
           new Claim(
-              fact, source, "silent", "not stated", true, "neither the file nor its format states it"));
+              fact,
+              source,
+              "silent",
+              "not stated",
+              true,
+              "neither the file nor its format states it"));
     }
   }
 

@@ -204,7 +204,7 @@ class LevellingTest {
     explained(scene, new Statement.Vertical("top", "top"), "both ends");
     explained(scene, new Statement.OnGround(Set.of(), 0), "names no tracker");
     explained(scene, new Statement.OnWall(Set.of("w1"), SignedAxis.POSITIVE_Z), "two trackers");
-    explained(scene, new Statement.At("gone", Vec3.ZERO), "not in the shot any more");
+    explained(scene, new Statement.At("gone", Vec3.ZERO), "no longer in the shot");
     Map<String, Vec3> twice = new HashMap<>(PLACES);
     twice.put("x1again", PLACES.get("x1"));
     explained(

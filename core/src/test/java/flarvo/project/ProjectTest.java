@@ -182,7 +182,7 @@ class ProjectTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"colour,red,no fact", "rate,soon,rate", "filmBack,wide,no film back"})
+  @CsvSource({"colour,red,no fact", "rate,soon,rate", "filmBack,wide,not a film back"})
   void rulingsThatMeanNothingAreRefused(String fact, String value, String why) throws Exception {
     Path f = dir.resolve("bad.json");
     Files.writeString(

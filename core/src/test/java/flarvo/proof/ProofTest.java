@@ -67,6 +67,64 @@ class ProofTest {
     assertThat(p.checks().stream().filter(c -> !c.holds()).map(Check::name)).contains(checks);
   }
 
+  private void deliverPart(Shot s, Contents part) {
+    Dispatcher.send(
+        s, new Delivery("d", to, Formats.byId("usd-text"), part, "d.usda"), file, Progress.NONE);
+  }
+
+  private ProofReport prove(Contents part) {
+    return Proof.of(shot, file, to, part, ProofReport.USUAL_LIMIT_PX, Progress.NONE);
+  }
+
+  @Test
+  void aCameraThatIsNotThereIsAFault() {
+    deliverPart(shot, Contents.TRACKERS);
+    failsAt("camera");
+  }
+
+  @Test
+  void trackersThatAreNotThereAreAFault() {
+    deliverPart(shot, Contents.CAMERA);
+    failsAt("trackerCount", "trackerNames");
+  }
+
+  @Test
+  void trackersSentAloneAreSeenThroughTheSourcesCamera() {
+    deliverPart(shot, Contents.TRACKERS);
+    ProofReport good = prove(Contents.TRACKERS);
+    assertThat(good.holds()).as(good.sentence()).isTrue();
+    assertThat(good.drift().orElseThrow().compared()).isPositive();
+    Shot moved =
+        shot.withTrackers(
+            shot.trackers().stream().map(t -> t.map(v -> v.plus(new Vec3(0.001, 0, 0)))).toList());
+    deliverPart(moved, Contents.TRACKERS);
+    ProofReport bad = prove(Contents.TRACKERS);
+    assertThat(bad.driftHolds()).as("a millimetre is seen").isFalse();
+    assertThat(bad.checks()).anyMatch(c -> c.name().equals("origin") && !c.holds());
+  }
+
+  @Test
+  void aCameraSentAloneSeesTheSourcesTrackers() {
+    deliverPart(shot, Contents.CAMERA);
+    ProofReport good = prove(Contents.CAMERA);
+    assertThat(good.holds()).as(good.sentence()).isTrue();
+    assertThat(good.drift().orElseThrow().compared()).isPositive();
+    ShotCamera c = shot.camera().orElseThrow();
+    ShotCamera turned =
+        c.withPoses(
+            PoseTrack.of(
+                c.frames(),
+                f ->
+                    new Pose(
+                        c.poses().at(f).position(),
+                        c.poses()
+                            .at(f)
+                            .rotation()
+                            .after(Rotation.about(new Vec3(0, 1, 0), 1e-4)))));
+    deliverPart(shot.withCameras(List.of(turned)), Contents.CAMERA);
+    assertThat(prove(Contents.CAMERA).driftHolds()).as("0.006° is seen").isFalse();
+  }
+
   @Test
   void aGoodDeliveryHolds() {
     ProofReport p = prove();

@@ -41,6 +41,25 @@ class GeometryCrossingTest {
     return sum;
   }
 
+  /** The same file without its geometry: what was to be sent and is gone does not hold. */
+  private void geometryThatIsNotThereIsNoticed(Shot staged, Dialect d, SceneFormat f, Path file) {
+    assertThat(Proof.of(staged, file, d, Contents.WITH_GEOMETRY, 0.01, Progress.NONE).holds())
+        .as("%s %s", f.id(), d.name())
+        .isTrue();
+    Path bare = file.resolveSibling("bare" + f.extensions().get(0));
+    Dispatcher.send(
+        staged,
+        new Delivery("x", d, f, Contents.CAMERA_AND_TRACKERS, bare.getFileName().toString()),
+        bare,
+        Progress.NONE);
+    assertThat(
+            Proof.of(staged, bare, d, Contents.WITH_GEOMETRY, 0.01, Progress.NONE).checks().stream()
+                .filter(c -> !c.holds())
+                .map(Check::name))
+        .as("%s %s", f.id(), d.name())
+        .containsExactly("geometry");
+  }
+
   @Test
   void everyFormatCarriesWhatWasBuilt() {
     Shot shot = StagedShots.tracked(StagedShots.shot());
@@ -64,8 +83,13 @@ class GeometryCrossingTest {
         assertThat(sent.notes().stream().anyMatch(n -> n.toString().contains("no meshes")))
             .isEqualTo(!can);
         if (!can) {
+          assertThat(
+                  Proof.of(staged, file, d, Contents.WITH_GEOMETRY, 0.01, Progress.NONE).checks())
+              .as("a loss that is told beforehand is no fault of the file: %s", f.id())
+              .noneMatch(c -> c.name().equals("geometry"));
           continue;
         }
+        geometryThatIsNotThereIsNoticed(staged, d, f, file);
         carried++;
         ProofReport proof = Proof.of(staged, file, d, 0.01, Progress.NONE);
         assertThat(proof.checks().stream().filter(c -> c.name().equals("geometry")))

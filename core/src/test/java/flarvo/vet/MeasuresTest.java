@@ -190,7 +190,7 @@ class MeasuresTest {
   void theKindOfMoveIsToldFromTheTracks() {
     SolveKind free = SolveKind.of(SHOT, Set.of(), Progress.NONE).orElseThrow();
     assertThat(free.tripod()).isFalse();
-    assertThat(free.reason()).contains("the camera moved");
+    assertThat(free.reason()).contains("the camera moves");
     Shot pan = MadeShots.made(MadeShots.Move.TRIPOD, 1, 0.3, 0.05, 50, 60, 4).truth();
     SolveKind tripod =
         SolveKind.of(MadeShots.shaken(pan, 0.002, 0.0005, 1), Set.of(), Progress.NONE)

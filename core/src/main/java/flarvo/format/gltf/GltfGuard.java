@@ -56,7 +56,7 @@ final class GltfGuard {
       for (Integer c : orEmpty(n.getChildren())) {
         if (c == null || c < 0 || c >= nodes.size() || child[c]) {
           throw new InputError(
-              file, "nodes", "node " + c + " is not a node, or has two parents", "");
+              file, "nodes", "node " + c + " does not exist, or has two parents", "");
         }
         child[c] = true;
       }

@@ -161,7 +161,7 @@ class GltfSceneTest {
       value = {
         "\"nodes\":[{\"children\":[1]},{\"children\":[0]}]|circle",
         "\"nodes\":[{\"children\":[1]},{\"children\":[2]},{\"children\":[1]}]|two parents",
-        "\"nodes\":[{\"children\":[7]}]|no node",
+        "\"nodes\":[{\"children\":[7]}]|does not exist",
         "\"buffers\":[{\"byteLength\":4,\"uri\":\"../../secret.bin\"}]|outside its folder",
         "\"buffers\":[{\"byteLength\":4,\"uri\":\"http://example.invalid/a.bin\"}]|outside",
         "\"buffers\":[{\"byteLength\":4,\"uri\":\"gone.bin\"}]|not beside the file",

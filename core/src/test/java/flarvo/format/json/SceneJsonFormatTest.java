@@ -84,13 +84,13 @@ class SceneJsonFormatTest extends SceneFormatContract {
   @CsvSource(
       delimiter = '|',
       value = {
-        "\"version\":2|version 2 is not known",
-        "\"rate\":\"soon\"|no rate",
+        "\"version\":2|version 2 is not supported",
+        "\"rate\":\"soon\"|not a rate",
         "\"picture\":[10]|3 numbers expected",
         "\"axes\":{\"up\":\"+Y\"}|axes want",
         "\"cameras\":[{\"poses\":[1,2,3]}]|7 numbers a pose",
         "\"trackers\":[{\"names\":[\"a\"],\"positions\":[1]}]|do not fit",
-        "\"cameras\":3|another kind of value",
+        "\"cameras\":3|another type of value",
         "\"meshes\":[{\"points\":[0,0,0],\"faceSizes\":[1],\"faces\":[7]}]|names point 7",
       })
   void whatDoesNotHoldIsSaid(String member, String message) throws IOException {

@@ -70,10 +70,10 @@ class TableFormatTest extends SceneFormatContract {
         "1,0,0,zero,0,0,0,35,36,24|line 2, column tz",
         "1,0,0,NaN,0,0,0,35,36,24|line 2, column tz",
         "1,0,0,0,0,0,0,35,36|line 2, column film_height_mm",
-        "1.5,0,0,0,0,0,0,35,36,24|no whole frame",
+        "1.5,0,0,0,0,0,0,35,36,24|not an integer frame",
         "1,0,0,0,0,0,0,-35,36,24|focal length",
         "1,0,0,0,0,0,0,35,0,24|film back",
-        "1,0,0,0,0,0,\"0|garbled",
+        "1,0,0,0,0,0,\"0|corrupt",
       })
   void badRowsAreRefusedWithLineAndColumn(String row, String place) {
     assertThatThrownBy(() -> read(file(CAMERA + row + "\n")))
@@ -86,7 +86,7 @@ class TableFormatTest extends SceneFormatContract {
       delimiter = '|',
       value = {
         "frame,tx,ty,tz,rx,ry,rz|no rows",
-        "apples,pears;1,2|columns are none",
+        "apples,pears;1,2|no supported columns",
         "tracker,frame,x,y;a,1,0,0;a,1,1,1|twice at frame 1",
         "frame,frame,x;1,1,1|two columns",
         "# rows: 5;tracker,x,y,z;a,1,2,3|claims 5 rows and holds 1",

@@ -132,7 +132,7 @@ public final class LevelStop implements StopModule {
                   "level.gauge-" + k.word(),
                   "Place a " + k.word(),
                   here(() -> build.dropping().set(k)))
-              .called("gauge", "test object")
+              .called("gauge", "known size")
               .when(this::open));
     }
     list.add(

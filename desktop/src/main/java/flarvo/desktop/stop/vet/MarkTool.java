@@ -61,7 +61,8 @@ final class MarkTool implements Tool, Layer {
       }
     }
     if (vet.marking().get()) {
-      loupe.draw(g, c.palette(), c.plate(), c.at().left(), c.at().top(), c.at().scale(), c.width());
+      loupe.draw(
+          g, c.palette(), c.plateImage(), c.at().left(), c.at().top(), c.at().scale(), c.width());
     }
   }
 }

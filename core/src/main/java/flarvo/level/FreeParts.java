@@ -76,8 +76,8 @@ final class FreeParts {
       double degrees = Math.toDegrees(Math.atan2(-a.z(), a.x()));
       return String.format(
           Locale.ROOT,
-          "rotation about the line through the trackers (level, %.0f° from +X)",
-          Math.abs(degrees) > 90 ? degrees - Math.copySign(180, degrees) : degrees);
+          "rotation about the line through the trackers (level, %d° from +X)",
+          Math.round(Math.abs(degrees) > 90 ? degrees - Math.copySign(180, degrees) : degrees));
     }
     return String.format(
         Locale.ROOT, "rotation about the direction %.2f, %.2f, %.2f", a.x(), a.y(), a.z());

@@ -215,7 +215,7 @@ class LevellingTest {
     LevelReading line =
         Levelling.of(
             scene, on(new Statement.OnGround(Set.of("o", "x1", "x2"), 0)), Similarity.IDENTITY);
-    assertThat(line.free()).anyMatch(f -> f.contains("the line that the trackers lie on"));
+    assertThat(line.free()).anyMatch(f -> f.contains("the line through the trackers"));
     // One way along two opposite axes.
     LevelReading opposite =
         Levelling.of(

@@ -209,7 +209,7 @@ final class SceneJsonReader {
 
   private void axes(Map<String, SignedAxis> axes) {
     if (!axes.keySet().containsAll(List.of("right", "up", "away"))) {
-      throw new IllegalArgumentException("axes want right, up and away");
+      throw new IllegalArgumentException("axes need right, up and away");
     }
     out.world = new WorldAxes(axes.get("right"), axes.get("up"), axes.get("away"));
     out.up = Sourced.said(out.world.up(), "axes");
@@ -353,7 +353,7 @@ final class SceneJsonReader {
           || frames > limits.mostFrames()
           || !still && optics.length != OPTICS * frames) {
         throw new IllegalArgumentException(
-            "a camera wants 7 numbers a pose and 5 for the optics, of one frame or of each");
+            "a camera needs 7 numbers per pose and 5 for the optics, of one frame or of each");
       }
       FrameRange range = new FrameRange(first, Math.addExact(first, frames - 1));
       double[] p = poses;

@@ -131,7 +131,13 @@ public final class ProjectStore {
         dialects,
         shelf::suggest,
         p,
-        gone -> Platform.runLater(() -> lost = new Lost(f, shot, gone)));
+        gone ->
+            Platform.runLater(
+                () -> {
+                  if (!p.isCancelled()) { // else another opening took its place
+                    lost = new Lost(f, shot, gone);
+                  }
+                }));
   }
 
   /** Looks for everything that is missing under one folder, then opens the shot. */

@@ -1,2 +1,2 @@
-/** What lies round the picture at Vet: the graph over the ladder and the table of trackers. */
-package flarvo.desktop.vet;
+/** How good the solve is: measures, culling, refinement, and what lies round the picture for it. */
+package flarvo.desktop.stop.vet;

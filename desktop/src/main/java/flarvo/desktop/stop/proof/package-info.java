@@ -1,0 +1,2 @@
+/** The evidence that what was sent holds. */
+package flarvo.desktop.stop.proof;

@@ -1,0 +1,2 @@
+/** Background work in lanes. Only this room makes threads, beside the plate cache. */
+package flarvo.desktop.work;

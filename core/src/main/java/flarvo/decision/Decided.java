@@ -80,6 +80,6 @@ public record Decided(
         || !a.received().equals(b.received())
         || !v.culled().equals(w.culled())
         || !v.solve().equals(w.solve())
-        || !v.late().equals(w.late());
+        || !v.extras().equals(w.extras());
   }
 }

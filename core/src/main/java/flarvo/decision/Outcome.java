@@ -6,7 +6,7 @@ import flarvo.receive.Rulings;
 import flarvo.scene.Similarity;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.StandIn;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import java.util.List;
 import java.util.Optional;
@@ -46,7 +46,7 @@ public sealed interface Outcome {
 
   /** A point that was tracked along the plate. */
   @DecisionCode("point")
-  record Point(LatePoint point) implements Outcome {}
+  record Point(ExtraPoint point) implements Outcome {}
 
   /** Rulings that were proposed, and accepted. */
   @DecisionCode("rulings")

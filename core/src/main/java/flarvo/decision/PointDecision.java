@@ -3,7 +3,7 @@ package flarvo.decision;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.PatternSearch;
 import flarvo.work.Progress;
 import java.util.List;
@@ -21,15 +21,15 @@ public sealed interface PointDecision extends Decision {
   record MarkPoint(String point, int frame, double x, double y) implements PointDecision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      Optional<LatePoint> there =
-          s.vetting().late().stream().filter(p -> p.name().equals(point)).findFirst();
+      Optional<ExtraPoint> there =
+          s.vetting().extras().stream().filter(p -> p.name().equals(point)).findFirst();
       if (there.isEmpty() && s.whole().observations().firstRow(point) >= 0) {
         throw InputError.words("a tracker is named " + point + " already", "Choose another name");
       }
-      LatePoint.Mark mark = new LatePoint.Mark(frame, x, y, false);
-      LatePoint next =
-          there.map(p -> p.with(mark)).orElseGet(() -> new LatePoint(point, List.of(mark)));
-      return Applied.whole(s.withVetting(s.vetting().withLate(next)));
+      ExtraPoint.Mark mark = new ExtraPoint.Mark(frame, x, y, false);
+      ExtraPoint next =
+          there.map(p -> p.with(mark)).orElseGet(() -> new ExtraPoint(point, List.of(mark)));
+      return Applied.whole(s.withVetting(s.vetting().withExtra(next)));
     }
 
     @Override
@@ -44,7 +44,7 @@ public sealed interface PointDecision extends Decision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
       extraPoint(s, point);
-      return Applied.whole(s.withVetting(s.vetting().withoutLate(point)));
+      return Applied.whole(s.withVetting(s.vetting().withoutExtra(point)));
     }
 
     @Override
@@ -53,8 +53,8 @@ public sealed interface PointDecision extends Decision {
     }
   }
 
-  private static LatePoint extraPoint(ShotState s, String name) {
-    return s.vetting().late().stream()
+  private static ExtraPoint extraPoint(ShotState s, String name) {
+    return s.vetting().extras().stream()
         .filter(p -> p.name().equals(name))
         .findFirst()
         .orElseThrow(() -> InputError.words("extra point " + name + " not found", "Mark it first"));
@@ -70,7 +70,7 @@ public sealed interface PointDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      LatePoint p = extraPoint(s, point);
+      ExtraPoint p = extraPoint(s, point);
       PlateSequence plates =
           s.shot()
               .plate(PlateRole.UNDISTORTED)
@@ -78,7 +78,7 @@ public sealed interface PointDecision extends Decision {
                   () ->
                       InputError.words(
                           "no undistorted plate to track on", "Add the undistorted plates"));
-      LatePoint found =
+      ExtraPoint found =
           new PatternSearch(s.shot(), f -> PlateLuma.of(plates, f))
               .along(p, s.shot().frames(), progress);
       return Optional.of(new Outcome.Point(found));
@@ -87,8 +87,8 @@ public sealed interface PointDecision extends Decision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
       extraPoint(s, point);
-      LatePoint found = ((Outcome.Point) outcome.orElseThrow()).point();
-      return Applied.whole(s.withVetting(s.vetting().withLate(found)));
+      ExtraPoint found = ((Outcome.Point) outcome.orElseThrow()).point();
+      return Applied.whole(s.withVetting(s.vetting().withExtra(found)));
     }
 
     @Override

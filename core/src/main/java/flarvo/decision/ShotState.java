@@ -14,7 +14,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.stage.Staging;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
 import java.util.Collection;
@@ -202,7 +202,7 @@ public final class ShotState {
     if (refined != null) {
       return Optional.of(refined);
     }
-    boolean late = vetting.late().stream().anyMatch(p -> p.name().equals(tracker));
+    boolean late = vetting.extras().stream().anyMatch(p -> p.name().equals(tracker));
     return Optional.ofNullable(
         (late ? TrackerSet.positions(shot().trackers()) : wholePlaces()).get(tracker));
   }
@@ -217,7 +217,7 @@ public final class ShotState {
   /** Those of some trackers that the shot does not have, culled or not, in their order. */
   public List<String> missing(Collection<String> trackers) {
     Map<String, Vec3> there = wholePlaces();
-    Set<String> late = vetting.late().stream().map(LatePoint::name).collect(Collectors.toSet());
+    Set<String> late = vetting.extras().stream().map(ExtraPoint::name).collect(Collectors.toSet());
     return trackers.stream().filter(t -> !there.containsKey(t) && !late.contains(t)).toList();
   }
 

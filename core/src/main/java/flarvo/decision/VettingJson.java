@@ -12,7 +12,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.TrackerGroup;
@@ -37,11 +37,11 @@ final class VettingJson {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     names(o, "culled", v.culled());
     names(o, "weightless", v.weightless());
-    if (!v.late().isEmpty()) {
+    if (!v.extras().isEmpty()) {
       ArrayNode late = o.putArray("late");
-      for (LatePoint p : v.late()) {
+      for (ExtraPoint p : v.extras()) {
         ArrayNode marks = late.addObject().put("name", p.name()).putArray("marks");
-        for (LatePoint.Mark m : p.marks()) {
+        for (ExtraPoint.Mark m : p.marks()) {
           ObjectNode n = marks.addObject().put("frame", m.frame()).put("x", m.x()).put("y", m.y());
           if (m.found()) {
             n.put("found", true);
@@ -105,17 +105,17 @@ final class VettingJson {
         names(n, "culled"),
         names(n, "weightless"),
         n.optional("solve").map(VettingJson::solve),
-        n.list("late", VettingJson::late),
+        n.list("late", VettingJson::extra),
         n.list("groups", VettingJson::group));
   }
 
-  private static LatePoint late(StrictJson p) {
-    return new LatePoint(
+  private static ExtraPoint extra(StrictJson p) {
+    return new ExtraPoint(
         p.text("name"),
         p.list(
             "marks",
             m ->
-                new LatePoint.Mark(
+                new ExtraPoint.Mark(
                     m.integer("frame"), m.number("x"), m.number("y"), m.flag("found", false))));
   }
 

@@ -54,11 +54,11 @@ public final class PatternSearch {
   }
 
   /** The point with marks in every frame of the range where its pattern was found. */
-  public LatePoint along(LatePoint point, FrameRange range, Progress progress) {
-    LatePoint out = point;
+  public ExtraPoint along(ExtraPoint point, FrameRange range, Progress progress) {
+    ExtraPoint out = point;
     int total = range.count();
     int done = 0;
-    for (LatePoint.Mark mark : point.marks()) {
+    for (ExtraPoint.Mark mark : point.marks()) {
       if (mark.found()) {
         continue;
       }
@@ -70,10 +70,10 @@ public final class PatternSearch {
   }
 
   /** From a hand's mark up to the next one, or to where the pattern is lost. */
-  private LatePoint follow(
-      LatePoint so,
-      LatePoint hands,
-      LatePoint.Mark mark,
+  private ExtraPoint follow(
+      ExtraPoint so,
+      ExtraPoint hands,
+      ExtraPoint.Mark mark,
       int way,
       FrameRange range,
       Progress progress,
@@ -90,7 +90,7 @@ public final class PatternSearch {
     if (!tracker.setDescription(feature)) {
       return so; // too near the edge, or without any pattern
     }
-    LatePoint out = so;
+    ExtraPoint out = so;
     double x = mark.x();
     double y = mark.y();
     int from = mark.frame();
@@ -117,7 +117,7 @@ public final class PatternSearch {
         y = feature.y + 0.5;
         from = f;
         missed = 0;
-        out = out.with(new LatePoint.Mark(f, x, y, true));
+        out = out.with(new ExtraPoint.Mark(f, x, y, true));
       } else if (++missed > MISSED_IN_A_ROW) {
         break;
       }

@@ -13,8 +13,8 @@ import java.util.TreeSet;
 
 /**
  * What was decided about a solve: which trackers are out, which do not pull, what stands in the
- * place of the solve that came, and which points were added late. The shot that came stays whole
- * beside it.
+ * place of the solve that came, and which points were added. The shot that came stays whole beside
+ * it.
  *
  * @param culled trackers that are left out; they can be brought back
  * @param weightless trackers that stay in but count for nothing
@@ -25,25 +25,25 @@ public record Vetting(
     Set<String> culled,
     Set<String> weightless,
     Optional<RefinedSolve> solve,
-    List<LatePoint> late,
+    List<ExtraPoint> extras,
     List<TrackerGroup> groups) {
 
   public static final Vetting NONE =
       new Vetting(Set.of(), Set.of(), Optional.empty(), List.of(), List.of());
 
-  /** The group that late points are in. */
-  public static final String LATE_GROUP = "late points";
+  /** The group that extra points are in. */
+  public static final String EXTRA_GROUP = "extra points";
 
   public Vetting {
     culled = Set.copyOf(culled);
     weightless = Set.copyOf(weightless);
-    late = List.copyOf(late);
+    extras = List.copyOf(extras);
     groups = List.copyOf(groups);
   }
 
   /** Exactly these trackers culled. */
   public Vetting withCulled(Set<String> names) {
-    return new Vetting(names, weightless, solve, late, groups);
+    return new Vetting(names, weightless, solve, extras, groups);
   }
 
   /** These culled too. */
@@ -68,29 +68,29 @@ public record Vetting(
     } else {
       all.addAll(names);
     }
-    return new Vetting(culled, all, solve, late, groups);
+    return new Vetting(culled, all, solve, extras, groups);
   }
 
   /** Null brings back the solve that came. */
   public Vetting withSolve(RefinedSolve s) {
-    return new Vetting(culled, weightless, Optional.ofNullable(s), late, groups);
+    return new Vetting(culled, weightless, Optional.ofNullable(s), extras, groups);
   }
 
-  /** A late point more, or in the place of the one of the same name. */
-  public Vetting withLate(LatePoint point) {
-    List<LatePoint> all = new ArrayList<>(late);
+  /** An extra point more, or in the place of the one of the same name. */
+  public Vetting withExtra(ExtraPoint point) {
+    List<ExtraPoint> all = new ArrayList<>(extras);
     all.removeIf(p -> p.name().equals(point.name()));
     all.add(point);
     return new Vetting(culled, weightless, solve, all, groups);
   }
 
   /** Without the extra point of that name. */
-  public Vetting withoutLate(String name) {
+  public Vetting withoutExtra(String name) {
     return new Vetting(
         culled,
         weightless,
         solve,
-        late.stream().filter(p -> !p.name().equals(name)).toList(),
+        extras.stream().filter(p -> !p.name().equals(name)).toList(),
         groups);
   }
 
@@ -111,7 +111,7 @@ public record Vetting(
     if (!there) {
       all.add(group);
     }
-    return new Vetting(culled, weightless, solve, late, all);
+    return new Vetting(culled, weightless, solve, extras, all);
   }
 
   /** Its members are back in the sets that they came in. */
@@ -120,7 +120,7 @@ public record Vetting(
         culled,
         weightless,
         solve,
-        late,
+        extras,
         groups.stream().filter(g -> !g.name().equals(name)).toList());
   }
 
@@ -129,10 +129,10 @@ public record Vetting(
     return groups.stream().filter(g -> g.name().equals(name)).findFirst();
   }
 
-  /** Trackers that count for nothing: those that were told so, and late points. */
+  /** Trackers that count for nothing: those that were told so, and extra points. */
   public Set<String> uncounted() {
     Set<String> all = new HashSet<>(weightless);
-    late.forEach(p -> all.add(p.name()));
+    extras.forEach(p -> all.add(p.name()));
     return all;
   }
 
@@ -145,7 +145,7 @@ public record Vetting(
   public boolean isSameShot(Vetting o) {
     return culled.equals(o.culled)
         && solve.equals(o.solve)
-        && late.equals(o.late)
+        && extras.equals(o.extras)
         && groups.equals(o.groups);
   }
 
@@ -155,17 +155,17 @@ public record Vetting(
     if (!culled.isEmpty()) {
       s = s.withTrackers(s.trackers().stream().map(t -> t.without(culled)).toList());
     }
-    if (!late.isEmpty()) {
-      s = withLate(s);
+    if (!extras.isEmpty()) {
+      s = withExtra(s);
     }
     return groups.isEmpty() ? s : s.withTrackers(TrackerGroup.split(s.trackers(), groups));
   }
 
-  /** Late points stand where the camera, as it is now, sees their marks. */
-  private Shot withLate(Shot s) {
+  /** Extra points stand where the camera, as it is now, sees their marks. */
+  private Shot withExtra(Shot s) {
     Set<String> names = new LinkedHashSet<>();
     Observations.Builder marks = s.observations().toBuilder();
-    for (LatePoint p : late) {
+    for (ExtraPoint p : extras) {
       if (s.observations().firstRow(p.name()) < 0 && names.add(p.name())) {
         p.marks().forEach(m -> marks.add(p.name(), m.frame(), m.x(), m.y()));
       }
@@ -191,7 +191,7 @@ public record Vetting(
     if (!placed.isEmpty()) {
       sets.add(
           TrackerSet.of(
-              LATE_GROUP, placed, xyz.stream().mapToDouble(Double::doubleValue).toArray()));
+              EXTRA_GROUP, placed, xyz.stream().mapToDouble(Double::doubleValue).toArray()));
     }
     return s.withTrackers(sets).withObservations(all);
   }

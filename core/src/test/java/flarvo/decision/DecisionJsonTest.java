@@ -25,7 +25,7 @@ import flarvo.stage.Gauge;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.Staging;
 import flarvo.vet.Culling;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
@@ -202,7 +202,7 @@ class DecisionJsonTest {
         List.of(
             new Outcome.Trackers(Set.of("b", "a")),
             new Outcome.Point(
-                new LatePoint("floor", List.of(new LatePoint.Mark(3, 1.5, 2.5, true)))),
+                new ExtraPoint("floor", List.of(new ExtraPoint.Mark(3, 1.5, 2.5, true)))),
             new Outcome.Ruled(Rulings.NONE.with(Fact.UP_AXIS, "+Z")),
             new Outcome.Level(MOVE),
             new Outcome.Depths(List.of(new GivenDepth("a", 3.25, "typed"))),

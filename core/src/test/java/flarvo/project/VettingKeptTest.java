@@ -18,7 +18,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.stage.Staging;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.MadeShots;
 import flarvo.vet.Refinement;
 import flarvo.vet.TrackerGroup;
@@ -44,12 +44,12 @@ class VettingKeptTest {
     return Vetting.NONE
         .culling(Set.of("p003", "p001"))
         .weighing(Set.of("p007"), false)
-        .withLate(
-            new LatePoint(
+        .withExtra(
+            new ExtraPoint(
                 "floor",
                 List.of(
-                    new LatePoint.Mark(1003, 100.25, 200.5, false),
-                    new LatePoint.Mark(1010, 130, 190, true))))
+                    new ExtraPoint.Mark(1003, 100.25, 200.5, false),
+                    new ExtraPoint.Mark(1010, 130, 190, true))))
         .withGroup(
             new TrackerGroup("wall", TrackerGroup.Dot.KITE, 2, Set.of("p010", "p011", "p012")))
         .withSolve(

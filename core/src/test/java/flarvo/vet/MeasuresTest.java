@@ -207,23 +207,23 @@ class MeasuresTest {
         o.names().stream().filter(n -> !MADE.strays().contains(n)).findFirst().orElseThrow();
     int a = o.firstRow(like);
     int b = o.endRow(like) - 1;
-    LatePoint p =
-        new LatePoint(
-            "late1",
+    ExtraPoint p =
+        new ExtraPoint(
+            "extra1",
             List.of(
-                new LatePoint.Mark(o.frame(b), o.x(b), o.y(b), false),
-                new LatePoint.Mark(o.frame(a), o.x(a), o.y(a), false)));
-    Vetting v = Vetting.NONE.withLate(p);
+                new ExtraPoint.Mark(o.frame(b), o.x(b), o.y(b), false),
+                new ExtraPoint.Mark(o.frame(a), o.x(a), o.y(a), false)));
+    Vetting v = Vetting.NONE.withExtra(p);
     Shot s = v.applied(SHOT);
     assertThat(s.cameras()).isEqualTo(SHOT.cameras());
     assertThat(Reprojection.of(s, v.uncounted()).orElseThrow().rmsPx())
         .isEqualTo(M.errors().rmsPx());
     TrackerSet late = s.trackers().get(1);
-    assertThat(late.name()).isEqualTo(Vetting.LATE_GROUP);
+    assertThat(late.name()).isEqualTo(Vetting.EXTRA_GROUP);
     int i = SHOT.trackers().get(0).names().indexOf(like);
     assertThat(late.position(0).minus(SHOT.trackers().get(0).position(i)).length()).isLessThan(0.2);
-    assertThat(Vetting.NONE.withLate(p.without(o.frame(a))).applied(SHOT).trackers()).hasSize(1);
-    assertThatThrownBy(() -> new LatePoint(" ", List.of()))
+    assertThat(Vetting.NONE.withExtra(p.without(o.frame(a))).applied(SHOT).trackers()).hasSize(1);
+    assertThatThrownBy(() -> new ExtraPoint(" ", List.of()))
         .isInstanceOf(IllegalArgumentException.class);
   }
 
@@ -237,10 +237,10 @@ class MeasuresTest {
     PatternSearch search =
         new PatternSearch(
             blind, f -> Optional.of(texture(160, 120, vx * (f - 1001), vy * (f - 1001))));
-    LatePoint p = new LatePoint("x", List.of(new LatePoint.Mark(1006, 70, 60, false)));
-    LatePoint found = search.along(p, new FrameRange(1001, 1016), Progress.NONE);
+    ExtraPoint p = new ExtraPoint("x", List.of(new ExtraPoint.Mark(1006, 70, 60, false)));
+    ExtraPoint found = search.along(p, new FrameRange(1001, 1016), Progress.NONE);
     assertThat(found.marks()).hasSize(16);
-    for (LatePoint.Mark m : found.marks()) {
+    for (ExtraPoint.Mark m : found.marks()) {
       assertThat(m.x()).isCloseTo(70 + vx * (m.frame() - 1006), within(0.15));
       assertThat(m.y()).isCloseTo(60 + vy * (m.frame() - 1006), within(0.15));
     }

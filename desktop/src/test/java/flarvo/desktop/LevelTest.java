@@ -113,26 +113,26 @@ class LevelTest extends WindowHarness {
     assertThat(level().staging().statements()).hasSize(5);
   }
 
-  private void dragKnob(FxRobot robot, Node view, Projector to, Handles.Knob knob, double dx)
+  private void dragKnob(FxRobot robot, Node view, Projector to, Handles.Handle handle, double dx)
       throws Exception {
     Handles h = new Handles();
     double found = Double.NaN;
     double row = 0;
-    // Where that knob is, looked for as an eye would.
+    // Where that handle is, looked for as an eye would.
     for (double y = 4; y < view.getLayoutBounds().getHeight() && Double.isNaN(found); y += 4) {
       for (double x = 4; x < view.getLayoutBounds().getWidth(); x += 4) {
         h.setRadius(
             view == window.space()
                 ? window.space().context().reach()
                 : window.picture().context().reach());
-        if (h.at(to, x, y).orElse(null) == knob) {
+        if (h.at(to, x, y).orElse(null) == handle) {
           found = x;
           row = y;
           break;
         }
       }
     }
-    assertThat(found).as("%s is in view", knob).isNotNaN();
+    assertThat(found).as("%s is in view", handle).isNotNaN();
     Point2D from = on(view, found, row);
     robot.moveTo(from);
     robot.press(MouseButton.PRIMARY);
@@ -148,7 +148,7 @@ class LevelTest extends WindowHarness {
     press(robot, "#state-origin");
     Similarity before = standing();
     onWindow(() -> window.space().look(SpaceSide.TOP));
-    dragKnob(robot, window.space(), window.space().world(), Handles.Knob.TURN, 40);
+    dragKnob(robot, window.space(), window.space().world(), Handles.Handle.TURN, 40);
     assertThat(message(robot)).contains("Drag turn");
     double turned = standing().rotation().angleTo(before.rotation());
     assertThat(Math.toDegrees(turned)).isBetween(3.0, 120.0);
@@ -172,7 +172,8 @@ class LevelTest extends WindowHarness {
     Similarity before = standing();
     double[] was = new double[3];
     window.picture().context().world().project(world("t020"), was);
-    dragKnob(robot, window.picture(), window.picture().context().world(), Handles.Knob.ALONG_X, 36);
+    dragKnob(
+        robot, window.picture(), window.picture().context().world(), Handles.Handle.ALONG_X, 36);
     assertThat(message(robot)).contains("Drag x");
     Vec3 moved = standing().translation().minus(before.translation());
     assertThat(moved.x()).isNegative(); // the ground went along +x, so the shot went back

@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.vet.CullPreview;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.TrackerGroup;
 import java.util.List;
 import java.util.Set;
@@ -205,13 +205,13 @@ class VetTest extends WindowHarness {
           session.playhead().goTo(1046);
           vet().mark(o.x(later), o.y(later));
         });
-    LatePoint two = vet().late("floor").orElseThrow();
+    ExtraPoint two = vet().extra("floor").orElseThrow();
     assertThat(two.marks()).hasSize(2);
     press(robot, "#late-search");
-    await(() -> vet().late("floor").orElseThrow().marks().size() > 8);
-    List<LatePoint.Mark> marks = vet().late("floor").orElseThrow().marks();
+    await(() -> vet().extra("floor").orElseThrow().marks().size() > 8);
+    List<ExtraPoint.Mark> marks = vet().extra("floor").orElseThrow().marks();
     int near = 0;
-    for (LatePoint.Mark m : marks) {
+    for (ExtraPoint.Mark m : marks) {
       int seen = o.row("t064", m.frame());
       if (seen >= 0 && Math.hypot(o.x(seen) - m.x(), o.y(seen) - m.y()) < 2) {
         near++;
@@ -220,7 +220,7 @@ class VetTest extends WindowHarness {
     assertThat(near).isGreaterThan(marks.size() / 2);
     assertThat(rms()).isEqualTo(before);
     assertThat(session.state().get().shot().cameras().get(0)).isEqualTo(camera);
-    assertThat(session.shot().get().trackers()).anyMatch(t -> t.name().equals("late points"));
+    assertThat(session.shot().get().trackers()).anyMatch(t -> t.name().equals("extra points"));
   }
 
   /** A weight changes what counts, and so every figure, although the shot is the same. */

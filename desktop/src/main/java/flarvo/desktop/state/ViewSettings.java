@@ -84,12 +84,12 @@ public final class ViewSettings {
     return pictureAlone;
   }
 
-  /** At Level: the knobs by which the world is taken hold of. */
+  /** At Level: the handles by which the world is taken hold of. */
   public BooleanProperty handlesShown() {
     return handlesShown;
   }
 
-  /** A level that is only tried, while a knob is dragged or a guess is looked at; else null. */
+  /** A level that is only tried, while a handle is dragged or a guess is looked at; else null. */
   public ObjectProperty<Similarity> tried() {
     return tried;
   }

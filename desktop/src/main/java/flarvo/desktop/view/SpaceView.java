@@ -114,7 +114,7 @@ public final class SpaceView extends CanvasPane {
     sides.relocate(10, 10);
   }
 
-  /** Of the disc with the knobs, in metres: a share of what is in view. */
+  /** Of the disc with the handles, in metres: a share of what is in view. */
   public double discRadius() {
     return Math.max(0.02, eye.distance() / 7);
   }

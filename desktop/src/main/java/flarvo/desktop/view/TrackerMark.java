@@ -82,8 +82,8 @@ public final class TrackerMark {
     g.strokeLine(x + RADIUS - 4, y - RADIUS + 4, x + RADIUS, y - RADIUS);
   }
 
-  /** A late point's mark: four strokes round a gap. */
-  public static void late(GraphicsContext g, Palette p, double x, double y, boolean found) {
+  /** An extra point's mark: four strokes round a gap. */
+  public static void extra(GraphicsContext g, Palette p, double x, double y, boolean found) {
     double r = found ? 6 : 9;
     g.setStroke(p.attention());
     g.setLineWidth(1.4);

@@ -1,2 +1,4 @@
-/** The frame round the stops: line, manifest, ladder, status, finder, key card. It names no stop. */
+/**
+ * The frame round the stops: line, manifest, ladder, status, finder, key card. It names no stop.
+ */
 package flarvo.desktop.window;

@@ -50,7 +50,7 @@ import javafx.stage.Stage;
 
 /**
  * Vet and Level with 20,000 trackers over 1,000 frames: pulses while it plays, is sorted and
- * selected in, and while a knob is dragged.
+ * selected in, and while a handle is dragged.
  */
 public final class PulseApp extends Application {
 
@@ -200,7 +200,7 @@ public final class PulseApp extends Application {
         }
       }
       case 9 -> {
-        // As a knob does: everything turned about up, what is stated solved with it.
+        // As a handle does: everything turned about up, what is stated solved with it.
         Rotation turn = Rotation.about(new Vec3(0, 1, 0), 0.4 * Math.sin(3 * seconds));
         window
             .stop(LevelStop.class)
@@ -209,7 +209,7 @@ public final class PulseApp extends Application {
                 new Similarity(1, turn, Vec3.ZERO)
                     .after(window.stop(LevelStop.class).work().standing()));
         if (seconds > 4) {
-          say("dragging a knob in Picture and Space");
+          say("dragging a handle in Picture and Space");
           next();
         }
       }

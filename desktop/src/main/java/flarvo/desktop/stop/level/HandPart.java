@@ -13,7 +13,7 @@ import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
-/** The level by eye: what the knobs do, as numbers, and each part given back. */
+/** The level by eye: what the handles do, as numbers, and each part given back. */
 public final class HandPart extends VBox {
 
   /** What is typed moves the shot; the ground stays. */
@@ -49,8 +49,8 @@ public final class HandPart extends VBox {
     super(6);
     this.session = session;
     this.level = level;
-    CheckBox knobs = new CheckBox("Handles in Picture and Space");
-    knobs.selectedProperty().bindBidirectional(session.view().handlesShown());
+    CheckBox handles = new CheckBox("Handles in Picture and Space");
+    handles.selectedProperty().bindBidirectional(session.view().handlesShown());
     move.getItems().setAll(Move.values());
     move.setValue(Move.TURN);
     move.setId("hand-move");
@@ -78,7 +78,7 @@ public final class HandPart extends VBox {
     getChildren()
         .addAll(
             Desk.heading("Manual"),
-            knobs,
+            handles,
             new HBox(6, move, amount),
             new HBox(
                 6,

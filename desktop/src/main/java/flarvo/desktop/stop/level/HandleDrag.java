@@ -9,14 +9,14 @@ import java.util.Optional;
 import javafx.scene.input.MouseButton;
 import javafx.scene.input.MouseEvent;
 
-/** A knob that is taken, dragged and let go: tried all the while, one edit at the end. */
+/** A handle that is taken, dragged and let go: tried all the while, one edit at the end. */
 final class HandleDrag implements Tool {
 
   private final Session session;
   private final LevelWork level;
   private final Handles handles;
   private final boolean throughCamera;
-  private Handles.Knob held;
+  private Handles.Handle held;
   private Projector began;
   private Similarity start;
   private double x0;
@@ -32,7 +32,7 @@ final class HandleDrag implements Tool {
     this.throughCamera = throughCamera;
   }
 
-  Handles.Knob held() {
+  Handles.Handle held() {
     return held;
   }
 
@@ -45,7 +45,7 @@ final class HandleDrag implements Tool {
               && session.view().handlesShown().get()
               && e.getButton() == MouseButton.PRIMARY;
       handles.setRadius(c.reach());
-      Optional<Handles.Knob> k =
+      Optional<Handles.Handle> k =
           may ? handles.at(c.world(), e.getX() - dx, e.getY() - dy) : Optional.empty();
       if (k.isEmpty()) {
         return false;

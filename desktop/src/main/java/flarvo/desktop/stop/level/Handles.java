@@ -11,13 +11,13 @@ import java.util.Optional;
 import javafx.scene.canvas.GraphicsContext;
 
 /**
- * Named knobs on a disc that lies on the ground round the origin: the world is taken hold of by
- * them, in Picture as in Space. What a knob does stands beside it.
+ * Named handles on a disc that lies on the ground round the origin: the world is taken hold of by
+ * them, in Picture as in Space. What a handle does stands beside it.
  */
 public final class Handles {
 
-  /** Where a knob sits, in disc radii, and what it does. */
-  public enum Knob {
+  /** Where a handle sits, in disc radii, and what it does. */
+  public enum Handle {
     TURN("turn", 0.71, 0, 0.71),
     ALONG_X("x", 1.25, 0, 0),
     ALONG_Z("z", 0, 0, 1.25),
@@ -29,7 +29,7 @@ public final class Handles {
     private final String word;
     private final Vec3 at;
 
-    Knob(String word, double x, double y, double z) {
+    Handle(String word, double x, double y, double z) {
       this.word = word;
       this.at = new Vec3(x, y, z);
     }
@@ -40,7 +40,7 @@ public final class Handles {
   }
 
   private static final double GRAB = 11;
-  private static final double KNOB = 4.5;
+  private static final double HALF = 4.5;
 
   /** Radians for a pixel of a tilt. */
   private static final double TILT = Math.toRadians(0.15);
@@ -60,7 +60,7 @@ public final class Handles {
     return radius;
   }
 
-  void draw(GraphicsContext g, Palette p, Projector to, Knob held, Labels labels) {
+  void draw(GraphicsContext g, Palette p, Projector to, Handle held, Labels labels) {
     WorldDrawing w = new WorldDrawing(g, to);
     g.setStroke(p.attention());
     g.setLineWidth(1);
@@ -76,33 +76,33 @@ public final class Handles {
       }
       last = v;
     }
-    for (Knob k : Knob.values()) {
+    for (Handle k : Handle.values()) {
       to.project(k.at.times(radius), px);
       if (px[2] > 0) {
-        labels.keepClear(px[0], px[1], KNOB);
+        labels.keepClear(px[0], px[1], HALF);
       }
     }
-    for (Knob k : Knob.values()) {
+    for (Handle k : Handle.values()) {
       Vec3 at = k.at.times(radius);
-      w.line(k == Knob.HEIGHT ? Vec3.ZERO : at.times(1 / Math.max(1, at.length() / radius)), at);
+      w.line(k == Handle.HEIGHT ? Vec3.ZERO : at.times(1 / Math.max(1, at.length() / radius)), at);
       to.project(at, px);
       if (!(px[2] > 0)) {
         continue;
       }
       g.setFill(p.panel());
-      g.fillRect(px[0] - KNOB, px[1] - KNOB, 2 * KNOB, 2 * KNOB);
+      g.fillRect(px[0] - HALF, px[1] - HALF, 2 * HALF, 2 * HALF);
       g.setStroke(k == held ? p.ink() : p.attention());
       g.setLineWidth(k == held ? 2 : 1.4);
-      g.strokeRect(px[0] - KNOB, px[1] - KNOB, 2 * KNOB, 2 * KNOB);
+      g.strokeRect(px[0] - HALF, px[1] - HALF, 2 * HALF, 2 * HALF);
       labels.draw(g, p, k.word, px[0], px[1]);
     }
   }
 
-  /** The knob under a place of the view. */
-  public Optional<Knob> at(Projector to, double x, double y) {
-    Knob best = null;
+  /** The handle under a place of the view. */
+  public Optional<Handle> at(Projector to, double x, double y) {
+    Handle best = null;
     double nearest = GRAB;
-    for (Knob k : Knob.values()) {
+    for (Handle k : Handle.values()) {
       to.project(k.at.times(radius), px);
       double d = px[2] > 0 ? Math.hypot(px[0] - x, px[1] - y) : Double.POSITIVE_INFINITY;
       if (d < nearest) {
@@ -114,13 +114,13 @@ public final class Handles {
   }
 
   /**
-   * What a drag from one place of the view to another does to what the knob belongs to.
+   * What a drag from one place of the view to another does to what the handle belongs to.
    *
    * @param fine slower, for the last bit
    * @return a similarity of the world about the disc's middle
    */
   public Similarity drag(
-      Knob k, Projector to, double x0, double y0, double x1, double y1, boolean fine) {
+      Handle k, Projector to, double x0, double y0, double x1, double y1, boolean fine) {
     double slow = fine ? FINE : 1;
     Vec3 from = to.onLevel(x0, y0, 0);
     Vec3 now = to.onLevel(x1, y1, 0);
@@ -138,7 +138,7 @@ public final class Handles {
           return Similarity.IDENTITY;
         }
         Vec3 d = now.minus(from).times(slow);
-        return shifted(k == Knob.ALONG_X ? new Vec3(d.x(), 0, 0) : new Vec3(0, 0, d.z()));
+        return shifted(k == Handle.ALONG_X ? new Vec3(d.x(), 0, 0) : new Vec3(0, 0, d.z()));
       }
       case HEIGHT -> {
         return shifted(new Vec3(0, slow * metresUp(to, y0, y1), 0));

@@ -40,9 +40,9 @@ final class LevelLayer {
 
   /**
    * @param to through the level that is shown
-   * @param held the knob that is dragged; may be null
+   * @param held the handle that is dragged; may be null
    */
-  void draw(GraphicsContext g, Palette p, Projector to, Handles.Knob held) {
+  void draw(GraphicsContext g, Palette p, Projector to, Handles.Handle held) {
     Similarity shown = level.shown();
     Staging s = level.staging();
     labels.clear();

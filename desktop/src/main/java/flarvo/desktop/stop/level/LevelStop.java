@@ -116,7 +116,7 @@ public final class LevelStop implements StopModule {
         Action.of("level.apply-guess", "Apply the guess", here(work::takeGuess))
             .when(() -> Can.when(work.guess().get() != null, "There is no guess to apply")));
     list.add(
-        Action.of("level.knobs", "Handles on or off", toggle(session.view().handlesShown()))
+        Action.of("level.handles", "Handles on or off", toggle(session.view().handlesShown()))
             .called("knobs", "manipulators")
             .on(Keys.of(KeyCode.G)));
     list.add(

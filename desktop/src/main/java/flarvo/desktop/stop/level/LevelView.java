@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.Map;
 import javafx.scene.Node;
 
-/** Level's desk, and the world over Picture and Space with its knobs. */
+/** Level's desk, and the world over Picture and Space with its handles. */
 final class LevelView implements StopView {
 
   private final Session session;

@@ -4,7 +4,7 @@ import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -50,12 +50,12 @@ final class MarkTool implements Tool, Layer {
   /** Marks at this frame: those that a hand set and, smaller, those found. */
   @Override
   public void draw(GraphicsContext g, DrawContext c) {
-    for (LatePoint point : vet.vetting().late()) {
-      for (LatePoint.Mark m : point.marks()) {
+    for (ExtraPoint point : vet.vetting().extras()) {
+      for (ExtraPoint.Mark m : point.marks()) {
         if (m.frame() == c.frame()) {
           double x = c.at().x(m.x());
           double y = c.at().y(m.y());
-          TrackerMark.late(g, c.palette(), x, y, m.found());
+          TrackerMark.extra(g, c.palette(), x, y, m.found());
           TrackerMark.label(g, c.palette(), point.name(), x + 12, y + 16);
         }
       }

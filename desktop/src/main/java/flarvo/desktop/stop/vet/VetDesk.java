@@ -67,7 +67,7 @@ public final class VetDesk extends Desk {
             new CullPart(session, vet),
             new RefinePart(session, vet),
             new PathPart(session, vet),
-            new LatePart(session, vet),
+            new ExtraPointPart(session, vet),
             new GroupPart(session, vet),
             heading("Drawing"),
             row("Limit, typed", limit()));

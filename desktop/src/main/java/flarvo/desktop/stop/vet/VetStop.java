@@ -133,7 +133,7 @@ public final class VetStop implements StopModule {
         Action.of("vet.revert", "Revert to the received solve", work::revertSolve)
             .called("reset", "original"),
         Action.of("vet.mark", "Mark an extra point", here(toggle(work.marking())))
-            .called("late point", "add tracker")
+            .called("extra point", "add tracker")
             .on(Keys.of(KeyCode.M)),
         Action.of("vet.rings", "Error rings", here(toggle(session.view().errorRings()))));
   }

@@ -14,7 +14,7 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.vet.CullPreview;
 import flarvo.vet.Culling;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.Measures;
 import flarvo.vet.PathRepair;
 import flarvo.vet.SolveKind;
@@ -102,12 +102,12 @@ public final class VetWork {
     return repaired.getReadOnlyProperty();
   }
 
-  /** Whether clicks in the picture mark the late point. */
+  /** Whether clicks in the picture mark the extra point. */
   public BooleanProperty marking() {
     return marking;
   }
 
-  /** The late point that is being marked. */
+  /** The extra point that is being marked. */
   public StringProperty point() {
     return point;
   }
@@ -310,7 +310,7 @@ public final class VetWork {
             });
   }
 
-  /** A mark of the late point that is being marked, at the playhead. */
+  /** A mark of the extra point that is being marked, at the playhead. */
   public void mark(double x, double y) {
     Vetting v = vetting();
     String name = point.get().isBlank() ? freeName(v) : point.get().trim();
@@ -320,28 +320,28 @@ public final class VetWork {
         .decide(new PointDecision.MarkPoint(name, session.playhead().frame().get(), x, y));
   }
 
-  public Optional<LatePoint> late(String name) {
-    return vetting().late().stream().filter(p -> p.name().equals(name)).findFirst();
+  public Optional<ExtraPoint> extra(String name) {
+    return vetting().extras().stream().filter(p -> p.name().equals(name)).findFirst();
   }
 
   private static String freeName(Vetting v) {
     for (int i = 1; ; i++) {
-      String name = "late" + i;
-      if (v.late().stream().noneMatch(p -> p.name().equals(name))) {
+      String name = "extra" + i;
+      if (v.extras().stream().noneMatch(p -> p.name().equals(name))) {
         return name;
       }
     }
   }
 
   public void removePoint(String name) {
-    if (late(name).isPresent()) {
+    if (extra(name).isPresent()) {
       session.store().decide(new PointDecision.RemovePoint(name));
     }
   }
 
-  /** Follows the late point's pattern along the plate, both ways from every mark. */
+  /** Follows the extra point's pattern along the plate, both ways from every mark. */
   public void search(String name) {
-    Optional<LatePoint> p = late(name);
+    Optional<ExtraPoint> p = extra(name);
     if (p.isEmpty() || session.solved().plate(PlateRole.UNDISTORTED).isEmpty()) {
       session
           .message()
@@ -357,7 +357,7 @@ public final class VetWork {
         d -> d,
         d -> {
           saidOf = session.state().get().vetting();
-          int frames = late(name).map(x -> x.marks().size()).orElse(0);
+          int frames = extra(name).map(x -> x.marks().size()).orElse(0);
           said.set(name + " found in " + frames + " frames");
         });
   }

@@ -3,7 +3,7 @@ package flarvo.desktop.stop.vet;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.scene.Shot;
-import flarvo.vet.LatePoint;
+import flarvo.vet.ExtraPoint;
 import flarvo.vet.Triangulation;
 import java.util.Locale;
 import java.util.Optional;
@@ -16,14 +16,14 @@ import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
 
 /** Points that are added late: marked by hand, followed along the plate, never pulling. */
-public final class LatePart extends VBox {
+public final class ExtraPointPart extends VBox {
 
   private final Session session;
   private final VetWork vet;
   private final ComboBox<String> name = new ComboBox<>();
   private final Label facts = Desk.wrapped();
 
-  LatePart(Session session, VetWork vet) {
+  ExtraPointPart(Session session, VetWork vet) {
     super(6);
     this.session = session;
     this.vet = vet;
@@ -60,13 +60,13 @@ public final class LatePart extends VBox {
 
   private void fill() {
     String now = vet.point().get();
-    name.getItems().setAll(vet.vetting().late().stream().map(LatePoint::name).toList());
+    name.getItems().setAll(vet.vetting().extras().stream().map(ExtraPoint::name).toList());
     vet.point().set(now);
     facts();
   }
 
   private void facts() {
-    Optional<LatePoint> p = vet.late(vet.point().get().trim());
+    Optional<ExtraPoint> p = vet.extra(vet.point().get().trim());
     if (p.isEmpty()) {
       facts.setText(
           vet.marking().get()
@@ -81,7 +81,7 @@ public final class LatePart extends VBox {
       where =
           new Triangulation(shot.camera().get(), shot.picture(), shot.observations())
               .of(p.get().name())
-              .map(LatePart::known)
+              .map(ExtraPointPart::known)
               .orElse("Its rays do not meet in front of the camera.");
     }
     facts.setText(n + (n == 1 ? " mark. " : " marks. ") + where);

@@ -10,7 +10,7 @@ import java.util.List;
  *
  * @param marks where it was seen, one a frame, frames rising
  */
-public record LatePoint(String name, List<Mark> marks) {
+public record ExtraPoint(String name, List<Mark> marks) {
 
   /**
    * @param x canonical pixels of the undistorted plate
@@ -24,9 +24,9 @@ public record LatePoint(String name, List<Mark> marks) {
     }
   }
 
-  public LatePoint {
+  public ExtraPoint {
     if (name.isBlank()) {
-      throw new IllegalArgumentException("a late point needs a name");
+      throw new IllegalArgumentException("an extra point needs a name");
     }
     marks = marks.stream().sorted(Comparator.comparingInt(Mark::frame)).toList();
     for (int i = 1; i < marks.size(); i++) {
@@ -38,15 +38,15 @@ public record LatePoint(String name, List<Mark> marks) {
   }
 
   /** With a mark more, or moved. */
-  public LatePoint with(Mark mark) {
+  public ExtraPoint with(Mark mark) {
     List<Mark> all = new ArrayList<>(marks);
     all.removeIf(m -> m.frame() == mark.frame());
     all.add(mark);
-    return new LatePoint(name, all);
+    return new ExtraPoint(name, all);
   }
 
   /** The same without its mark at a frame. */
-  public LatePoint without(int frame) {
-    return new LatePoint(name, marks.stream().filter(m -> m.frame() != frame).toList());
+  public ExtraPoint without(int frame) {
+    return new ExtraPoint(name, marks.stream().filter(m -> m.frame() != frame).toList());
   }
 }

@@ -25,7 +25,11 @@ class InterruptTest {
     Path tracks = tracks(400, 300);
     Path out = dir.resolve("solve.usda");
     Process p =
+        // A build that runs in the background has the signal ignored, and its children inherit
+        // that.
         new ProcessBuilder(
+                "env",
+                "--default-signal=INT",
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-cp",
                 System.getProperty("java.class.path"),

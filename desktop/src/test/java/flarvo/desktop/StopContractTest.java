@@ -73,6 +73,9 @@ class StopContractTest extends WindowHarness {
           });
       Set<String> words = words(window.root());
       assertThat(words).contains("Keys everywhere");
+      Node card = ((Parent) window.root().lookup("#keys-card")).getChildrenUnmodifiable().get(0);
+      assertThat(card.prefHeight(-1)).as(s.id()).isLessThanOrEqualTo(FlarvoApp.MIN_HEIGHT);
+      assertThat(card.prefWidth(-1)).as(s.id()).isLessThanOrEqualTo(FlarvoApp.MIN_WIDTH);
       for (Action a : s.actions()) {
         a.keys().ifPresent(k -> assertThat(words).contains(k.words(), a.title()));
       }

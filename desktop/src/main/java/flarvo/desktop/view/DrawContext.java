@@ -10,7 +10,7 @@ import flarvo.scene.Shot;
  * @param at where the picture lies; null in Space
  * @param world the world as it is shown now; null where there is no camera at this frame
  * @param reach a length in metres that suits what is in view, for things drawn into the world
- * @param plateImage of this frame; null while it is not here, and in Space
+ * @param shownPlate of this frame; null while it is not here, and in Space
  */
 public record DrawContext(
     Palette palette,
@@ -21,4 +21,4 @@ public record DrawContext(
     Placed at,
     Projector world,
     double reach,
-    javafx.scene.image.Image plateImage) {}
+    javafx.scene.image.Image shownPlate) {}

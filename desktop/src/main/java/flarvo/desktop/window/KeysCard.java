@@ -14,6 +14,9 @@ import javafx.scene.layout.VBox;
 /** The keys of the window and of the shown stop, over the window until any key or click. */
 final class KeysCard extends StackPane {
 
+  /** So many that the card fits the least window. */
+  private static final int ROWS = 18;
+
   private final HBox box = new HBox(36);
 
   KeysCard() {
@@ -30,21 +33,19 @@ final class KeysCard extends StackPane {
 
   void open(List<Action> everywhere, StopModule stop) {
     GridPane all = keys(everywhere);
-    int row = all.getRowCount();
-    add(all, row++, "Esc", "Leave what is armed, else clear the selection");
-    add(all, row, "?", "This card");
+    add(all, "Esc", "Cancel, or deselect");
+    add(all, "?", "This card");
     GridPane here =
         keys(
             stop.actions().stream()
                 .filter(a -> a.keys().isPresent() && !a.keys().get().shortcut())
                 .toList());
-    int next = here.getRowCount();
     for (Gesture g : stop.gestures()) {
-      add(here, next++, g.how(), g.what());
+      add(here, g.how(), g.what());
     }
     VBox right = new VBox(10, title("Keys in " + stop.title()), here);
     box.getChildren().setAll(new VBox(10, title("Keys everywhere"), all));
-    if (next > 0) {
+    if (!here.getChildren().isEmpty()) {
       box.getChildren().add(right);
     }
     setVisible(true);
@@ -66,19 +67,22 @@ final class KeysCard extends StackPane {
     GridPane grid = new GridPane();
     grid.setHgap(18);
     grid.setVgap(3);
-    int row = 0;
     for (Action a : actions) {
       if (a.keys().isPresent()) {
-        add(grid, row++, a.keys().get().words(), a.title());
+        add(grid, a.keys().get().words(), a.title());
       }
     }
     return grid;
   }
 
-  private static void add(GridPane grid, int row, String keys, String what) {
+  /** Below the last; beside it where the column is full. */
+  private static void add(GridPane grid, String keys, String what) {
+    int n = grid.getChildren().size() / 2;
+    int row = n % ROWS;
+    int column = 2 * (n / ROWS);
     Label k = new Label(keys);
     k.getStyleClass().add("number");
-    grid.add(k, 0, row);
-    grid.add(new Label(what), 1, row);
+    grid.add(k, column, row);
+    grid.add(new Label(what), column + 1, row);
   }
 }

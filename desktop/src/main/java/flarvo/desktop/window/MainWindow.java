@@ -5,6 +5,7 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.view.PictureView;
 import flarvo.desktop.view.SpaceView;
 import flarvo.desktop.view.ViewKind;
@@ -264,31 +265,24 @@ public final class MainWindow {
     keys.open(everywhere(), current());
   }
 
+  /** Closes the key card, as any key does. */
+  public void closeKeys() {
+    keys.close();
+  }
+
   void copyDiary() {
-    texts.diary().ifPresent(t -> copy(t, "The diary was copied as text"));
+    TextCopy.copy(session, "Diary", texts.diary().orElse(""));
   }
 
   /** What is worked in, where it can be text; else the picture. */
   void copy() {
     for (Node n = root.getScene().getFocusOwner(); n != null; n = n.getParent()) {
       if (n instanceof CopiesText c) {
-        String text = c.asText();
-        if (text.isEmpty()) {
-          session.message().set("There is nothing to copy yet");
-        } else {
-          copy(text, c.copiedName() + " was copied as text");
-        }
+        TextCopy.copy(session, c.copiedName(), c.asText());
         return;
       }
     }
     copyPicture();
-  }
-
-  private void copy(String text, String said) {
-    ClipboardContent c = new ClipboardContent();
-    c.putString(text);
-    Clipboard.getSystemClipboard().setContent(c);
-    session.message().set(said);
   }
 
   /** The picture or space as it stands, as an image. */

@@ -170,6 +170,20 @@ public final class ShotsApp extends Application {
     step(
         () -> {
           session.view().spaceShown().set(false);
+          session.stop().set("plate");
+        },
+        this::plateHere,
+        "plate");
+    step(
+        () -> {
+          session.stop().set("vet");
+          window.openKeys();
+        },
+        always,
+        "keys");
+    step(
+        () -> {
+          window.closeKeys();
           session.stop().set("dispatch");
           session.sending().sendAll();
         },

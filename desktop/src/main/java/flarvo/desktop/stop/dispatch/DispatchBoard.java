@@ -101,7 +101,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
 
   @Override
   public String copiedName() {
-    return "The deliveries";
+    return "Deliveries";
   }
 
   /** The board as tab separated text, with its header. */

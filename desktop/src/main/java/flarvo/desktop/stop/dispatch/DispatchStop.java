@@ -8,14 +8,13 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.dispatch.Delivery;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.beans.Observable;
 import javafx.scene.Node;
-import javafx.scene.input.Clipboard;
-import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 
 /** Who gets what, in which dialect and format. */
@@ -91,10 +90,7 @@ public final class DispatchStop implements StopModule {
   }
 
   private void copy() {
-    ClipboardContent c = new ClipboardContent();
-    c.putString(board().asText());
-    Clipboard.getSystemClipboard().setContent(c);
-    session.message().set("The deliveries were copied as text");
+    TextCopy.copy(session, board().copiedName(), board().asText());
   }
 
   private DispatchBoard board() {

@@ -156,8 +156,8 @@ public final class LevelStop implements StopModule {
   @Override
   public List<Gesture> gestures() {
     return List.of(
-        new Gesture("Drag a handle", "move, turn or scale the world"),
-        new Gesture("Shift+drag", "the same, ten times finer"));
+        new Gesture("Drag a handle", "Move, turn or scale the world"),
+        new Gesture("Shift+drag", "The same, ten times finer"));
   }
 
   @Override

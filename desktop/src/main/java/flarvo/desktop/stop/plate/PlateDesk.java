@@ -18,8 +18,7 @@ final class PlateDesk extends Desk {
     this.session = session;
     say(
         "Undistortion is not available yet. It will need the original plates and a lens, and"
-            + " write the undistorted sequence. Until then, bring undistorted plates in"
-            + " ready-made.");
+            + " write the undistorted sequence. Until then, add plates undistorted elsewhere.");
     getChildren().addAll(heading("Received plates"), plates);
     session.shot().addListener((o, a, b) -> fill());
     fill();

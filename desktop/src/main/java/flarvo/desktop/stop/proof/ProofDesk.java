@@ -3,6 +3,7 @@ package flarvo.desktop.stop.proof;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.dispatch.Delivery;
 import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
@@ -14,8 +15,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.Clipboard;
-import javafx.scene.input.ClipboardContent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -100,10 +99,7 @@ public final class ProofDesk extends Desk {
       s.append(c.holds() ? "PASS" : "FAIL").append('\t').append(c.name()).append('\t');
       s.append(c.expected()).append('\t').append(c.found()).append('\n');
     }
-    ClipboardContent content = new ClipboardContent();
-    content.putString(s.toString());
-    Clipboard.getSystemClipboard().setContent(content);
-    session.message().set("The proof was copied as text");
+    TextCopy.copy(session, "Proof", s.toString());
   }
 
   private void fill() {

@@ -3,6 +3,7 @@ package flarvo.desktop.stop.receive;
 import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.receive.Claim;
 import flarvo.receive.Conflict;
 import flarvo.receive.Fact;
@@ -19,8 +20,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
-import javafx.scene.input.Clipboard;
-import javafx.scene.input.ClipboardContent;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -94,19 +93,12 @@ public final class LedgerView extends VBox implements CopiesText {
   }
 
   private void copy() {
-    if (session.ledger().get() == null) {
-      session.message().set("There is nothing to copy yet");
-      return;
-    }
-    ClipboardContent c = new ClipboardContent();
-    c.putString(asText());
-    Clipboard.getSystemClipboard().setContent(c);
-    session.message().set(copiedName() + " was copied as text");
+    TextCopy.copy(session, copiedName(), asText());
   }
 
   @Override
   public String copiedName() {
-    return "The ledger";
+    return "Ledger";
   }
 
   @Override

@@ -7,14 +7,13 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.receive.Ledger;
 import flarvo.scene.Shot;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import javafx.beans.Observable;
-import javafx.scene.input.Clipboard;
-import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 
 /** What came in, and what its files claim. */
@@ -85,10 +84,7 @@ public final class ReceiveStop implements StopModule {
   }
 
   private void copyLedger() {
-    ClipboardContent c = new ClipboardContent();
-    c.putString(session.ledger().get().asText());
-    Clipboard.getSystemClipboard().setContent(c);
-    session.message().set("The ledger was copied as text");
+    TextCopy.copy(session, "Ledger", session.ledger().get().asText());
   }
 
   @Override

@@ -62,7 +62,7 @@ final class MarkTool implements Tool, Layer {
     }
     if (vet.marking().get()) {
       loupe.draw(
-          g, c.palette(), c.plateImage(), c.at().left(), c.at().top(), c.at().scale(), c.width());
+          g, c.palette(), c.shownPlate(), c.at().left(), c.at().top(), c.at().scale(), c.width());
     }
   }
 }

@@ -2,6 +2,7 @@ package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
+import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.view.DotMark;
 import flarvo.vet.Measures;
 import flarvo.vet.TrackerMeasure;
@@ -31,8 +32,6 @@ import javafx.scene.control.TableCell;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
-import javafx.scene.input.Clipboard;
-import javafx.scene.input.ClipboardContent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -310,13 +309,10 @@ public final class TrackerTable extends VBox implements CopiesText {
 
   @Override
   public String copiedName() {
-    return "The tracker table";
+    return "Tracker table";
   }
 
   private void copy() {
-    ClipboardContent c = new ClipboardContent();
-    c.putString(asText());
-    Clipboard.getSystemClipboard().setContent(c);
-    session.message().set("The table of trackers was copied as text");
+    TextCopy.copy(session, copiedName(), asText());
   }
 }

@@ -117,7 +117,7 @@ public final class VetStop implements StopModule {
                 () -> work.restore(work.vetting().culled()))
             .called("bring back", "uncull")
             .when(() -> Can.when(!work.vetting().culled().isEmpty(), "No tracker is culled")),
-        Action.of("vet.weight", "Weight of selected trackers on or off", this::weigh)
+        Action.of("vet.weight", "Weight on or off", this::weigh)
             .called("ignore", "mute")
             .on(Keys.of(KeyCode.W))
             .when(this::selected),
@@ -146,9 +146,9 @@ public final class VetStop implements StopModule {
   @Override
   public List<Gesture> gestures() {
     return List.of(
-        new Gesture("Alt+drag", "select by lasso"),
-        new Gesture("Ctrl+Alt+drag", "select by box"),
-        new Gesture("Drag the line", "set the error limit in the graph"));
+        new Gesture("Alt+drag", "Select by lasso"),
+        new Gesture("Ctrl+Alt+drag", "Select by box"),
+        new Gesture("Drag the line", "Set the error limit in the graph"));
   }
 
   @Override

@@ -136,7 +136,7 @@ public final class TestShots {
     TrackerSet t = shot.trackers().get(0);
     for (int i = 0; i < t.size(); i++) {
       for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
-        h.at(f).project(t.x(i), t.y(i), t.z(i), px);
+        h.at(f).project(t, i, px);
         s.append(t.names().get(i)).append(',').append(f);
         s.append(String.format(Locale.ROOT, ",%.6f,%.6f%n", px[0], px[1]));
       }

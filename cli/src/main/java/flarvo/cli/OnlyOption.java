@@ -1,6 +1,9 @@
 package flarvo.cli;
 
 import flarvo.dispatch.Contents;
+import flarvo.dispatch.Part;
+import java.util.EnumSet;
+import java.util.Set;
 import picocli.CommandLine.Option;
 
 /** What of a shot is delivered; the same for the command that writes and the one that proves. */
@@ -8,17 +11,30 @@ final class OnlyOption {
 
   /** What goes along, as the command line spells it. */
   enum Only {
-    CAMERA,
-    TRACKERS
+    CAMERA(Part.CAMERA),
+    TRACKERS(Part.TRACKERS),
+    GEOMETRY(Part.GEOMETRY);
+
+    private final Part part;
+
+    Only(Part part) {
+      this.part = part;
+    }
   }
 
-  @Option(names = "--only", paramLabel = "WHAT", description = "camera or trackers alone")
-  private Only only;
+  @Option(
+      names = "--only",
+      split = ",",
+      paramLabel = "WHAT",
+      description = "camera, trackers, geometry, or some of them with commas; usually all")
+  private Set<Only> only;
 
   Contents contents() {
-    if (only == null) {
-      return Contents.CAMERA_AND_TRACKERS;
+    if (only == null || only.isEmpty()) {
+      return Contents.WITH_GEOMETRY;
     }
-    return only == Only.CAMERA ? Contents.CAMERA : Contents.TRACKERS;
+    Set<Part> parts = EnumSet.noneOf(Part.class);
+    only.forEach(o -> parts.add(o.part));
+    return new Contents(parts);
   }
 }

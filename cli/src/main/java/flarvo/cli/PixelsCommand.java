@@ -101,7 +101,7 @@ final class PixelsCommand implements Callable<Integer> {
       p.at(f);
       for (TrackerSet t : shot.trackers()) {
         for (int i = 0; i < t.size(); i++) {
-          p.project(t.x(i), t.y(i), t.z(i), px);
+          p.project(t, i, px);
           boolean seen = px[2] > 0; // behind the camera there is a depth but no pixel
           csv.printRecord(
               f, t.names().get(i), seen ? (Object) px[0] : "", seen ? (Object) px[1] : "", px[2]);

@@ -82,12 +82,22 @@ public final class SpaceChange {
 
   /** From the canonical world (metres, y up, right-handed) to the dialect's. */
   public TrackerSet toDialect(TrackerSet t) {
-    return sized(t.map(this::toDialect), unitsPerMetre);
+    TrackerSet moved =
+        t.moves()
+            ? t.map(v -> b.apply(v.times(unitsPerMetre)))
+                .inGroup(t.group().map(g -> g.map(this::groupToDialect)))
+            : t.map(this::toDialect);
+    return sized(moved, unitsPerMetre);
   }
 
   /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public TrackerSet toCanonical(TrackerSet t) {
-    return sized(t.map(this::toCanonical), metresPerUnit);
+    TrackerSet moved =
+        t.moves()
+            ? t.map(v -> b.applyInverse(v).times(metresPerUnit))
+                .inGroup(t.group().map(g -> g.map(this::groupToCanonical)))
+            : t.map(this::toCanonical);
+    return sized(moved, metresPerUnit);
   }
 
   private static TrackerSet sized(TrackerSet t, double k) {
@@ -96,11 +106,28 @@ public final class SpaceChange {
 
   /** Faces are wound the other way where the hand changes. */
   public Mesh toDialect(Mesh m) {
-    return m.map(this::toDialect, b.determinant() < 0);
+    boolean turned = b.determinant() < 0;
+    return m.moves()
+        ? m.map(v -> b.apply(v.times(unitsPerMetre)), b::apply, turned)
+            .inGroup(m.group().map(g -> g.map(this::groupToDialect)))
+        : m.map(this::toDialect, b::apply, turned);
   }
 
   /** From the dialect's world to the canonical one (metres, y up, right-handed). */
   public Mesh toCanonical(Mesh m) {
-    return m.map(this::toCanonical, b.determinant() < 0);
+    boolean turned = b.determinant() < 0;
+    return m.moves()
+        ? m.map(v -> b.applyInverse(v).times(metresPerUnit), b::applyInverse, turned)
+            .inGroup(m.group().map(g -> g.map(this::groupToCanonical)))
+        : m.map(this::toCanonical, b::applyInverse, turned);
+  }
+
+  /** Groups have no axes of their own kind, as cameras have: both sides are the world's. */
+  private PoseTrack groupToDialect(PoseTrack t) {
+    return t.map(p -> new Pose(toDialect(p.position()), b.conjugate(p.rotation())));
+  }
+
+  private PoseTrack groupToCanonical(PoseTrack t) {
+    return t.map(p -> new Pose(toCanonical(p.position()), b.conjugateInverse(p.rotation())));
   }
 }

@@ -2,10 +2,13 @@ package flarvo.decision;
 
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
+import flarvo.scene.Group;
+import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -14,6 +17,8 @@ import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
 
 /**
  * Names the input of an outcome: a digest of what came in, and of every decision since. The same
@@ -59,6 +64,7 @@ public final class InputIdentity {
       text(f.format().id());
       f.scene().cameras().forEach(c -> camera(c.camera()));
       f.scene().trackers().forEach(this::trackers);
+      f.scene().meshes().forEach(this::mesh);
       observations(f.scene().observations());
       f.mapping().ifPresent(m -> text(m.toString()));
       text(f.scene().rate() + " " + f.scene().unit() + " " + f.scene().up());
@@ -74,6 +80,7 @@ public final class InputIdentity {
     text(s.picture() + " " + s.rate() + " " + s.frames());
     s.cameras().forEach(this::camera);
     s.trackers().forEach(this::trackers);
+    s.meshes().forEach(this::mesh);
     observations(s.observations());
     s.plates().forEach(this::plates);
   }
@@ -82,17 +89,47 @@ public final class InputIdentity {
     text(p.pattern() + " " + p.frames() + " " + p.size() + " " + p.role().word());
   }
 
+  private void pose(Pose p) {
+    number(p.position().x());
+    number(p.position().y());
+    number(p.position().z());
+    number(p.rotation().w());
+    number(p.rotation().x());
+    number(p.rotation().y());
+    number(p.rotation().z());
+  }
+
+  private void group(Optional<Group> group) {
+    for (Group g : group.map(Group::path).orElse(List.of())) {
+      text(g.name());
+      g.motion().ifPresent(this::motion);
+    }
+  }
+
+  private void motion(PoseTrack t) {
+    text(t.frames().toString());
+    for (int f = t.frames().first(); f <= t.frames().last(); f++) {
+      pose(t.at(f));
+    }
+  }
+
+  private void mesh(Mesh m) {
+    text(m.name());
+    group(m.group());
+    for (int i = 0; i < m.points(); i++) {
+      number(m.x(i));
+      number(m.y(i));
+      number(m.z(i));
+    }
+    for (int i : m.faceIndices()) {
+      number(i);
+    }
+  }
+
   private void camera(ShotCamera c) {
     text(c.name() + " " + c.frames());
     for (int f = c.frames().first(); f <= c.frames().last(); f++) {
-      Pose p = c.poses().at(f);
-      number(p.position().x());
-      number(p.position().y());
-      number(p.position().z());
-      number(p.rotation().w());
-      number(p.rotation().x());
-      number(p.rotation().y());
-      number(p.rotation().z());
+      pose(c.poses().at(f));
       Optics o = c.optics().at(f);
       number(o.focalLengthMm());
       number(o.filmWidthMm());
@@ -104,6 +141,7 @@ public final class InputIdentity {
 
   private void trackers(TrackerSet t) {
     text(t.name());
+    group(t.group());
     for (int i = 0; i < t.size(); i++) {
       text(t.names().get(i));
       number(t.x(i));

@@ -204,12 +204,12 @@ public final class ShotState {
     }
     boolean late = vetting.extras().stream().anyMatch(p -> p.name().equals(tracker));
     return Optional.ofNullable(
-        (late ? TrackerSet.positions(shot().trackers()) : wholePlaces()).get(tracker));
+        (late ? TrackerSet.stillPositions(shot().trackers()) : wholePlaces()).get(tracker));
   }
 
   private synchronized Map<String, Vec3> wholePlaces() {
     if (places == null) {
-      places = TrackerSet.positions(whole().trackers());
+      places = TrackerSet.stillPositions(whole().trackers());
     }
     return places;
   }

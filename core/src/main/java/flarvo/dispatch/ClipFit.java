@@ -28,7 +28,7 @@ final class ClipFit {
       p.at(f);
       for (TrackerSet t : trackers) {
         for (int i = 0; i < t.size(); i++) {
-          p.project(t.x(i), t.y(i), t.z(i), out);
+          p.project(t, i, out);
           if (out[2] > 1e-3) {
             near = Math.min(near, out[2]);
             far = Math.max(far, out[2]);

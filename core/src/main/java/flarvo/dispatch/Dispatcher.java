@@ -74,30 +74,32 @@ public final class Dispatcher {
     b.handedness = Sourced.said(spoken.handedness(), "");
     b.world = spoken.world();
     if (delivery.contents().has(Part.CAMERA)) {
-      ShotCamera camera =
-          shot.camera()
-              .orElseThrow(
-                  () -> InputError.words("the shot has no camera to send", "Add one first"));
-      ShotCamera clipped =
-          camera.clip().isPresent()
-              ? camera
-              : camera.withClip(ClipFit.around(camera, shot.trackers(), shot.picture()));
-      ShotCamera timed = Resampler.onto(clipped, map);
-      b.cameras.add(
-          FileCamera.whole(
-              change
-                  .toDialect(timed)
-                  .withOptics(
-                      timed.optics().map(o -> spoken.film().toRecipient(o, shot.picture())))));
+      if (shot.cameras().isEmpty()) {
+        throw InputError.words("the shot has no camera to send", "Add one first");
+      }
+      shot.cameras().forEach(c -> b.cameras.add(camera(c, shot, spoken, change, map)));
     }
     if (delivery.contents().has(Part.TRACKERS)) {
-      shot.trackers().forEach(t -> b.trackers.add(change.toDialect(t)));
+      shot.trackers().forEach(t -> b.trackers.add(change.toDialect(Resampler.onto(t, map))));
     }
     if (delivery.contents().has(Part.GEOMETRY)) {
-      shot.meshes().forEach(m -> b.meshes.add(change.toDialect(m)));
+      shot.meshes().forEach(m -> b.meshes.add(change.toDialect(Resampler.onto(m, map))));
     }
     b.plate = plate(shot, file).orElse(null);
     return b.build();
+  }
+
+  private static FileCamera camera(
+      ShotCamera camera, Shot shot, Dialect spoken, SpaceChange change, FrameMap map) {
+    ShotCamera clipped =
+        camera.clip().isPresent()
+            ? camera
+            : camera.withClip(ClipFit.around(camera, shot.trackers(), shot.picture()));
+    ShotCamera timed = Resampler.onto(clipped, map);
+    return FileCamera.whole(
+        change
+            .toDialect(timed)
+            .withOptics(timed.optics().map(o -> spoken.film().toRecipient(o, shot.picture()))));
   }
 
   /** The undistorted plate where there is one: that is the picture the trackers belong to. */

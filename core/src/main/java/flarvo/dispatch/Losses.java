@@ -8,6 +8,7 @@ import flarvo.report.Note;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -34,7 +35,7 @@ public final class Losses {
     if (!shot.observations().isEmpty()) {
       notes.add(Note.lost("2D tracks", format.title() + " files contain no 2D tracks"));
     }
-    if (!shot.meshes().isEmpty() && format.cannotCarry().contains("meshes")) {
+    if (!shot.meshes().isEmpty() && format.cannotCarry().contains(SceneFormat.MESHES)) {
       notes.add(Note.lost("geometry", format.title() + " files contain no meshes"));
     }
     FrameMap map = to.frames().mapFor(shot.frames(), shot.rate());
@@ -48,10 +49,45 @@ public final class Losses {
               : Note.changed(
                   "rate", "seconds are kept, so the camera is resampled between frames"));
     }
-    if (shot.cameras().size() > 1) {
-      notes.add(Note.lost("cameras", "only the first of " + shot.cameras().size() + " is sent"));
+    cameras(shot, format, notes);
+    int moving =
+        shot.trackers().stream().filter(TrackerSet::moves).mapToInt(TrackerSet::size).sum();
+    if (moving > 0 && format.cannotCarry().contains(SceneFormat.MOVING_GROUPS)) {
+      notes.add(
+          Note.lost(
+              "trackers",
+              format.title()
+                  + " files contain places only; "
+                  + moving
+                  + " that move are left out"));
     }
     return notes;
+  }
+
+  private static void cameras(Shot shot, SceneFormat format, List<Note> notes) {
+    if (shot.cameras().size() > 1 && format.cannotCarry().contains(SceneFormat.MORE_CAMERAS)) {
+      notes.add(
+          Note.lost(
+              "cameras",
+              "only '"
+                  + shot.cameras().get(0).name()
+                  + "' of "
+                  + shot.cameras().size()
+                  + " is sent"));
+      return;
+    }
+    for (ShotCamera c : shot.cameras()) {
+      if (!c.frames().equals(shot.frames())) {
+        notes.add(
+            Note.changed(
+                "camera " + c.name(),
+                "it spans "
+                    + c.frames()
+                    + "; sent on "
+                    + shot.frames()
+                    + ", held where it has none"));
+      }
+    }
   }
 
   private static boolean isShifted(ShotCamera c) {

@@ -12,9 +12,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -52,13 +50,6 @@ public record FileScene(
   /** Trackers in all sets. */
   public int trackerCount() {
     return trackers.stream().mapToInt(TrackerSet::size).sum();
-  }
-
-  /** Meshes by the group that they belong to, in their order; those without one under "". */
-  public Map<String, List<Mesh>> meshGroups() {
-    Map<String, List<Mesh>> out = new LinkedHashMap<>();
-    meshes.forEach(m -> out.computeIfAbsent(m.group(), k -> new ArrayList<>()).add(m));
-    return out;
   }
 
   /** Collects a scene while a file is read. */

@@ -27,6 +27,13 @@ public interface SceneFormat {
   /** The nearest to a dialect that this format can state. */
   Settlement nearestSupported(Dialect wanted);
 
+  /** Phrases of {@link #cannotCarry()} that a delivery's losses and proof go by. */
+  String MESHES = "meshes";
+
+  String MOVING_GROUPS = "groups that move";
+
+  String MORE_CAMERAS = "more than one camera";
+
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
 

@@ -1,58 +1,94 @@
 package flarvo.format;
 
 import flarvo.report.InputError;
+import flarvo.scene.Group;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import org.joml.Matrix4d;
+import org.joml.Vector3d;
 
-/** Places that a reader finds one by one, as groups; names that repeat are numbered. */
+/** Places that a reader finds one by one, as sets; names that repeat are numbered. */
 public final class TrackerCollector {
 
   /** Where a file has no group around its points. */
-  private static final String GROUP = "trackers";
+  private static final String SET = "trackers";
 
-  private static final class Group {
+  private record Key(String name, Optional<Group> group) {}
+
+  private static final class Points {
     final List<String> names = new ArrayList<>();
     double[] xyz = new double[48];
   }
 
   private final String file;
   private final FileNames unique = new FileNames();
-  private final Map<String, Group> groups = new LinkedHashMap<>();
+  private final Map<FileGroups.Placement, Points> placed = new LinkedHashMap<>();
+  private final Vector3d v = new Vector3d();
 
   public TrackerCollector(String file) {
     this.file = file;
   }
 
   /**
-   * @param group may be empty
+   * A point of a node's own space.
+   *
+   * @param in what it hangs in
+   * @param toGroup from the node's space to that of what it hangs in
    * @param place where it stands in the file, for errors
    * @throws InputError when a number is not finite
    */
-  public void add(String group, String name, double x, double y, double z, String place) {
-    if (!Double.isFinite(x) || !Double.isFinite(y) || !Double.isFinite(z)) {
+  public void add(
+      FileGroups.Placement in,
+      String name,
+      Matrix4d toGroup,
+      double x,
+      double y,
+      double z,
+      String place) {
+    toGroup.transformPosition(x, y, z, v);
+    if (!v.isFinite()) {
       throw new InputError(file, place, "the position is not finite", "Request a new copy");
     }
-    Group g = groups.computeIfAbsent(group.isEmpty() ? GROUP : group, k -> new Group());
-    int at = 3 * g.names.size();
-    if (at == g.xyz.length) {
-      g.xyz = Arrays.copyOf(g.xyz, 2 * at);
+    Points p = placed.computeIfAbsent(in, k -> new Points());
+    int at = 3 * p.names.size();
+    if (at == p.xyz.length) {
+      p.xyz = Arrays.copyOf(p.xyz, 2 * at);
     }
-    g.names.add(unique.unique(name));
-    g.xyz[at] = x;
-    g.xyz[at + 1] = y;
-    g.xyz[at + 2] = z;
+    p.names.add(unique.unique(name));
+    p.xyz[at] = v.x;
+    p.xyz[at + 1] = v.y;
+    p.xyz[at + 2] = v.z;
   }
 
-  /** In the order in which they were first met. */
+  /** In the order in which they were first met; sets of one name in one group are one. */
   public List<TrackerSet> sets() {
+    Map<Key, List<Points>> byKey = new LinkedHashMap<>();
+    placed.forEach(
+        (in, points) ->
+            byKey
+                .computeIfAbsent(
+                    new Key(in.name().isEmpty() ? SET : in.name(), in.group()),
+                    k -> new ArrayList<>())
+                .add(points));
     List<TrackerSet> out = new ArrayList<>();
-    groups.forEach(
-        (name, g) ->
-            out.add(TrackerSet.of(name, g.names, Arrays.copyOf(g.xyz, 3 * g.names.size()))));
+    byKey.forEach((key, list) -> out.add(joined(key.name(), list).inGroup(key.group())));
     return out;
+  }
+
+  private static TrackerSet joined(String name, List<Points> list) {
+    List<String> names = new ArrayList<>();
+    list.forEach(p -> names.addAll(p.names));
+    double[] xyz = new double[3 * names.size()];
+    int at = 0;
+    for (Points p : list) {
+      System.arraycopy(p.xyz, 0, xyz, at, 3 * p.names.size());
+      at += 3 * p.names.size();
+    }
+    return TrackerSet.of(name, names, xyz);
   }
 }

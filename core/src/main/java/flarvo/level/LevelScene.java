@@ -30,7 +30,7 @@ public final class LevelScene {
 
   public LevelScene(Shot shot) {
     this.shot = shot;
-    places = TrackerSet.positions(shot.trackers());
+    places = TrackerSet.stillPositions(shot.trackers());
     shot.camera()
         .ifPresent(
             c -> {

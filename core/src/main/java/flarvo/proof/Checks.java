@@ -7,6 +7,7 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
+import flarvo.format.SceneFormat;
 import flarvo.format.Sourced;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.FrameRange;
@@ -18,13 +19,13 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 
 /** Everything that drift alone cannot see: a scene moved, scaled or renumbered as a whole. */
 final class Checks {
@@ -37,6 +38,8 @@ final class Checks {
   private final Dialect spoken;
   private final Contents contents;
   private final boolean carriesMeshes;
+  private final boolean carriesMotion;
+  private final boolean carriesCameras;
   private final FrameMap map;
   private final List<ShotCamera> cameras;
   private final List<TrackerSet> trackers;
@@ -57,7 +60,9 @@ final class Checks {
     this.scene = file.scene();
     this.spoken = file.format().nearestSupported(to).spoken();
     this.contents = contents;
-    this.carriesMeshes = !file.format().cannotCarry().contains("meshes");
+    this.carriesMeshes = !file.format().cannotCarry().contains(SceneFormat.MESHES);
+    this.carriesMotion = !file.format().cannotCarry().contains(SceneFormat.MOVING_GROUPS);
+    this.carriesCameras = !file.format().cannotCarry().contains(SceneFormat.MORE_CAMERAS);
     this.map = map;
     this.cameras = cameras;
     this.trackers = trackers;
@@ -168,11 +173,21 @@ final class Checks {
   private void camera() {
     if (contents.has(Part.CAMERA) && cameras.isEmpty()) {
       add("camera", false, source.camera().map(ShotCamera::name).orElse("a camera"), "none");
+    } else if (contents.has(Part.CAMERA) && carriesCameras && source.cameras().size() > 1) {
+      add(
+          "cameras",
+          source.cameras().size() == cameras.size(),
+          cameraNames(source.cameras()),
+          cameraNames(cameras));
     }
   }
 
+  private static String cameraNames(List<ShotCamera> all) {
+    return all.size() + ": " + all.stream().map(ShotCamera::name).collect(Collectors.joining(", "));
+  }
+
   private void trackerNames() {
-    Set<String> expected = names(source.trackers());
+    Set<String> expected = names(expectedTrackers());
     Set<String> found = names(trackers);
     add("trackerCount", expected.size() == found.size(), expected.size(), found.size());
     Set<String> missing = new TreeSet<>(expected);
@@ -186,6 +201,13 @@ final class Checks {
             : missing.size() + " missing, such as " + missing.iterator().next());
   }
 
+  /** What the format can carry of the trackers. */
+  private List<TrackerSet> expectedTrackers() {
+    return carriesMotion
+        ? source.trackers()
+        : source.trackers().stream().filter(t -> !t.moves()).toList();
+  }
+
   private static Set<String> names(List<TrackerSet> sets) {
     Set<String> s = new TreeSet<>();
     sets.forEach(t -> s.addAll(t.names()));
@@ -194,9 +216,9 @@ final class Checks {
 
   /** A known distance in the recipient's units, and where the world's origin lies. */
   private void lengths() {
-    Map<String, Vec3> found = TrackerSet.positions(trackers);
-    Map<String, Vec3> raw = TrackerSet.positions(scene.trackers());
-    Map<String, Vec3> expected = TrackerSet.positions(source.trackers());
+    Map<String, Vec3> found = TrackerSet.stillPositions(trackers);
+    Map<String, Vec3> raw = TrackerSet.stillPositions(scene.trackers());
+    Map<String, Vec3> expected = TrackerSet.stillPositions(source.trackers());
     expected.keySet().retainAll(found.keySet());
     if (expected.size() < 2) {
       return;
@@ -246,33 +268,7 @@ final class Checks {
     if (source.meshes().isEmpty() || !sent) {
       return;
     }
-    Map<String, Mesh> found = new HashMap<>();
-    meshes.forEach(m -> found.put(m.name(), m));
-    double worst = 0;
-    double reach = 1;
-    int missing = 0;
-    for (Mesh m : source.meshes()) {
-      Mesh there =
-          found.entrySet().stream()
-              .filter(e -> e.getKey().equals(m.name()) || e.getKey().equals(m.name() + "Shape"))
-              .map(Map.Entry::getValue)
-              .findFirst()
-              .orElse(null);
-      if (there == null || there.points() != m.points()) {
-        missing++;
-        continue;
-      }
-      for (int i = 0; i < m.points(); i++) {
-        Vec3 a = new Vec3(m.x(i), m.y(i), m.z(i));
-        worst = Math.max(worst, a.minus(new Vec3(there.x(i), there.y(i), there.z(i))).length());
-        reach = Math.max(reach, a.length());
-      }
-    }
-    add(
-        "geometry",
-        missing == 0 && worst <= RELATIVE * reach,
-        source.meshes().size() + " in place",
-        source.meshes().size() - missing + " found, " + metres(worst) + " off");
+    out.add(new MeshCheck(source.frames()).of(source.meshes(), meshes, RELATIVE));
   }
 
   private void plate() {

@@ -3,12 +3,14 @@ package flarvo.proof;
 import flarvo.convention.FrameMap;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
 
-/** A delivered camera brought from the recipient's frames onto plate frames. */
+/** What was delivered, brought from the recipient's frames onto plate frames. */
 final class DeliveredTime {
 
   private DeliveredTime() {}
@@ -17,29 +19,43 @@ final class DeliveredTime {
     if (map.isOffset()) {
       return c.shifted(map.plate().first() - map.recipientFirst());
     }
-    // Where seconds were kept, the recipient's player interpolates between its own frames.
-    int first =
-        Math.toIntExact(
-            -Math.floorDiv(
-                -map.toPlate(c.frames().first()).num(), map.toPlate(c.frames().first()).den()));
-    int last = Math.toIntExact(map.toPlate(c.frames().last()).floor());
-    FrameRange frames = new FrameRange(first, Math.max(first, last));
+    PoseTrack poses = onPlate(c.poses(), map);
     return new ShotCamera(
         c.name(),
-        PoseTrack.of(frames, f -> pose(c, map.toRecipient(f))),
+        poses,
         OpticsTrack.of(
-            frames, f -> c.optics().at(c.frames().clamp((int) map.toRecipient(f).floor()))),
+            poses.frames(), f -> c.optics().at(c.frames().clamp((int) map.toRecipient(f).floor()))),
         c.clip());
   }
 
-  private static Pose pose(ShotCamera c, Fraction at) {
-    int i = c.frames().clamp(Math.toIntExact(at.floor()));
+  static TrackerSet onPlate(TrackerSet t, FrameMap map) {
+    return t.moves() ? t.inGroup(t.group().map(g -> g.map(p -> onPlate(p, map)))) : t;
+  }
+
+  static Mesh onPlate(Mesh m, FrameMap map) {
+    return m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onPlate(p, map)))) : m;
+  }
+
+  /** Where seconds were kept, the recipient's player interpolates between its own frames. */
+  private static PoseTrack onPlate(PoseTrack poses, FrameMap map) {
+    if (map.isOffset()) {
+      return poses.shifted(map.plate().first() - map.recipientFirst());
+    }
+    Fraction from = map.toPlate(poses.frames().first());
+    int first = Math.toIntExact(-Math.floorDiv(-from.num(), from.den()));
+    int last = Math.toIntExact(map.toPlate(poses.frames().last()).floor());
+    FrameRange frames = new FrameRange(first, Math.max(first, last));
+    return PoseTrack.of(frames, f -> pose(poses, map.toRecipient(f)));
+  }
+
+  private static Pose pose(PoseTrack poses, Fraction at) {
+    int i = poses.frames().clamp(Math.toIntExact(at.floor()));
     double u = at.minus(Fraction.of(i)).toDouble();
-    Pose a = c.poses().at(i);
-    if (u <= 0 || i == c.frames().last()) {
+    Pose a = poses.at(i);
+    if (u <= 0 || i == poses.frames().last()) {
       return a;
     }
-    Pose b = c.poses().at(i + 1);
+    Pose b = poses.at(i + 1);
     return new Pose(
         a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
   }

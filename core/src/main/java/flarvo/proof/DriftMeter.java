@@ -7,8 +7,8 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
-import flarvo.scene.Vec3;
 import flarvo.work.Progress;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -32,12 +32,21 @@ final class DriftMeter {
    * @param trackers delivered trackers; matched by name
    */
   DriftReport measure(ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
-    double[][] pairs = pairs(trackers);
+    return measure(source.camera().orElseThrow(), camera, trackers, progress);
+  }
+
+  /**
+   * The same through another of the source's cameras.
+   *
+   * @param original the source's camera
+   */
+  DriftReport measure(
+      ShotCamera original, ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
+    Pair[] pairs = pairs(trackers);
     List<String> names = source.trackers().stream().flatMap(t -> t.names().stream()).toList();
     FrameRange frames = source.frames();
     double[] max = new double[frames.count()];
     double[] rms = new double[frames.count()];
-    ShotCamera original = source.camera().orElseThrow();
     Pinhole a = new Pinhole(original, picture);
     Pinhole b = new Pinhole(camera, picture);
     double[] pa = new double[3];
@@ -63,15 +72,15 @@ final class DriftMeter {
       int n = 0;
       double frameMax = 0;
       for (int i = 0; i < pairs.length; i++) {
-        double[] p = pairs[i];
+        Pair p = pairs[i];
         if (p == null) {
           continue;
         }
-        a.project(p[0], p[1], p[2], pa);
+        a.project(p.sent, p.sentAt, pa);
         if (!(pa[2] > 0) || !(live[i] || unobserved() && inside(pa))) {
           continue;
         }
-        b.project(p[3], p[4], p[5], pb);
+        b.project(p.found, p.foundAt, pb);
         double d = Math.hypot(pa[0] - pb[0], pa[1] - pb[1]);
         if (Double.isNaN(d)) {
           d = Double.POSITIVE_INFINITY; // behind the delivered camera
@@ -120,16 +129,26 @@ final class DriftMeter {
     return p[0] >= 0 && p[1] >= 0 && p[0] <= picture.width() && p[1] <= picture.height();
   }
 
-  /** Source and delivered position of each source tracker; null where none was delivered. */
-  private double[][] pairs(List<TrackerSet> delivered) {
-    Map<String, Vec3> byName = TrackerSet.positions(delivered);
-    double[][] out = new double[source.trackerCount()][];
+  /** One tracker in the source and in what was delivered. */
+  private record Pair(TrackerSet sent, int sentAt, TrackerSet found, int foundAt) {}
+
+  /** For each source tracker; null where none was delivered. */
+  private Pair[] pairs(List<TrackerSet> delivered) {
+    Map<String, TrackerSet> setOf = new HashMap<>();
+    Map<String, Integer> indexOf = new HashMap<>();
+    for (TrackerSet t : delivered) {
+      for (int i = 0; i < t.size(); i++) {
+        setOf.put(t.names().get(i), t);
+        indexOf.put(t.names().get(i), i);
+      }
+    }
+    Pair[] out = new Pair[source.trackerCount()];
     int k = 0;
     for (TrackerSet t : source.trackers()) {
       for (int i = 0; i < t.size(); i++, k++) {
-        Vec3 d = byName.get(t.names().get(i));
-        if (d != null) {
-          out[k] = new double[] {t.x(i), t.y(i), t.z(i), d.x(), d.y(), d.z()};
+        String name = t.names().get(i);
+        if (setOf.containsKey(name)) {
+          out[k] = new Pair(t, i, setOf.get(name), indexOf.get(name));
         }
       }
     }

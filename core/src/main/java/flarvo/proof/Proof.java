@@ -8,6 +8,7 @@ import flarvo.dispatch.Part;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
+import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -15,6 +16,7 @@ import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** Reads a delivered file back from disk as its recipient would, and compares it with the shot. */
@@ -45,7 +47,14 @@ public final class Proof {
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
-    List<TrackerSet> trackers = file.trackers(source.picture(), IntakeOptions.NONE);
+    List<TrackerSet> trackers =
+        file.trackers(source.picture(), IntakeOptions.NONE).stream()
+            .map(t -> DeliveredTime.onPlate(t, map))
+            .toList();
+    List<Mesh> meshes =
+        file.meshes(source.picture(), IntakeOptions.NONE).stream()
+            .map(m -> DeliveredTime.onPlate(m, map))
+            .toList();
     Optional<ShotCamera> seenBy =
         contents.has(Part.CAMERA)
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
@@ -53,20 +62,37 @@ public final class Proof {
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
     Optional<DriftReport> drift =
         seenBy.map(c -> new DriftMeter(source).measure(c, seen, progress));
-    return new ProofReport(
-        drift,
-        limitPx,
-        new Checks(
-                source,
-                file,
-                to,
-                contents,
-                map,
-                cameras,
-                trackers,
-                file.meshes(source.picture(), IntakeOptions.NONE))
-            .all(),
-        notes(source, file, to, map));
+    List<Check> checks =
+        new Checks(source, file, to, contents, map, cameras, trackers, meshes).all();
+    if (contents.has(Part.CAMERA)) {
+      checks.addAll(others(source, cameras, map, seen, limitPx, progress));
+    }
+    return new ProofReport(drift, limitPx, checks, notes(source, file, to, map));
+  }
+
+  /** The drift through every camera but the first, which has the report to itself. */
+  private static List<Check> others(
+      Shot source,
+      List<ShotCamera> cameras,
+      FrameMap map,
+      List<TrackerSet> seen,
+      double limitPx,
+      Progress progress) {
+    List<Check> out = new ArrayList<>();
+    for (int i = 1; i < Math.min(source.cameras().size(), cameras.size()); i++) {
+      ShotCamera sent = source.cameras().get(i);
+      ShotCamera found = DeliveredTime.onPlate(cameras.get(i), map);
+      DriftReport d = new DriftMeter(source).measure(sent, found, seen, progress);
+      out.add(
+          new Check(
+              "camera " + sent.name(),
+              d.compared() > 0 && d.maxPx() <= limitPx,
+              String.format(Locale.ROOT, "at most %.4f px", limitPx),
+              d.compared() == 0
+                  ? "no tracker to compare with"
+                  : String.format(Locale.ROOT, "%.6f px", d.maxPx())));
+    }
+    return out;
   }
 
   /** Losses, and what the recipient will assume because the file cannot say it. */
@@ -124,9 +150,14 @@ public final class Proof {
                 source.frames(),
                 map.recipientFirst(),
                 cameras,
-                file.trackers(source.picture(), IntakeOptions.NONE),
+                file.trackers(source.picture(), IntakeOptions.NONE).stream()
+                    .map(t -> DeliveredTime.onPlate(t, map))
+                    .toList(),
                 source.observations(),
                 source.plates(),
+                file.meshes(source.picture(), IntakeOptions.NONE).stream()
+                    .map(m -> DeliveredTime.onPlate(m, map))
+                    .toList(),
                 flarvo.scene.Similarity.IDENTITY));
   }
 }

@@ -12,7 +12,6 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
-import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -22,9 +21,6 @@ import java.util.Locale;
 final class ClaimCollector {
 
   private static final String DATA = "from the data";
-
-  /** A camera that moves less than this share of its distance to the points stands still. */
-  private static final double TRIPOD_SHARE = 1e-3;
 
   private final List<String> sources = new ArrayList<>();
   private final List<Claim> claims = new ArrayList<>();
@@ -175,26 +171,9 @@ final class ClaimCollector {
 
   private void move(String source, FileCamera c, List<TrackerSet> trackers) {
     String place = "camera " + c.camera().name();
-    boolean tripod = isTripod(c.camera(), trackers);
+    boolean tripod = c.camera().isNodal(trackers);
     claims.add(
         Claim.said(Fact.MOVE, source, tripod, tripod ? "tripod" : "free", DATA + ": " + place));
-  }
-
-  private static boolean isTripod(ShotCamera c, List<TrackerSet> trackers) {
-    Vec3 start = c.poses().at(c.frames().first()).position();
-    double furthest = 0;
-    for (int f = c.frames().first(); f <= c.frames().last(); f++) {
-      furthest = Math.max(furthest, c.poses().at(f).position().minus(start).length());
-    }
-    double distance = 0;
-    int n = 0;
-    for (TrackerSet t : trackers) {
-      for (int i = 0; i < t.size(); i++) {
-        distance += t.position(i).minus(start).length();
-        n++;
-      }
-    }
-    return furthest <= TRIPOD_SHARE * (n == 0 ? 1 : distance / n);
   }
 
   private void plates(PlateSequence p) {

@@ -4,6 +4,7 @@ import flarvo.format.FileNames;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.Mesh;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -92,10 +93,12 @@ public record ReceivedSet(
     PictureSize picture = picture(options);
     List<ShotCamera> cameras = new ArrayList<>();
     List<TrackerSet> trackers = new ArrayList<>();
+    List<Mesh> meshes = new ArrayList<>();
     List<ReceivedFile> read = files(options);
     for (ReceivedFile f : read) {
       cameras.addAll(f.cameras(picture, options));
       trackers.addAll(f.trackers(picture, options));
+      meshes.addAll(f.meshes(picture, options));
     }
     if (cameras.isEmpty()) {
       throw noCamera(options);
@@ -113,9 +116,10 @@ public record ReceivedSet(
         first.frames().shifted(offset),
         first.frames().first(),
         cameras.stream().map(c -> c.shifted(offset)).toList(),
-        distinct(trackers),
+        distinct(trackers).stream().map(t -> t.shifted(offset)).toList(),
         TrackMerge.of(read),
         plates,
+        meshes.stream().map(m -> m.shifted(offset)).toList(),
         Similarity.IDENTITY);
   }
 
@@ -223,13 +227,7 @@ public record ReceivedSet(
     return sets.stream()
         .map(
             s -> {
-              double[] xyz = new double[3 * s.size()];
-              for (int i = 0; i < s.size(); i++) {
-                xyz[3 * i] = s.x(i);
-                xyz[3 * i + 1] = s.y(i);
-                xyz[3 * i + 2] = s.z(i);
-              }
-              return TrackerSet.of(s.name(), s.names().stream().map(unique::unique).toList(), xyz);
+              return s.withNames(s.names().stream().map(unique::unique).toList());
             })
         .toList();
   }

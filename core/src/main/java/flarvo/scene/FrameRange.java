@@ -28,6 +28,11 @@ public record FrameRange(int first, int last) {
     return Math.max(first, Math.min(last, frame));
   }
 
+  /** From the first frame of either to the last of either. */
+  public FrameRange covering(FrameRange other) {
+    return new FrameRange(Math.min(first, other.first), Math.max(last, other.last));
+  }
+
   /** The range {@code by} frames later. */
   public FrameRange shifted(int by) {
     return new FrameRange(Math.addExact(first, by), Math.addExact(last, by));

@@ -2,25 +2,42 @@ package flarvo.scene;
 
 import java.util.Arrays;
 import java.util.Objects;
+import java.util.Optional;
+import java.util.function.UnaryOperator;
 
 /**
- * A surface that stands still: points in world space and faces as runs of point numbers, wound
- * counter-clockwise as seen from outside in a right-handed space.
+ * A surface: points, and faces as runs of point numbers, wound counter-clockwise as seen from
+ * outside in a right-handed space; with normals and texture coordinates a corner where they are
+ * known. Points are in the space of the shot, or, where the mesh hangs in a group that moves, in
+ * that group's space. Immutable.
  */
 public final class Mesh {
 
+  private static final double[] NONE = {};
+
   private final String name;
-  private final String group; // empty for none
+  private final Optional<Group> group;
   private final double[] xyz;
   private final int[] faceSizes;
   private final int[] faceIndices;
+  private final double[] normals; // three a corner, or none
+  private final double[] uvs; // two a corner, or none
 
-  private Mesh(String name, String group, double[] xyz, int[] faceSizes, int[] faceIndices) {
+  private Mesh(
+      String name,
+      Optional<Group> group,
+      double[] xyz,
+      int[] faceSizes,
+      int[] faceIndices,
+      double[] normals,
+      double[] uvs) {
     this.name = name;
     this.group = group;
     this.xyz = xyz;
     this.faceSizes = faceSizes;
     this.faceIndices = faceIndices;
+    this.normals = normals;
+    this.uvs = uvs;
   }
 
   /**
@@ -52,41 +69,126 @@ public final class Mesh {
       }
     }
     return new Mesh(
-        Objects.requireNonNull(name), "", xyz.clone(), faceSizes.clone(), faceIndices.clone());
+        Objects.requireNonNull(name),
+        Optional.empty(),
+        xyz.clone(),
+        faceSizes.clone(),
+        faceIndices.clone(),
+        NONE,
+        NONE);
   }
 
   /**
-   * Every point changed, such as from one space to another.
+   * With normals.
    *
+   * @param perCorner three numbers for each corner of each face, in the faces' order; of length one
+   * @throws IllegalArgumentException when their number differs or one is not finite
+   */
+  public Mesh withNormals(double[] perCorner) {
+    return new Mesh(name, group, xyz, faceSizes, faceIndices, checked(perCorner, 3, "normal"), uvs);
+  }
+
+  /**
+   * With texture coordinates.
+   *
+   * @param perCorner u and v for each corner of each face, in the faces' order; v upwards
+   * @throws IllegalArgumentException when their number differs or one is not finite
+   */
+  public Mesh withUvs(double[] perCorner) {
+    return new Mesh(name, group, xyz, faceSizes, faceIndices, normals, checked(perCorner, 2, "UV"));
+  }
+
+  private double[] checked(double[] values, int each, String what) {
+    if (values.length != each * faceIndices.length) {
+      throw new IllegalArgumentException(
+          faceIndices.length + " corners but " + values.length + " numbers of their " + what + "s");
+    }
+    for (double d : values) {
+      if (!Double.isFinite(d)) {
+        throw new IllegalArgumentException("a " + what + " is not finite");
+      }
+    }
+    return values.clone();
+  }
+
+  /**
+   * In another space.
+   *
+   * @param point where a point goes
+   * @param direction where a direction of length one goes
    * @param turned whether the hand changes, and faces are wound the other way
    */
-  public Mesh map(java.util.function.UnaryOperator<Vec3> change, boolean turned) {
-    double[] out = new double[xyz.length];
-    for (int i = 0; i < points(); i++) {
-      Vec3 v = change.apply(new Vec3(x(i), y(i), z(i)));
-      out[3 * i] = v.x();
-      out[3 * i + 1] = v.y();
-      out[3 * i + 2] = v.z();
+  public Mesh map(UnaryOperator<Vec3> point, UnaryOperator<Vec3> direction, boolean turned) {
+    return new Mesh(
+        name,
+        group,
+        mapped(xyz, point),
+        faceSizes,
+        turned ? rewound(faceIndices, faceSizes) : faceIndices,
+        turned ? rewound(mapped(normals, direction), 3) : mapped(normals, direction),
+        turned ? rewound(uvs, 2) : uvs);
+  }
+
+  private static double[] mapped(double[] from, UnaryOperator<Vec3> change) {
+    double[] out = new double[from.length];
+    for (int i = 0; i < out.length; i += 3) {
+      Vec3 v = change.apply(new Vec3(from[i], from[i + 1], from[i + 2]));
+      out[i] = v.x();
+      out[i + 1] = v.y();
+      out[i + 2] = v.z();
     }
-    int[] wound = faceIndices.clone();
+    return out;
+  }
+
+  private static int[] rewound(int[] corners, int[] sizes) {
+    int[] wound = new int[corners.length];
     int at = 0;
-    for (int n : faceSizes) {
-      for (int i = 0; turned && i < n; i++) {
-        wound[at + i] = faceIndices[at + n - 1 - i];
+    for (int n : sizes) {
+      for (int i = 0; i < n; i++) {
+        wound[at + i] = corners[at + n - 1 - i];
       }
       at += n;
     }
-    return new Mesh(name, group, out, faceSizes, wound);
+    return wound;
   }
 
-  /** Where it belongs among others; formats make a node of it. */
-  public Mesh inGroup(String other) {
-    return new Mesh(name, other, xyz, faceSizes, faceIndices);
+  private double[] rewound(double[] corners, int each) {
+    double[] wound = new double[corners.length];
+    int at = 0;
+    for (int n : faceSizes) {
+      for (int i = 0; i < n && corners.length > 0; i++) {
+        System.arraycopy(corners, each * (at + n - 1 - i), wound, each * (at + i), each);
+      }
+      at += n;
+    }
+    return wound;
   }
 
-  /** Empty for none; what a file calls its parents is not read. */
-  public String group() {
+  /** In another space; what hangs in a group that moves goes along with it. */
+  public Mesh under(Similarity s) {
+    return moves()
+        ? map(v -> v.times(s.scale()), d -> d, false).inGroup(group.map(g -> g.under(s)))
+        : map(s::apply, s.rotation()::apply, false);
+  }
+
+  /** Under frame numbers that are {@code by} higher. */
+  public Mesh shifted(int by) {
+    return moves() && by != 0 ? inGroup(group.map(g -> g.map(p -> p.shifted(by)))) : this;
+  }
+
+  /** The same numbers in another group, or in none. */
+  public Mesh inGroup(Optional<Group> other) {
+    return new Mesh(name, other, xyz, faceSizes, faceIndices, normals, uvs);
+  }
+
+  /** What it hangs in; a mesh in no group hangs in the shot. */
+  public Optional<Group> group() {
     return group;
+  }
+
+  /** Whether it moves through the shot. */
+  public boolean moves() {
+    return group.isPresent() && group.get().moves();
   }
 
   public String name() {
@@ -117,6 +219,12 @@ public final class Mesh {
     return xyz[3 * point + 2];
   }
 
+  /** Of point {@code i} at a frame, in the space of the shot. */
+  public Vec3 position(int i, int frame) {
+    Vec3 own = new Vec3(x(i), y(i), z(i));
+    return moves() ? group.get().at(frame).toWorld(own) : own;
+  }
+
   /** Number of corners of face {@code i}. */
   public int corners(int face) {
     return faceSizes[face];
@@ -127,6 +235,16 @@ public final class Mesh {
     return faceIndices.clone();
   }
 
+  /** Three numbers for each corner of each face, in the faces' order; none where unknown. */
+  public double[] normals() {
+    return normals.clone();
+  }
+
+  /** Two numbers for each corner of each face, in the faces' order; none where unknown. */
+  public double[] uvs() {
+    return uvs.clone();
+  }
+
   @Override
   public boolean equals(Object o) {
     return o instanceof Mesh m
@@ -134,11 +252,13 @@ public final class Mesh {
         && group.equals(m.group)
         && Arrays.equals(xyz, m.xyz)
         && Arrays.equals(faceSizes, m.faceSizes)
-        && Arrays.equals(faceIndices, m.faceIndices);
+        && Arrays.equals(faceIndices, m.faceIndices)
+        && Arrays.equals(normals, m.normals)
+        && Arrays.equals(uvs, m.uvs);
   }
 
   @Override
   public int hashCode() {
-    return Objects.hash(name, group, Arrays.hashCode(xyz), Arrays.hashCode(faceIndices));
+    return Objects.hash(name, Arrays.hashCode(xyz), Arrays.hashCode(faceIndices));
   }
 }

@@ -19,6 +19,10 @@ public final class Pinhole {
   private final PictureSize picture;
   private final double[] t = new double[3];
   private final double[] r = new double[9];
+  private final double[] gt = new double[3]; // where the last set that moves is at this frame
+  private final double[] gr = new double[9];
+  private PoseTrack loaded;
+  private int frame;
   private double fx;
   private double fy;
   private double cx;
@@ -32,6 +36,8 @@ public final class Pinhole {
   /** Moves to a frame of the camera's range. */
   public Pinhole at(int frame) {
     camera.poses().load(frame, t, r);
+    this.frame = frame;
+    loaded = null;
     PixelIntrinsics k = PixelIntrinsics.of(camera.optics().at(frame), picture);
     fx = k.fx();
     fy = k.fy();
@@ -59,9 +65,32 @@ public final class Pinhole {
     }
   }
 
+  /** The same for tracker {@code i} of a set, wherever its group is at this frame. */
+  @SuppressWarnings("ReferenceEquality") // a cache of what was loaded last
+  public void project(TrackerSet set, int i, double[] out) {
+    double x = set.x(i);
+    double y = set.y(i);
+    double z = set.z(i);
+    PoseTrack motion = set.motion();
+    if (motion == null) {
+      project(x, y, z, out);
+      return;
+    }
+    if (motion != loaded) {
+      motion.load(motion.frames().clamp(frame), gt, gr);
+      loaded = motion;
+    }
+    project(
+        gt[0] + gr[0] * x + gr[1] * y + gr[2] * z,
+        gt[1] + gr[3] * x + gr[4] * y + gr[5] * z,
+        gt[2] + gr[6] * x + gr[7] * y + gr[8] * z,
+        out);
+  }
+
   /**
-   * Projects like {@link #project} and writes how x (first three) and y (last three) change with
-   * the point, in pixels a metre, into {@code by[0..5]}. Behind the camera x and y are NaN.
+   * Projects like {@link #project(double, double, double, double[])} and writes how x (first three)
+   * and y (last three) change with the point, in pixels a metre, into {@code by[0..5]}. Behind the
+   * camera x and y are NaN.
    */
   public void derive(double x, double y, double z, double[] out, double[] by) {
     project(x, y, z, out);

@@ -44,6 +44,11 @@ public final class PoseTrack {
         new Rotation(values[k + 3], values[k + 4], values[k + 5], values[k + 6]));
   }
 
+  /** Every pose changed, such as from one space to another. */
+  public PoseTrack map(java.util.function.UnaryOperator<Pose> change) {
+    return of(frames, f -> change.apply(at(f)));
+  }
+
   /** The same poses under other frame numbers. */
   public PoseTrack shifted(int by) {
     return new PoseTrack(frames.shifted(by), values);

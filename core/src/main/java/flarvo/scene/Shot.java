@@ -101,8 +101,8 @@ public record Shot(
     return with(
         p -> {
           p.cameras = cameras.stream().map(this::levelled).toList();
-          p.trackers = trackers.stream().map(t -> t.map(level::apply)).toList();
-          p.meshes = meshes.stream().map(m -> m.map(level::apply, false)).toList();
+          p.trackers = trackers.stream().map(t -> t.under(level)).toList();
+          p.meshes = meshes.stream().map(m -> m.under(level)).toList();
           p.level = Similarity.IDENTITY;
         });
   }
@@ -182,7 +182,7 @@ public record Shot(
     return with(p -> p.rate = r);
   }
 
-  /** Stand-in geometry, in solve space. */
+  /** Geometry that came in, and stand-ins, in solve space. */
   public Shot withMeshes(List<Mesh> all) {
     return with(p -> p.meshes = all);
   }
@@ -194,6 +194,8 @@ public record Shot(
         p -> {
           p.frames = frames.shifted(by);
           p.cameras = cameras.stream().map(c -> c.shifted(by)).toList();
+          p.trackers = trackers.stream().map(t -> t.shifted(by)).toList();
+          p.meshes = meshes.stream().map(m -> m.shifted(by)).toList();
         });
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.scene;
 
+import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 
@@ -14,6 +15,28 @@ public record ShotCamera(
       throw new IllegalArgumentException(
           "poses run " + poses.frames() + " but optics run " + optics.frames());
     }
+  }
+
+  /** How far a nodal camera may stray, as a share of the distance of its nearest tracker. */
+  private static final double NODAL = 1e-4;
+
+  /**
+   * Whether it only turns: then a tracker is a direction and no place. It is measured against the
+   * nearest of the trackers that stand still; without any, against one unit.
+   */
+  public boolean isNodal(List<TrackerSet> trackers) {
+    Vec3 first = poses.at(frames().first()).position();
+    double strayed = 0;
+    for (int f = frames().first(); f <= frames().last(); f++) {
+      strayed = Math.max(strayed, poses.at(f).position().minus(first).length());
+    }
+    double near = Double.POSITIVE_INFINITY;
+    for (TrackerSet t : trackers) {
+      for (int i = 0; i < t.size() && !t.moves(); i++) {
+        near = Math.min(near, t.position(i).minus(first).length());
+      }
+    }
+    return strayed <= NODAL * (Double.isFinite(near) ? near : 1);
   }
 
   /** Frames of its poses. */

@@ -6,22 +6,31 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
 
-/** A named group of solved 3D points; coordinates live in one primitive array. Immutable. */
+/**
+ * A named set of solved 3D points; coordinates live in one primitive array. They are in the space
+ * of the shot, or, where the set hangs in a group that moves, in that group's space. Immutable.
+ */
 public final class TrackerSet {
 
   private final String name;
   private final List<String> names;
   private final double[] xyz;
   private final double marker; // 0 where nobody asked for a size
+  private final Optional<Group> group;
+  private final PoseTrack motion; // null where it stands still
 
-  private TrackerSet(String name, List<String> names, double[] xyz, double marker) {
+  private TrackerSet(
+      String name, List<String> names, double[] xyz, double marker, Optional<Group> group) {
     this.name = name;
     this.names = names;
     this.xyz = xyz;
     this.marker = marker;
+    this.group = group;
+    this.motion = group.flatMap(Group::poses).orElse(null);
   }
 
   /**
@@ -45,7 +54,7 @@ public final class TrackerSet {
             "tracker '" + names.get(i / 3) + "' has a coordinate that is not finite");
       }
     }
-    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0);
+    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0, Optional.empty());
   }
 
   public String name() {
@@ -76,12 +85,49 @@ public final class TrackerSet {
     return xyz[3 * i + 2];
   }
 
-  /** Of tracker {@code i}, in the space of the shot. */
+  /** Of tracker {@code i}, in the space of the set's group; of the shot where that stands still. */
   public Vec3 position(int i) {
     return new Vec3(x(i), y(i), z(i));
   }
 
-  /** A change of every point, such as from one space to another. */
+  /** Of tracker {@code i} at a frame, in the space of the shot. */
+  public Vec3 position(int i, int frame) {
+    return moves() ? group.get().at(frame).toWorld(position(i)) : position(i);
+  }
+
+  /** What it hangs in; a set in no group hangs in the shot. */
+  public Optional<Group> group() {
+    return group;
+  }
+
+  /** Whether its trackers move through the shot. */
+  public boolean moves() {
+    return motion != null;
+  }
+
+  /** Set to shot on every frame; null where it stands still. */
+  PoseTrack motion() {
+    return motion;
+  }
+
+  /** The same numbers in another group, or in none. */
+  public TrackerSet inGroup(Optional<Group> other) {
+    return new TrackerSet(name, names, xyz, marker, other);
+  }
+
+  /** In another space; what hangs in a group that moves goes along with it. */
+  public TrackerSet under(Similarity s) {
+    return moves()
+        ? map(v -> v.times(s.scale())).inGroup(group.map(g -> g.under(s)))
+        : map(s::apply);
+  }
+
+  /** Under frame numbers that are {@code by} higher. */
+  public TrackerSet shifted(int by) {
+    return moves() && by != 0 ? inGroup(group.map(g -> g.map(p -> p.shifted(by)))) : this;
+  }
+
+  /** A change of every point's own numbers. */
   public TrackerSet map(java.util.function.UnaryOperator<Vec3> change) {
     double[] out = new double[xyz.length];
     for (int i = 0; i < size(); i++) {
@@ -90,7 +136,7 @@ public final class TrackerSet {
       out[3 * i + 1] = v.y();
       out[3 * i + 2] = v.z();
     }
-    return new TrackerSet(name, names, out, marker);
+    return new TrackerSet(name, names, out, marker, group);
   }
 
   /** The group without some of its trackers. */
@@ -103,12 +149,23 @@ public final class TrackerSet {
         stay.add(names.get(i));
       }
     }
-    return new TrackerSet(name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker);
+    return new TrackerSet(
+        name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker, group);
   }
 
   /** The same under another name. */
   public TrackerSet named(String other) {
-    return new TrackerSet(other, names, xyz, marker);
+    return new TrackerSet(other, names, xyz, marker, group);
+  }
+
+  /**
+   * The same points under other names.
+   *
+   * @throws IllegalArgumentException when counts differ or a name repeats
+   */
+  public TrackerSet withNames(List<String> others) {
+    TrackerSet t = of(name, others, xyz);
+    return new TrackerSet(name, t.names, xyz, marker, group);
   }
 
   /**
@@ -117,7 +174,7 @@ public final class TrackerSet {
    * @param size over zero; in metres, or in a dialect's unit where the set is in a dialect's space
    */
   public TrackerSet withMarker(double size) {
-    return new TrackerSet(name, names, xyz, size);
+    return new TrackerSet(name, names, xyz, size, group);
   }
 
   /** Empty where a size that suits the scene will do. */
@@ -145,6 +202,7 @@ public final class TrackerSet {
         && name.equals(t.name)
         && names.equals(t.names)
         && marker == t.marker
+        && group.equals(t.group)
         && Arrays.equals(xyz, t.xyz);
   }
 
@@ -153,10 +211,13 @@ public final class TrackerSet {
     return 31 * names.hashCode() + Arrays.hashCode(xyz);
   }
 
-  /** Every tracker of some sets by its name; of two alike, the last. May be changed. */
-  public static Map<String, Vec3> positions(List<TrackerSet> sets) {
+  /** Every tracker that stands still by its name; of two alike, the last. May be changed. */
+  public static Map<String, Vec3> stillPositions(List<TrackerSet> sets) {
     Map<String, Vec3> out = new HashMap<>();
     for (TrackerSet t : sets) {
+      if (t.moves()) {
+        continue;
+      }
       for (int i = 0; i < t.size(); i++) {
         out.put(t.names().get(i), t.position(i));
       }

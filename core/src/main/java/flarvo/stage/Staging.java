@@ -1,6 +1,7 @@
 package flarvo.stage;
 
 import flarvo.level.Stated;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Pose;
 import flarvo.scene.Shot;
@@ -126,7 +127,7 @@ public record Staging(
   }
 
   static Map<String, Vec3> places(Shot shot) {
-    return TrackerSet.positions(shot.trackers());
+    return TrackerSet.stillPositions(shot.trackers());
   }
 
   /**
@@ -151,12 +152,16 @@ public record Staging(
         });
     List<Mesh> meshes = new ArrayList<>(shot.meshes());
     for (StandIn s : standIns) {
-      meshes.add(s.mesh().inGroup(s.group()));
+      meshes.add(s.mesh().inGroup(group(s)));
       if (s.corners()) {
         sets.add(corners(s, taken));
       }
     }
     return shot.withTrackers(sets).withMeshes(meshes);
+  }
+
+  private static Optional<Group> group(StandIn s) {
+    return s.group().isEmpty() ? Optional.empty() : Optional.of(Group.still(s.group()));
   }
 
   private static TrackerSet set(String group, List<Locator> list, Set<String> taken) {
@@ -211,6 +216,10 @@ public record Staging(
     depths.forEach(d -> given.put(d.tracker(), d));
     List<TrackerSet> out = new ArrayList<>();
     for (TrackerSet t : shot.trackers()) {
+      if (t.moves()) {
+        out.add(t); // its own motion tells how far away it is
+        continue;
+      }
       List<String> known = new ArrayList<>();
       double[] xyz = new double[3 * t.size()];
       for (int i = 0; i < t.size(); i++) {

@@ -1,11 +1,9 @@
 package flarvo.stage;
 
 import flarvo.report.InputError;
-import flarvo.scene.FrameRange;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
-import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -15,9 +13,6 @@ import java.util.Optional;
 
 /** Distances for trackers of a camera that only turns; the picture does not change by them. */
 public final class TripodDepth {
-
-  /** A camera that wanders more than this share of a distance shows depths of its own. */
-  private static final double STANDS = 1e-4;
 
   private final Map<String, Vec3> places;
   private final Vec3 eye;
@@ -43,20 +38,8 @@ public final class TripodDepth {
     if (shot.camera().isEmpty() || shot.frames().count() < 2) {
       return false;
     }
-    ShotCamera c = shot.camera().get();
-    FrameRange f = c.frames();
-    Vec3 first = c.poses().at(f.first()).position();
-    double moved = 0;
-    for (int i = f.first(); i <= f.last(); i++) {
-      moved = Math.max(moved, c.poses().at(i).position().minus(first).length());
-    }
-    double near = Double.POSITIVE_INFINITY;
-    for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
-        near = Math.min(near, t.position(i).minus(first).length());
-      }
-    }
-    return Double.isFinite(near) && moved <= STANDS * near;
+    boolean places = shot.trackers().stream().anyMatch(t -> t.size() > 0 && !t.moves());
+    return places && shot.camera().get().isNodal(shot.trackers());
   }
 
   /**

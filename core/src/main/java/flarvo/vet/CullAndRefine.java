@@ -178,9 +178,9 @@ public final class CullAndRefine {
     Observations straight =
         last.rest().straightened(shot.observations(), last.camera(), shot.picture());
     Triangulation t = new Triangulation(last.camera(), shot.picture(), straight);
-    Map<String, Vec3> points = TrackerSet.positions(now.trackers());
+    Map<String, Vec3> points = TrackerSet.stillPositions(now.trackers());
     for (TrackerSet s : shot.trackers()) {
-      for (int i = 0; i < s.size(); i++) {
+      for (int i = 0; i < s.size() && !s.moves(); i++) {
         String n = s.names().get(i);
         if (culled.contains(n)) {
           points.put(

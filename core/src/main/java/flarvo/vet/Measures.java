@@ -55,7 +55,9 @@ public final class Measures {
                 t.name(),
                 o,
                 errors.get(),
-                place.measured(t.names().get(i), t.position(i))));
+                t.moves()
+                    ? Optional.empty() // depth and angle are those of a still point
+                    : place.measured(t.names().get(i), t.position(i))));
       }
     }
     return Optional.of(new Measures(errors.get(), list, Coverage.of(shot), PathJumps.of(shot)));

@@ -89,7 +89,7 @@ public final class PathJumps {
     Arrays.setAll(live, i -> new ArrayList<>());
     Observations o = shot.observations();
     for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
+      for (int i = 0; i < t.size() && !t.moves(); i++) {
         String name = t.names().get(i);
         double[] p = {t.x(i), t.y(i), t.z(i)};
         for (int row = o.firstRow(name); row >= 0 && row < o.endRow(name); row++) {

@@ -158,11 +158,11 @@ public final class PatternSearch {
     double distance = 1;
     for (flarvo.scene.TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
-        h.project(t.x(i), t.y(i), t.z(i), px);
+        h.project(t, i, px);
         double d = Math.hypot(px[0] - x, px[1] - y);
         if (d < best) {
           best = d;
-          distance = t.position(i).minus(eye).length();
+          distance = t.position(i, frame).minus(eye).length();
         }
       }
     }

@@ -54,6 +54,9 @@ public record RefinedSolve(
   }
 
   private TrackerSet moved(TrackerSet t) {
+    if (t.moves()) {
+      return t; // its places are its group's
+    }
     double[] xyz = new double[3 * t.size()];
     for (int i = 0; i < t.size(); i++) {
       Vec3 p = points.getOrDefault(t.names().get(i), t.position(i));
@@ -61,6 +64,6 @@ public record RefinedSolve(
       xyz[3 * i + 1] = p.y();
       xyz[3 * i + 2] = p.z();
     }
-    return TrackerSet.of(t.name(), t.names(), xyz);
+    return TrackerSet.of(t.name(), t.names(), xyz).inGroup(t.group());
   }
 }

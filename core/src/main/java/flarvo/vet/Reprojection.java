@@ -83,7 +83,7 @@ public final class Reprojection {
           if (!frames.contains(o.frame(row))) {
             continue;
           }
-          pinhole.at(o.frame(row)).project(t.x(i), t.y(i), t.z(i), px);
+          pinhole.at(o.frame(row)).project(t, i, px);
           dx[row] = (float) (px[0] - o.x(row));
           dy[row] = (float) (px[1] - o.y(row));
           double d = Math.hypot(px[0] - o.x(row), px[1] - o.y(row));

@@ -52,7 +52,7 @@ final class ShotBundle {
   /**
    * The first camera and every tracker that two frames or more see.
    *
-   * @param without trackers that take no part
+   * @param without trackers that take no part; those that move take none either
    * @param tripod points become directions from the middle of all centres
    */
   static ShotBundle of(Shot shot, Set<String> without, boolean tripod) {
@@ -65,7 +65,7 @@ final class ShotBundle {
     List<String> names = new ArrayList<>();
     List<Vec3> points = new ArrayList<>();
     for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
+      for (int i = 0; i < t.size() && !t.moves(); i++) {
         String name = t.names().get(i);
         if (without.contains(name) || rowsWithin(o, name, frames) < 2) {
           continue;
@@ -133,7 +133,7 @@ final class ShotBundle {
     ShotCamera moved = camera.withPoses(poses).withOptics(optics);
     ResidualDistortion rest = new ResidualDistortion(adjusted.k1(), adjusted.k2());
     Map<String, Vec3> places = new HashMap<>();
-    Map<String, Vec3> before = TrackerSet.positions(shot.trackers());
+    Map<String, Vec3> before = TrackerSet.stillPositions(shot.trackers());
     for (int j = 0; j < names.size(); j++) {
       Vec3 p = adjusted.point(j);
       if (tripod) {

@@ -25,11 +25,11 @@ public final class SolveInPlace {
    */
   public static RefinedSolve of(
       Shot shot, ShotCamera made, TrackerSet points, SolveKind kind, String how) {
-    Map<String, Vec3> places = TrackerSet.positions(List.of(points));
+    Map<String, Vec3> places = TrackerSet.stillPositions(List.of(points));
     List<Vec3> from = new ArrayList<>();
     List<Vec3> to = new ArrayList<>();
     for (TrackerSet t : shot.trackers()) {
-      for (int i = 0; i < t.size(); i++) {
+      for (int i = 0; i < t.size() && !t.moves(); i++) {
         Vec3 p = places.get(t.names().get(i));
         if (p != null) {
           from.add(p);

@@ -1,12 +1,15 @@
 package flarvo.vet;
 
+import flarvo.scene.Group;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -58,8 +61,8 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
     if (groupOf.isEmpty()) {
       return sets;
     }
-    Map<String, List<String>> names = new HashMap<>();
-    Map<String, List<Double>> places = new HashMap<>();
+    Map<Key, List<String>> names = new LinkedHashMap<>();
+    Map<Key, List<Double>> places = new HashMap<>();
     List<TrackerSet> out = new ArrayList<>();
     for (TrackerSet t : sets) {
       Set<String> gone = new HashSet<>();
@@ -68,8 +71,9 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
         String g = groupOf.get(n);
         if (g != null && !g.equals(t.name())) {
           gone.add(n);
-          names.computeIfAbsent(g, k -> new ArrayList<>()).add(n);
-          List<Double> p = places.computeIfAbsent(g, k -> new ArrayList<>());
+          Key key = new Key(g, t.group());
+          names.computeIfAbsent(key, k -> new ArrayList<>()).add(n);
+          List<Double> p = places.computeIfAbsent(key, k -> new ArrayList<>());
           p.add(t.x(i));
           p.add(t.y(i));
           p.add(t.z(i));
@@ -78,18 +82,23 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
       out.add(gone.isEmpty() ? t : t.without(gone));
     }
     for (TrackerGroup g : groups) {
-      if (names.containsKey(g.name())) {
-        add(out, g.name(), names.get(g.name()), places.get(g.name()));
-      }
+      names.forEach(
+          (key, members) -> {
+            if (key.name.equals(g.name())) {
+              add(out, key, members, places.get(key));
+            }
+          });
     }
     return out;
   }
 
-  private static void add(
-      List<TrackerSet> sets, String name, List<String> names, List<Double> places) {
+  /** A user's group whose members hang in several groups of the scene is a set in each. */
+  private record Key(String name, Optional<Group> in) {}
+
+  private static void add(List<TrackerSet> sets, Key key, List<String> names, List<Double> places) {
     for (int i = 0; i < sets.size(); i++) {
       TrackerSet t = sets.get(i);
-      if (t.name().equals(name)) {
+      if (t.name().equals(key.name) && t.group().equals(key.in)) {
         List<String> all = new ArrayList<>(t.names());
         all.addAll(names);
         List<Double> xyz = new ArrayList<>();
@@ -97,14 +106,15 @@ public record TrackerGroup(String name, Dot dot, int tint, Set<String> members) 
           xyz.addAll(List.of(t.x(k), t.y(k), t.z(k)));
         }
         xyz.addAll(places);
-        sets.set(i, set(name, all, xyz));
+        sets.set(i, set(key, all, xyz));
         return;
       }
     }
-    sets.add(set(name, names, places));
+    sets.add(set(key, names, places));
   }
 
-  private static TrackerSet set(String name, List<String> names, List<Double> places) {
-    return TrackerSet.of(name, names, places.stream().mapToDouble(Double::doubleValue).toArray());
+  private static TrackerSet set(Key key, List<String> names, List<Double> places) {
+    double[] xyz = places.stream().mapToDouble(Double::doubleValue).toArray();
+    return TrackerSet.of(key.name, names, xyz).inGroup(key.in);
   }
 }

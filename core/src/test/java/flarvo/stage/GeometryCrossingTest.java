@@ -15,6 +15,7 @@ import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.Vec3;
@@ -118,7 +119,7 @@ class GeometryCrossingTest {
   void aGroupIsANodeOfTheFile() throws Exception {
     Shot shot = StagedShots.shot();
     Shot staged = StagedShots.staging(shot).applied(shot);
-    assertThat(staged.meshes()).allMatch(m -> m.group().equals("set"));
+    assertThat(staged.meshes()).allMatch(m -> m.group().equals(Optional.of(Group.still("set"))));
     Dialect d = Dialects.shipped().get("anim-yup-m");
     Path usd = dir.resolve("g.usda");
     Dispatcher.send(

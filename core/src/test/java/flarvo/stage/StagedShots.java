@@ -32,7 +32,7 @@ public final class StagedShots {
     TrackerSet t = s.trackers().get(0);
     for (int i = 0; i < t.size(); i++) {
       for (int f = s.frames().first(); f <= s.frames().last(); f++) {
-        p.at(f).project(t.x(i), t.y(i), t.z(i), px);
+        p.at(f).project(t, i, px);
         if (px[2] > 0) {
           o.add(t.names().get(i), f, px[0], px[1]);
         }

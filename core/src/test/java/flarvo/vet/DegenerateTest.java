@@ -70,7 +70,7 @@ class DegenerateTest {
     Set<String> gone = new java.util.HashSet<>(t.names());
     for (int i = 0; i < t.size(); i++) {
       for (int f = s.frames().first(); f <= s.frames().last(); f++) {
-        pinhole.at(f).project(t.x(i), t.y(i), t.z(i), px);
+        pinhole.at(f).project(t, i, px);
         boolean inside = px[0] > 0 && px[1] > 0 && px[0] < 1920 && px[1] < 1080;
         if (px[2] > 0 && inside && kept.test(i, f)) {
           o.add(t.names().get(i), f, px[0] + 0.1 * r.nextGaussian(), px[1]);

@@ -28,7 +28,7 @@ class ReprojectionTest {
     for (int f = s.frames().first(); f <= s.frames().last(); f++) {
       p.at(f);
       for (int i = 0; i < t.size(); i++) {
-        p.project(t.x(i), t.y(i), t.z(i), px);
+        p.project(t, i, px);
         b.add(
             t.names().get(i),
             f,

@@ -31,7 +31,7 @@ class PictureTest extends WindowHarness {
     TrackerSet t = s.trackers().get(0);
     int i = t.names().indexOf(tracker);
     double[] px = new double[3];
-    new Pinhole(s.cameras().get(0), s.picture()).at(frame).project(t.x(i), t.y(i), t.z(i), px);
+    new Pinhole(s.cameras().get(0), s.picture()).at(frame).project(t, i, px);
     PictureView v = window.picture();
     double scale = Math.min((v.getWidth() - 24) / 960, (v.getHeight() - 24) / 540);
     return new Point2D(

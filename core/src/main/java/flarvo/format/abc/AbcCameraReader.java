@@ -86,6 +86,16 @@ final class AbcCameraReader {
     return new FileCamera(new ShotCamera(name, poses, optics, clip), times.size(), off, true, true);
   }
 
+  /** From the first sample of some properties to the last; null where there are none. */
+  FrameRange framesOf(List<AbcProperty> moving) {
+    TreeSet<Double> times = new TreeSet<>();
+    for (AbcProperty p : moving) {
+      times.add(p.sampling.time(0) * rate.toDouble());
+      times.add(p.sampling.time(Math.max(0, p.samples - 1)) * rate.toDouble());
+    }
+    return times.isEmpty() ? null : range(times, "");
+  }
+
   private double seconds(int frame) {
     return (double) frame * rate.den() / rate.num();
   }

@@ -93,6 +93,26 @@ final class AbcHeaders {
       name(name);
     }
 
+    /** An array with one value a corner of a face, as geometry parameters are told by. */
+    void perCorner(String name, int extent, String interpretation) {
+      String metadata =
+          "arrayExtent=1;geoScope=fvr;interpretation="
+              + interpretation
+              + ";isGeomParam=true;podExtent="
+              + extent
+              + ";podName=float32_t";
+      b.i32(
+          2
+              | WIDE
+              | AbcPod.FLOAT32.number << 4
+              | extent << 12
+              | 0x800
+              | 0x400
+              | number(metadata) << 20);
+      b.i32(1);
+      name(name);
+    }
+
     private void name(String name) {
       byte[] text = name.getBytes(StandardCharsets.UTF_8);
       b.i32(text.length);

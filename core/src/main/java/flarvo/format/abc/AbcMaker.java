@@ -7,12 +7,14 @@ import flarvo.format.ByteSink;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.SceneTree;
 import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -20,6 +22,7 @@ import flarvo.work.Progress;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.IntFunction;
 
 /**
@@ -74,28 +77,7 @@ final class AbcMaker {
       top.add(name, "AbcGeom_Xform_v3", ".xform");
       children.add(camera(c.camera(), name));
     }
-    for (TrackerSet t : scene.trackers()) {
-      String name = names.unique(legal(t.name()));
-      top.add(name, "AbcGeom_Xform_v3", ".xform");
-      children.add(trackers(t));
-    }
-    scene
-        .meshGroups()
-        .forEach(
-            (group, list) -> {
-              AbcHeaders.Objects beside = group.isEmpty() ? top : headers.objects();
-              List<Long> inside = group.isEmpty() ? children : new ArrayList<>();
-              FileNames own = group.isEmpty() ? names : new FileNames();
-              for (Mesh m : list) {
-                String name = own.unique(legal(m.name()));
-                beside.add(name, "AbcGeom_Xform_v3", ".xform");
-                inside.add(mesh(m, name));
-              }
-              if (!group.isEmpty()) {
-                top.add(names.unique(legal(group)), "AbcGeom_Xform_v3", ".xform");
-                children.add(object(xform(new int[0], STILL, f -> new double[0]), inside, beside));
-              }
-            });
+    contents(SceneTree.of(scene), top, children, names);
     long root = object(out.group(out.data(new byte[0])), children, top);
     String about =
         "_ai_Application=Flarvo;_ai_AlembicVersion=Alembic 1.8.0;_ai_DCC_FPS=" + rate.toDouble();
@@ -121,28 +103,7 @@ final class AbcMaker {
   private long camera(ShotCamera c, String name) {
     AbcHeaders.Objects child = headers.objects();
     child.add(name + "Shape", "AbcGeom_Camera_v1", ".geom");
-    RotationOrder order = spoken.rotationOrder();
-    int[] ops = new int[4];
-    ops[0] = TRANSLATE;
-    for (int i = 0; i < 3; i++) { // what is listed last acts first
-      ops[1 + i] = ROTATE_X + (axis(order, 2 - i) << 4);
-    }
-    EulerTrack angles = EulerTrack.of(c.poses(), order);
-    long xform =
-        xform(
-            ops,
-            c.frames(),
-            f -> {
-              var p = c.poses().at(f).position();
-              return new double[] {
-                p.x(),
-                p.y(),
-                p.z(),
-                angles.degrees(f, axis(order, 2)),
-                angles.degrees(f, axis(order, 1)),
-                angles.degrees(f, axis(order, 0))
-              };
-            });
+    long xform = xform(c.poses());
     AbcHeaders.Properties lens = headers.properties();
     AbcHeaders.Properties geom = headers.properties();
     long core =
@@ -151,6 +112,31 @@ final class AbcMaker {
     long properties = out.group(out.group(core, out.data(lens.bytes())), out.data(geom.bytes()));
     long shape = object(properties, List.of(), headers.objects());
     return object(xform, List.of(shape), child);
+  }
+
+  /** A transform with one sample a frame. */
+  private long xform(PoseTrack poses) {
+    RotationOrder order = spoken.rotationOrder();
+    int[] ops = new int[4];
+    ops[0] = TRANSLATE;
+    for (int i = 0; i < 3; i++) { // what is listed last acts first
+      ops[1 + i] = ROTATE_X + (axis(order, 2 - i) << 4);
+    }
+    EulerTrack angles = EulerTrack.of(poses, order);
+    return xform(
+        ops,
+        poses.frames(),
+        f -> {
+          var p = poses.at(f).position();
+          return new double[] {
+            p.x(),
+            p.y(),
+            p.z(),
+            angles.degrees(f, axis(order, 2)),
+            angles.degrees(f, axis(order, 1)),
+            angles.degrees(f, axis(order, 0))
+          };
+        });
   }
 
   private static int axis(RotationOrder order, int i) {
@@ -180,18 +166,32 @@ final class AbcMaker {
     };
   }
 
-  private long trackers(TrackerSet t) {
-    AbcHeaders.Objects child = headers.objects();
-    FileNames names = new FileNames();
-    List<Long> children = new ArrayList<>();
-    for (int i = 0; i < t.size(); i++) {
-      progress.step(i, t.size());
-      double[] at = {t.x(i), t.y(i), t.z(i)};
-      child.add(names.unique(legal(t.names().get(i))), "AbcGeom_Xform_v3", ".xform");
-      children.add(
-          object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
+  /** What hangs in a node, under the headers of its children. */
+  private void contents(
+      SceneTree.Branch in, AbcHeaders.Objects child, List<Long> children, FileNames names) {
+    for (SceneTree.Branch b : in.branches()) {
+      AbcHeaders.Objects own = headers.objects();
+      List<Long> inside = new ArrayList<>();
+      contents(b, own, inside, new FileNames());
+      child.add(names.unique(legal(b.name())), "AbcGeom_Xform_v3", ".xform");
+      long xform =
+          b.hasMotion() ? xform(b.local(range)) : xform(new int[0], STILL, f -> new double[0]);
+      children.add(object(xform, inside, own));
     }
-    return object(xform(new int[0], STILL, f -> new double[0]), children, child);
+    for (TrackerSet t : in.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        progress.step(i, t.size());
+        double[] at = {t.x(i), t.y(i), t.z(i)};
+        child.add(names.unique(legal(t.names().get(i))), "AbcGeom_Xform_v3", ".xform");
+        children.add(
+            object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
+      }
+    }
+    for (Mesh m : in.meshes()) {
+      String name = names.unique(legal(m.name()));
+      child.add(name, "AbcGeom_Xform_v3", ".xform");
+      children.add(mesh(m, name));
+    }
   }
 
   /** Points are 32-bit floats about the first one; faces are wound clockwise in this format. */
@@ -210,16 +210,13 @@ final class AbcMaker {
       }
     }
     ByteSink sizes = new ByteSink(4 * m.faces());
-    ByteSink corners = new ByteSink();
-    int[] index = m.faceIndices();
-    int first = 0;
     for (int f = 0; f < m.faces(); f++) {
-      int n = m.corners(f);
-      sizes.i32(n);
-      for (int i = n - 1; i >= 0; i--) {
-        corners.i32(index[first + i]);
-      }
-      first += n;
+      sizes.i32(m.corners(f));
+    }
+    Mesh clockwise = m.map(v -> v, d -> d, true);
+    ByteSink corners = new ByteSink();
+    for (int i : clockwise.faceIndices()) {
+      corners.i32(i);
     }
     AbcHeaders.Properties own = headers.properties();
     AbcHeaders.Properties outer = headers.properties();
@@ -229,6 +226,8 @@ final class AbcMaker {
     parts.add(array(own, "P", AbcPod.FLOAT32, 3, points.toBytes()));
     parts.add(array(own, ".faceIndices", AbcPod.INT32, 1, corners.toBytes()));
     parts.add(array(own, ".faceCounts", AbcPod.INT32, 1, sizes.toBytes()));
+    perCorner(own, "N", 3, "normal", clockwise.normals()).ifPresent(parts::add);
+    perCorner(own, "uv", 2, "vector", clockwise.uvs()).ifPresent(parts::add);
     parts.add(out.data(own.bytes()));
     outer.compound(".geom", "AbcGeom_PolyMesh_v1");
     long properties = out.group(group(parts), out.data(outer.bytes()));
@@ -242,6 +241,20 @@ final class AbcMaker {
       AbcHeaders.Properties headers, String name, AbcPod pod, int extent, byte[] bytes) {
     headers.array(name, pod, extent);
     return out.group(out.sample(pod, extent, bytes), out.data(new byte[0]));
+  }
+
+  private Optional<Long> perCorner(
+      AbcHeaders.Properties headers, String name, int extent, String kind, double[] values) {
+    if (values.length == 0) {
+      return Optional.empty();
+    }
+    headers.perCorner(name, extent, kind);
+    ByteSink b = new ByteSink(4 * values.length);
+    for (double d : values) {
+      b.f32((float) d);
+    }
+    return Optional.of(
+        out.group(out.sample(AbcPod.FLOAT32, extent, b.toBytes()), out.data(new byte[0])));
   }
 
   /** The properties of a transform; without operations it stands at its parent. */

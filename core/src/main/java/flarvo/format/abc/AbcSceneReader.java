@@ -3,6 +3,7 @@ package flarvo.format.abc;
 import flarvo.convention.Dialect;
 import flarvo.convention.Handedness;
 import flarvo.convention.SignedAxis;
+import flarvo.format.FileGroups;
 import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
@@ -12,8 +13,10 @@ import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
 import flarvo.scene.Rate;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -22,7 +25,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.joml.Matrix4d;
-import org.joml.Vector3d;
 
 /** Evaluates an archive into a {@link FileScene}. */
 final class AbcSceneReader {
@@ -37,6 +39,10 @@ final class AbcSceneReader {
   private final FileScene.Builder out = new FileScene.Builder();
   private final FileNames cameraNames = new FileNames();
   private final TrackerCollector trackers;
+  private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
+  private final List<AbcProperty> moving = new ArrayList<>();
+  private FileGroups groups;
+  private AbcNode top;
   private final Map<String, Integer> unknown = new TreeMap<>();
   private final Map<String, AbcArchive.AbcObject> byPath = new LinkedHashMap<>();
   private final Set<String> instancesAbove = new HashSet<>();
@@ -65,6 +71,10 @@ final class AbcSceneReader {
     for (AbcArchive.AbcObject o : root.children()) {
       visit(o, null, "", 1);
     }
+    FrameRange frames =
+        FileGroups.frames(null, out.cameras, () -> cameras.framesOf(moving), limits.mostFrames());
+    groups = new FileGroups(file, frames, root.children().size() == 1 ? top : null, out.notes);
+    later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
     unknown.forEach(
         (kind, n) -> out.notes.add(Note.ignored("", n + " × " + kind + " not understood")));
@@ -74,6 +84,8 @@ final class AbcSceneReader {
           r.count() > 1
               ? Sourced.said(r, "the times of the samples")
               : Sourced.assumed(r, "the times of the samples");
+    } else if (frames.count() > 1) {
+      out.range = Sourced.said(frames, "the times of the samples");
     }
     return out.build();
   }
@@ -142,11 +154,16 @@ final class AbcSceneReader {
     switch (kind(o)) {
       case "Xform" -> {
         Optional<AbcCompound> xform = properties.compound(".xform");
-        if (xform.isPresent()) {
-          node = new AbcNode(new AbcXform(xform.get(), o.path, file), parent);
+        AbcXform x =
+            xform.map(c -> new AbcXform(c, o.path, file)).orElse(AbcXform.none(o.path, file));
+        AbcNode own = new AbcNode(x, parent, o.name, o.path, out.rate.value());
+        node = own;
+        if (x.moving() != null) {
+          moving.add(x.moving());
         }
-        if (children.isEmpty()) {
-          place(o, node, group);
+        top = parent == null && !children.isEmpty() ? own : top;
+        if (children.isEmpty() && (xform.isPresent() || parent != null)) {
+          later.add(() -> place(own));
         }
       }
       case "Camera" -> {
@@ -154,8 +171,8 @@ final class AbcSceneReader {
         String name = o.name.endsWith("Shape") && parent != null ? group : o.name;
         out.cameras.add(cameras.read(parent, geom, cameraNames.unique(name), o.path));
       }
-      case "Points" -> points(o, geom(o, properties), parent);
-      case "PolyMesh", "SubD" -> mesh(o, geom(o, properties), parent);
+      case "Points" -> later.add(() -> points(o, geom(o, properties), parent));
+      case "PolyMesh", "SubD" -> later.add(() -> mesh(o, geom(o, properties), parent));
       case "" -> {}
       default -> unknown.merge(kind(o), 1, Integer::sum);
     }
@@ -216,33 +233,38 @@ final class AbcSceneReader {
   }
 
   /** A childless transform marks a place: that is how trackers travel as locators. */
-  private void place(AbcArchive.AbcObject o, AbcNode node, String group) {
-    if (node == null) {
-      return;
-    }
-    if (!node.moving().isEmpty()) {
-      out.notes.add(Note.changed(o.path, "moves; read at its first sample"));
-    }
-    Matrix4d m = node.world(start(node));
-    trackers.add(group, o.name, m.m30(), m.m31(), m.m32(), "<" + o.path + ">");
+  private void place(AbcNode node) {
+    FileGroups.Placement in = groups.ofTracker(node);
+    trackers.add(in, node.name(), in.of(start(node)), 0, 0, 0, node.place());
   }
 
-  private static double start(AbcNode node) {
-    return node == null || node.moving().isEmpty() ? 0 : node.moving().get(0).sampling.time(0);
+  private Matrix4d start(AbcNode node) {
+    return node == null ? new Matrix4d() : node.world(groups.frames().first());
   }
 
   private void points(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
     double[] xyz = geom.numbers("P").orElse(new double[0]);
-    Matrix4d m = parent == null ? new Matrix4d() : parent.world(start(parent));
-    Vector3d v = new Vector3d();
+    deforms(o, geom, "its points move one by one; they are read at their first sample");
+    FileGroups.Placement in = groups.ofContents(shape(o, parent));
+    Matrix4d m = in.of(start(parent));
     double[] ids = geom.numbers(".pointIds").orElse(new double[0]);
     List<String> names = names(geom, xyz.length / 3);
     for (int i = 0; i + 2 < xyz.length; i += 3) {
-      m.transformPosition(xyz[i], xyz[i + 1], xyz[i + 2], v);
       String id =
           ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
       String name = names.isEmpty() ? o.name + "_" + id : names.get(i / 3);
-      trackers.add(o.name, name, v.x, v.y, v.z, "<" + o.path + ">");
+      trackers.add(in, name, m, xyz[i], xyz[i + 1], xyz[i + 2], "<" + o.path + ">");
+    }
+  }
+
+  /** A shape is no transform of its own: it stands at its parent. */
+  private AbcNode shape(AbcArchive.AbcObject o, AbcNode parent) {
+    return new AbcNode(AbcXform.none(o.path, file), parent, o.name, o.path, out.rate.value());
+  }
+
+  private void deforms(AbcArchive.AbcObject o, AbcCompound geom, String text) {
+    if (geom.property("P").map(p -> !p.isConstant()).orElse(false)) {
+      out.notes.add(Note.lost(o.path, text));
     }
   }
 
@@ -263,30 +285,39 @@ final class AbcSceneReader {
     if (points.isEmpty()) {
       return;
     }
+    deforms(o, geom, "the mesh deforms; it is read at its first sample");
     int[] sizes = whole(geom, ".faceCounts");
     int[] indices = whole(geom, ".faceIndices");
-    reverse(sizes, indices);
-    Matrix4d m = parent == null ? new Matrix4d() : parent.world(start(parent));
-    out.meshes.add(FileMesh.of(o.name, points.get(), m, sizes, indices, file, "<" + o.path + ">"));
+    // A shape alone in a transform of its name is one thing with it.
+    boolean one = parent != null && o.name.equals(parent.name() + "Shape");
+    AbcNode node = one ? parent : shape(o, parent);
+    FileGroups.Placement in = groups.ofContents(node);
+    Mesh m =
+        FileMesh.of(
+            node.name(),
+            points.get(),
+            in.of(start(parent)),
+            sizes,
+            indices,
+            perCorner(o, geom, "N", 3, indices),
+            perCorner(o, geom, "uv", 2, indices),
+            file,
+            "<" + o.path + ">");
+    // Faces are wound clockwise in this format.
+    out.meshes.add(m.map(v -> v, v -> v, true).inGroup(in.group()));
   }
 
-  /** Faces are wound clockwise in this format. */
-  private static void reverse(int[] sizes, int[] indices) {
-    int at = 0;
-    for (int n : sizes) {
-      if (n < 0 || at + n > indices.length) {
-        return; // refused where the mesh is made
-      }
-      for (int i = 0; i < n / 2; i++) {
-        int t = indices[at + i];
-        indices[at + i] = indices[at + n - 1 - i];
-        indices[at + n - 1 - i] = t;
-      }
-      at += n;
+  private Optional<double[]> perCorner(
+      AbcArchive.AbcObject o, AbcCompound geom, String name, int each, int[] corners) {
+    Optional<double[]> values = geom.numbers(name).filter(v -> v.length > 0);
+    Optional<double[]> found = values.flatMap(v -> FileMesh.perCorner(v, each, null, corners));
+    if (values.isPresent() && found.isEmpty()) {
+      out.notes.add(Note.lost(o.path, name + " has one value neither a corner nor a point"));
     }
+    return found;
   }
 
   private static int[] whole(AbcCompound geom, String name) {
-    return FileMesh.whole(geom.numbers(name).orElse(new double[0]));
+    return FileMesh.integers(geom.numbers(name).orElse(new double[0]));
   }
 }

@@ -13,16 +13,41 @@ final class AbcXform {
   private final String file;
 
   AbcXform(AbcCompound xform, String path, String file) {
-    this.ops = xform.property(".ops").orElse(null);
-    this.values = xform.property(".vals").orElse(null);
-    this.inherits = xform.property(".inherits").orElse(null);
+    this(
+        xform.property(".ops").orElse(null),
+        xform.property(".vals").orElse(null),
+        xform.property(".inherits").orElse(null),
+        path,
+        file);
+  }
+
+  private AbcXform(
+      AbcProperty ops, AbcProperty values, AbcProperty inherits, String path, String file) {
+    this.ops = ops;
+    this.values = values;
+    this.inherits = inherits;
     this.path = path;
     this.file = file;
+  }
+
+  /** One that stands still at its parent. */
+  static AbcXform none(String path, String file) {
+    return new AbcXform(null, null, null, path, file);
   }
 
   /** The property whose samples move it; null where none does. */
   AbcProperty moving() {
     return values == null || values.isConstant() ? null : values;
+  }
+
+  /** Whether it follows its parent at every time. */
+  boolean alwaysInherits() {
+    return inherits == null || inherits.isConstant() && inheritsAt(0);
+  }
+
+  /** Whether it follows its parent at some times and not at others. */
+  boolean inheritsAtTimes() {
+    return inherits != null && !inherits.isConstant();
   }
 
   boolean inheritsAt(double seconds) {

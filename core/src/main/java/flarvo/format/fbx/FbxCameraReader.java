@@ -11,6 +11,7 @@ import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
+import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.joml.Matrix4d;
@@ -81,6 +82,13 @@ final class FbxCameraReader {
         offGrid,
         attribute.has("FilmWidth"),
         attribute.has("FocalLength") || attribute.has("FieldOfView"));
+  }
+
+  /** From the first key of some models to the last; null where none has any. */
+  FrameRange framesOf(List<FbxObject> models) {
+    TreeSet<Double> ticks = new TreeSet<>();
+    models.forEach(o -> collect(o, ticks));
+    return ticks.isEmpty() ? null : frames(ticks);
   }
 
   private FrameRange frames(TreeSet<Double> ticks) {

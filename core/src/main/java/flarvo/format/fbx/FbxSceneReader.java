@@ -3,13 +3,14 @@ package flarvo.format.fbx;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
 import flarvo.convention.WorldAxes;
-import flarvo.format.FileMesh;
+import flarvo.format.FileGroups;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
+import flarvo.format.TreeNode;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
@@ -17,21 +18,21 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import flarvo.work.Progress;
-import java.util.Arrays;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import org.joml.Matrix4d;
 
 /** Evaluates records into a {@link FileScene}. */
 final class FbxSceneReader {
-
-  private static final double[] NONE = {};
 
   private final String file;
   private final ReadLimits limits;
   private final Progress progress;
   private final FileScene.Builder out = new FileScene.Builder();
+  private final Map<Long, FbxTreeNode> nodes = new HashMap<>();
 
   FbxSceneReader(String file, ReadLimits limits, Progress progress) {
     this.file = file;
@@ -51,8 +52,9 @@ final class FbxSceneReader {
     FrameRange sceneRange = out.range == null ? null : out.range.value();
     FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames());
     FileNames cameraNames = new FileNames();
-    TrackerCollector trackers = new TrackerCollector(file);
     Map<String, Integer> others = new TreeMap<>();
+    List<FbxObject> nulls = new ArrayList<>();
+    List<FbxObject> meshes = new ArrayList<>();
     for (FbxObject o : scene.objects.values()) {
       progress.step(0, 0);
       if (!o.kind.equals("Model")) {
@@ -70,59 +72,53 @@ final class FbxSceneReader {
         }
         case "Null" -> {
           if (o.children.stream().noneMatch(c -> c.kind.equals("Model"))) {
-            tracker(o, trackers);
+            nulls.add(o);
           }
         }
-        case "Mesh" -> mesh(o);
+        case "Mesh" -> meshes.add(o);
         default -> others.merge(o.subclass, 1, Integer::sum);
       }
+    }
+    FrameRange frames =
+        FileGroups.frames(
+            sceneRange, out.cameras, () -> cameras.framesOf(models(scene)), limits.mostFrames());
+    FileGroups groups = new FileGroups(file, frames, root(scene, rate), out.notes);
+    TrackerCollector trackers = new TrackerCollector(file);
+    for (FbxObject o : nulls) {
+      progress.step(0, 0);
+      FbxTreeNode n = node(o, rate);
+      FileGroups.Placement in = groups.ofTracker(n);
+      trackers.add(in, o.name, in.of(n.world(frames.first())), 0, 0, 0, n.place());
+    }
+    FbxMeshReader reader = new FbxMeshReader(file, out.notes);
+    for (FbxObject o : meshes) {
+      progress.step(0, 0);
+      reader.read(node(o, rate), groups).ifPresent(out.meshes::add);
     }
     out.trackers.addAll(trackers.sets());
     others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
     return out.build();
   }
 
-  private static void tracker(FbxObject o, TrackerCollector trackers) {
-    Matrix4d m = FbxTransform.world(o, 0);
-    String group = o.parent == null ? "" : o.parent.name;
-    trackers.add(group, o.name, m.m30(), m.m31(), m.m32(), "Model " + o.name);
+  private static List<FbxObject> models(FbxScene scene) {
+    return scene.objects.values().stream().filter(o -> o.kind.equals("Model")).toList();
   }
 
-  /** The last corner of a face is stored as −1 − its point. */
-  private void mesh(FbxObject model) {
-    FbxNode geometry =
-        model.children.stream()
-            .filter(c -> c.kind.equals("Geometry") && c.node.child("Vertices").isPresent())
-            .map(c -> c.node)
-            .findFirst()
-            .orElse(null);
-    if (geometry == null) {
-      return;
+  /** The one model at the top that holds everything; null where there are several. */
+  private TreeNode root(FbxScene scene, Rate rate) {
+    List<FbxObject> top = models(scene).stream().filter(o -> o.parent == null).toList();
+    boolean holds =
+        top.size() == 1 && top.get(0).children.stream().anyMatch(c -> c.kind.equals("Model"));
+    return holds ? node(top.get(0), rate) : null;
+  }
+
+  private FbxTreeNode node(FbxObject o, Rate rate) {
+    FbxTreeNode known = nodes.get(o.id);
+    if (known == null) {
+      known = new FbxTreeNode(o, o.parent == null ? null : node(o.parent, rate), rate);
+      nodes.put(o.id, known);
     }
-    double[] xyz = geometry.child("Vertices").map(FbxNode::array).orElseThrow().clone();
-    double[] corners = geometry.child("PolygonVertexIndex").map(FbxNode::array).orElse(NONE);
-    int[] indices = FileMesh.whole(corners);
-    int[] sizes = new int[indices.length];
-    int faces = 0;
-    int corner = 0;
-    for (int i = 0; i < indices.length; i++) {
-      corner++;
-      if (indices[i] < 0) {
-        indices[i] = -1 - indices[i];
-        sizes[faces++] = corner;
-        corner = 0;
-      }
-    }
-    int whole = indices.length - corner; // a face that never ends is left out
-    out.meshes.add(
-        FileMesh.of(
-            model.name,
-            xyz,
-            FbxTransform.world(model, 0).mul(FbxTransform.geometric(model)),
-            Arrays.copyOf(sizes, faces),
-            Arrays.copyOf(indices, whole),
-            file,
-            "Model " + model.name));
+    return known;
   }
 
   private void about(FbxObject model, FbxObject attribute) {

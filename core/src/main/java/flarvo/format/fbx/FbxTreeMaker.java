@@ -5,6 +5,7 @@ import flarvo.convention.EulerTrack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.SceneTree;
 import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
 import flarvo.report.Note;
@@ -12,6 +13,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -20,7 +22,6 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.IntToDoubleFunction;
 
@@ -37,6 +38,7 @@ final class FbxTreeMaker {
   private final FileScene scene;
   private final Dialect spoken;
   private final Progress progress;
+  private final SceneTree.Branch tree;
   private final FbxTree out;
   private final Rate rate;
   private final FrameRange range;
@@ -48,6 +50,7 @@ final class FbxTreeMaker {
     this.scene = scene;
     this.spoken = spoken;
     this.progress = progress;
+    this.tree = SceneTree.of(scene);
     this.out = new FbxTree();
     this.rate = scene.rate().map(Sourced::value).orElseThrow();
     this.range = scene.range().map(Sourced::value).orElseThrow();
@@ -124,12 +127,12 @@ final class FbxTreeMaker {
   private void definitions() {
     int trackers = scene.trackers().stream().mapToInt(TrackerSet::size).sum();
     int cameras = scene.cameras().size();
-    int models = cameras + trackers + scene.trackers().size() + (centre().isEmpty() ? 0 : 1);
+    int moving = tree.countMoving();
+    int models = cameras + trackers + tree.count() + (centre().isEmpty() ? 0 : 1);
     out.open("Definitions");
     out.record("Version", 100);
     int meshes = scene.meshes().size();
-    models += (int) scene.meshGroups().keySet().stream().filter(g -> !g.isEmpty()).count();
-    out.record("Count", 4 + 2 * models + 2 * meshes + 10 * cameras);
+    out.record("Count", 4 + 2 * models + 2 * meshes + 10 * cameras + 8 * moving);
     type("GlobalSettings", 1);
     type("Model", models + meshes);
     type("NodeAttribute", models);
@@ -138,8 +141,8 @@ final class FbxTreeMaker {
     }
     type("AnimationStack", 1);
     type("AnimationLayer", 1);
-    type("AnimationCurveNode", 3 * cameras);
-    type("AnimationCurve", 7 * cameras);
+    type("AnimationCurveNode", 3 * cameras + 2 * moving);
+    type("AnimationCurve", 7 * cameras + 6 * moving);
     out.close();
   }
 
@@ -176,21 +179,34 @@ final class FbxTreeMaker {
     for (FileCamera c : scene.cameras()) {
       camera(c.camera(), names.unique(c.camera().name()), origin, root, layer);
     }
-    for (TrackerSet t : scene.trackers()) {
-      long group = group(names.unique(t.name()), Vec3.ZERO, root);
+    contents(tree, origin, root, layer, names);
+    out.close();
+  }
+
+  /**
+   * What hangs in a node.
+   *
+   * @param origin the node's own place, where that is no group that moves
+   */
+  private void contents(SceneTree.Branch in, Vec3 origin, long node, long layer, FileNames names) {
+    for (SceneTree.Branch b : in.branches()) {
+      String name = names.unique(b.name());
+      if (b.hasMotion()) {
+        contents(b, Vec3.ZERO, movingNull(name, b.local(range), origin, node, layer), layer, names);
+      } else {
+        contents(b, origin, group(name, Vec3.ZERO, node), layer, names);
+      }
+    }
+    for (TrackerSet t : in.trackers()) {
       double size = t.marker().orElse(locatorSize(t));
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
-        nullModel(t.names().get(i), t.position(i).minus(origin), group, size);
+        nullModel(t.names().get(i), t.position(i).minus(origin), node, size);
       }
     }
-    for (Map.Entry<String, List<Mesh>> e : scene.meshGroups().entrySet()) {
-      long parent = e.getKey().isEmpty() ? root : group(names.unique(e.getKey()), Vec3.ZERO, root);
-      for (Mesh m : e.getValue()) {
-        mesh(m, names.unique(m.name()), origin, parent);
-      }
+    for (Mesh m : in.meshes()) {
+      mesh(m, names.unique(m.name()), origin, node);
     }
-    out.close();
   }
 
   /** The last corner of a face is stored as −1 − its point. */
@@ -214,6 +230,9 @@ final class FbxTreeMaker {
     out.array("Vertices", xyz);
     out.array("PolygonVertexIndex", corners);
     out.record("GeometryVersion", 124);
+    layer("LayerElementNormal", 101, "Normals", m.normals());
+    layer("LayerElementUV", 101, "UV", m.uvs());
+    layers(m);
     out.close();
     long model = ++lastId;
     out.open("Model", model, new FbxName("Model", name), "Mesh");
@@ -226,6 +245,52 @@ final class FbxTreeMaker {
     out.close();
     connect(geometry, model);
     connect(model, root);
+  }
+
+  private void layer(String element, int version, String values, double[] perCorner) {
+    if (perCorner.length == 0) {
+      return;
+    }
+    out.open(element, 0);
+    out.record("Version", version);
+    out.record("Name", values.equals("UV") ? "map1" : "");
+    out.record("MappingInformationType", "ByPolygonVertex");
+    if (values.equals("UV")) {
+      // Texture coordinates are looked up by number in every reader; ours count upwards.
+      out.record("ReferenceInformationType", "IndexToDirect");
+      out.array(values, perCorner);
+      int[] index = new int[perCorner.length / 2];
+      java.util.Arrays.setAll(index, i -> i);
+      out.array("UVIndex", index);
+    } else {
+      out.record("ReferenceInformationType", "Direct");
+      out.array(values, perCorner);
+    }
+    out.close();
+  }
+
+  private void layers(Mesh m) {
+    boolean normals = m.normals().length > 0;
+    boolean uvs = m.uvs().length > 0;
+    if (!normals && !uvs) {
+      return;
+    }
+    out.open("Layer", 0);
+    out.record("Version", 100);
+    if (normals) {
+      layerElement("LayerElementNormal");
+    }
+    if (uvs) {
+      layerElement("LayerElementUV");
+    }
+    out.close();
+  }
+
+  private void layerElement(String type) {
+    out.open("LayerElement");
+    out.record("Type", type);
+    out.record("TypedIndex", 0);
+    out.close();
   }
 
   private long stack() {
@@ -245,25 +310,11 @@ final class FbxTreeMaker {
 
   private void camera(ShotCamera c, String name, Vec3 origin, long root, long layer) {
     long model = ++lastId;
-    FrameRange frames = c.frames();
     EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
-    Vec3 first = c.poses().at(frames.first()).position().minus(origin);
     out.open("Model", model, new FbxName("Model", name), "Camera");
     out.record("Version", 232);
     out.open("Properties70");
-    out.property("RotationActive", "bool", "", "", 1);
-    out.property("RotationOrder", "enum", "", "", FbxTransform.numberOf(spoken.rotationOrder()));
-    out.property("InheritType", "enum", "", "", 1);
-    out.property("Lcl Translation", "Lcl Translation", "", "A", first.x(), first.y(), first.z());
-    out.property(
-        "Lcl Rotation",
-        "Lcl Rotation",
-        "",
-        "A",
-        angles.degrees(frames.first(), 0),
-        angles.degrees(frames.first(), 1),
-        angles.degrees(frames.first(), 2));
-    out.property("Lcl Scaling", "Lcl Scaling", "", "A", 1.0, 1.0, 1.0);
+    transform(c.poses(), angles, origin);
     if (scene.plate().isPresent()) {
       out.property("plate", "KString", "", "U", scene.plate().get().path());
       out.property("plateRole", "KString", "", "U", scene.plate().get().role().word());
@@ -275,27 +326,50 @@ final class FbxTreeMaker {
     connect(model, root);
     long attribute = cameraAttribute(c, name);
     connect(attribute, model);
+    keys(layer, model, c.poses(), angles, origin);
+    if (!c.optics().isConstant()) {
+      focalCurve(layer, attribute, c);
+    }
+  }
+
+  /** Properties of a model that moves, as it is on the first frame. */
+  private void transform(PoseTrack poses, EulerTrack angles, Vec3 origin) {
+    int first = poses.frames().first();
+    Vec3 at = poses.at(first).position().minus(origin);
+    out.property("RotationActive", "bool", "", "", 1);
+    out.property("RotationOrder", "enum", "", "", FbxTransform.numberOf(spoken.rotationOrder()));
+    out.property("InheritType", "enum", "", "", 1);
+    out.property("Lcl Translation", "Lcl Translation", "", "A", at.x(), at.y(), at.z());
+    out.property(
+        "Lcl Rotation",
+        "Lcl Rotation",
+        "",
+        "A",
+        angles.degrees(first, 0),
+        angles.degrees(first, 1),
+        angles.degrees(first, 2));
+    out.property("Lcl Scaling", "Lcl Scaling", "", "A", 1.0, 1.0, 1.0);
+  }
+
+  private void keys(long layer, long model, PoseTrack poses, EulerTrack angles, Vec3 origin) {
     curves(
         layer,
         model,
         "T",
         "Lcl Translation",
-        frames,
-        f -> c.poses().at(f).position().x() - origin.x(),
-        f -> c.poses().at(f).position().y() - origin.y(),
-        f -> c.poses().at(f).position().z() - origin.z());
+        poses.frames(),
+        f -> poses.at(f).position().x() - origin.x(),
+        f -> poses.at(f).position().y() - origin.y(),
+        f -> poses.at(f).position().z() - origin.z());
     curves(
         layer,
         model,
         "R",
         "Lcl Rotation",
-        frames,
+        poses.frames(),
         f -> angles.degrees(f, 0),
         f -> angles.degrees(f, 1),
         f -> angles.degrees(f, 2));
-    if (!c.optics().isConstant()) {
-      focalCurve(layer, attribute, c);
-    }
   }
 
   private long cameraAttribute(ShotCamera c, String name) {
@@ -411,7 +485,7 @@ final class FbxTreeMaker {
     return nullModel(name, at, parent, 1);
   }
 
-  private long nullModel(String name, Vec3 at, long parent, double size) {
+  private long nullAttribute(String name, double size) {
     long attribute = ++lastId;
     out.open("NodeAttribute", attribute, new FbxName("NodeAttribute", name), "Null");
     out.open("Properties70");
@@ -419,6 +493,27 @@ final class FbxTreeMaker {
     out.close();
     out.record("TypeFlags", "Null");
     out.close();
+    return attribute;
+  }
+
+  private long movingNull(String name, PoseTrack poses, Vec3 origin, long parent, long layer) {
+    long attribute = nullAttribute(name, 1);
+    long model = ++lastId;
+    EulerTrack angles = EulerTrack.of(poses, spoken.rotationOrder());
+    out.open("Model", model, new FbxName("Model", name), "Null");
+    out.record("Version", 232);
+    out.open("Properties70");
+    transform(poses, angles, origin);
+    out.close();
+    out.close();
+    connect(attribute, model);
+    connect(model, parent);
+    keys(layer, model, poses, angles, origin);
+    return model;
+  }
+
+  private long nullModel(String name, Vec3 at, long parent, double size) {
+    long attribute = nullAttribute(name, size);
     long model = ++lastId;
     out.open("Model", model, new FbxName("Model", name), "Null");
     out.record("Version", 232);

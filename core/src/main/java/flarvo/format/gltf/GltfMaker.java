@@ -7,6 +7,7 @@ import flarvo.format.ByteSink;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.SceneTree;
 import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
 import flarvo.report.Note;
@@ -14,6 +15,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
@@ -23,7 +25,6 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 
 /**
  * A scene as the JSON of a file and its one buffer: cameras with a linear key on every frame,
@@ -99,19 +100,7 @@ final class GltfMaker {
     for (FileCamera c : scene.cameras()) {
       children.add(camera(c.camera()));
     }
-    for (TrackerSet t : scene.trackers()) {
-      children.add(trackers(t));
-    }
-    for (Map.Entry<String, List<Mesh>> e : scene.meshGroups().entrySet()) {
-      if (e.getKey().isEmpty()) {
-        e.getValue().forEach(m -> children.add(mesh(m)));
-      } else {
-        children.add(nodes.size());
-        ArrayNode inside =
-            nodes.addObject().put("name", names.unique(e.getKey())).putArray("children");
-        e.getValue().forEach(m -> inside.add(mesh(m)));
-      }
-    }
+    contents(SceneTree.of(scene), origin, children);
     if (!children.isEmpty()) {
       ArrayNode list = top.putArray("children");
       children.forEach(list::add);
@@ -148,12 +137,12 @@ final class GltfMaker {
     Pose first = c.poses().at(frames.first());
     vector(n.putArray("translation"), first.position().minus(origin));
     quaternion(n.putArray("rotation"), first.rotation());
-    animate(c, node);
+    animate(c.poses(), origin, node);
     return node;
   }
 
-  private void animate(ShotCamera c, int node) {
-    FrameRange frames = c.frames();
+  private void animate(PoseTrack poses, Vec3 origin, int node) {
+    FrameRange frames = poses.frames();
     int count = frames.count();
     double[] times = new double[count];
     double[] places = new double[3 * count];
@@ -163,7 +152,7 @@ final class GltfMaker {
       progress.step(i, count);
       int f = frames.first() + i;
       times[i] = (double) (f - firstFrame) * rate.den() / rate.num();
-      Pose p = c.poses().at(f);
+      Pose p = poses.at(f);
       Vec3 at = p.position().minus(origin);
       places[3 * i] = at.x();
       places[3 * i + 1] = at.y();
@@ -219,15 +208,20 @@ final class GltfMaker {
     return accessors.size() - 1;
   }
 
-  /** Faces with more than three corners are cut into fans of triangles. */
-  private int mesh(Mesh m) {
-    double[] xyz = new double[3 * m.points()];
+  /**
+   * Faces with more than three corners are cut into fans of triangles. A point has one normal and
+   * one pair of texture coordinates in this format, so each corner that differs is a point.
+   */
+  private int mesh(Mesh m, Vec3 origin) {
+    GltfCorners corners = new GltfCorners(m);
+    double[] xyz = new double[3 * corners.count()];
     float[] lo = {Float.MAX_VALUE, Float.MAX_VALUE, Float.MAX_VALUE};
     float[] hi = {-Float.MAX_VALUE, -Float.MAX_VALUE, -Float.MAX_VALUE};
-    for (int i = 0; i < m.points(); i++) {
-      xyz[3 * i] = m.x(i) - origin.x();
-      xyz[3 * i + 1] = m.y(i) - origin.y();
-      xyz[3 * i + 2] = m.z(i) - origin.z();
+    for (int i = 0; i < corners.count(); i++) {
+      int point = corners.point(i);
+      xyz[3 * i] = m.x(point) - origin.x();
+      xyz[3 * i + 1] = m.y(point) - origin.y();
+      xyz[3 * i + 2] = m.z(point) - origin.z();
       for (int k = 0; k < 3; k++) {
         lo[k] = Math.min(lo[k], (float) xyz[3 * i + k]);
         hi[k] = Math.max(hi[k], (float) xyz[3 * i + k]);
@@ -241,15 +235,16 @@ final class GltfMaker {
       min.add(lo[k]);
       max.add(hi[k]);
     }
+    int normals = m.normals().length == 0 ? -1 : accessor("VEC3", 3, corners.normals());
+    int uvs = m.uvs().length == 0 ? -1 : accessor("VEC2", 2, corners.uvsDown());
     int at = buffer.position();
     int count = 0;
-    int[] index = m.faceIndices();
     int first = 0;
     for (int f = 0; f < m.faces(); f++) {
       for (int i = 1; i + 1 < m.corners(f); i++) {
-        buffer.i32(index[first]);
-        buffer.i32(index[first + i]);
-        buffer.i32(index[first + i + 1]);
+        buffer.i32(corners.of(first));
+        buffer.i32(corners.of(first + i));
+        buffer.i32(corners.of(first + i + 1));
         count += 3;
       }
       first += m.corners(f);
@@ -270,25 +265,52 @@ final class GltfMaker {
     int number = meshes.size();
     String name = names.unique(m.name());
     ObjectNode primitive = meshes.addObject().put("name", name).putArray("primitives").addObject();
-    primitive.putObject("attributes").put("POSITION", positions);
+    ObjectNode attributes = primitive.putObject("attributes").put("POSITION", positions);
+    if (normals >= 0) {
+      attributes.put("NORMAL", normals);
+    }
+    if (uvs >= 0) {
+      attributes.put("TEXCOORD_0", uvs);
+    }
     primitive.put("indices", accessors.size() - 1);
     int node = nodes.size();
     nodes.addObject().put("name", name).put("mesh", number);
     return node;
   }
 
-  private int trackers(TrackerSet t) {
-    int group = nodes.size();
-    ObjectNode g = nodes.addObject().put("name", names.unique(t.name()));
-    ArrayNode children = null;
-    for (int i = 0; i < t.size(); i++) {
-      progress.step(i, t.size());
-      children = children == null ? g.putArray("children") : children;
-      children.add(nodes.size());
-      ObjectNode n = nodes.addObject().put("name", t.names().get(i));
-      vector(n.putArray("translation"), t.position(i).minus(origin));
+  /**
+   * What hangs in a node, as numbers of nodes.
+   *
+   * @param from the node's own place, where that is no group that moves
+   */
+  private void contents(SceneTree.Branch in, Vec3 from, List<Integer> children) {
+    for (SceneTree.Branch b : in.branches()) {
+      int number = nodes.size();
+      ObjectNode n = nodes.addObject().put("name", names.unique(b.name()));
+      if (b.hasMotion()) {
+        PoseTrack poses = b.local(scene.range().map(Sourced::value).orElseThrow());
+        Pose first = poses.at(poses.frames().first());
+        vector(n.putArray("translation"), first.position().minus(from));
+        quaternion(n.putArray("rotation"), first.rotation());
+        animate(poses, from, number);
+      }
+      List<Integer> inside = new ArrayList<>();
+      contents(b, b.hasMotion() ? Vec3.ZERO : from, inside);
+      if (!inside.isEmpty()) {
+        ArrayNode list = n.putArray("children");
+        inside.forEach(list::add);
+      }
+      children.add(number);
     }
-    return group;
+    for (TrackerSet t : in.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        progress.step(i, t.size());
+        children.add(nodes.size());
+        ObjectNode n = nodes.addObject().put("name", t.names().get(i));
+        vector(n.putArray("translation"), t.position(i).minus(from));
+      }
+    }
+    in.meshes().forEach(m -> children.add(mesh(m, from)));
   }
 
   /** What every reader makes of it is a 32-bit float, so that is what is written. */

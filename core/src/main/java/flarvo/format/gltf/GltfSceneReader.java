@@ -12,6 +12,7 @@ import flarvo.convention.Handedness;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
 import flarvo.format.FileCamera;
+import flarvo.format.FileGroups;
 import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
@@ -30,6 +31,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -66,6 +68,8 @@ final class GltfSceneReader {
   private final IdentityHashMap<NodeModel, Map<String, GltfCurve>> curves = new IdentityHashMap<>();
   private final FileNames cameraNames = new FileNames();
   private final TrackerCollector trackers;
+  private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
+  private FileGroups groups;
 
   GltfSceneReader(String file, GltfModel model, ReadLimits limits, Progress progress) {
     this.file = file;
@@ -81,16 +85,50 @@ final class GltfSceneReader {
     out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's rule");
     animation(take);
     out.rate = rate();
-    for (NodeModel n : model.getNodeModels()) {
-      if (n.getParent() == null) {
-        visit(n, "", 1);
-      }
+    List<NodeModel> top =
+        model.getNodeModels().stream().filter(n -> n.getParent() == null).toList();
+    GltfTreeNode root = null;
+    for (NodeModel n : top) {
+      root = visit(n, null, 1);
     }
+    boolean holds = top.size() == 1 && !top.get(0).getChildren().isEmpty();
+    FrameRange frames =
+        FileGroups.frames(null, out.cameras, () -> framesOf(allKeys()), limits.mostFrames());
+    groups = new FileGroups(file, frames, holds ? root : null, out.notes);
+    later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
     if (!out.cameras.isEmpty()) {
       out.range = Sourced.said(out.cameras.get(0).camera().frames(), "the times of the keys");
+    } else if (frames.count() > 1) {
+      out.range = Sourced.said(frames, "the times of the keys");
     }
     return out.build();
+  }
+
+  /** In frames, of everything that moves. */
+  private TreeSet<Double> allKeys() {
+    TreeSet<Double> keys = new TreeSet<>();
+    curves.values().forEach(m -> m.values().forEach(c -> collect(c, keys)));
+    return keys;
+  }
+
+  private void collect(GltfCurve c, TreeSet<Double> keys) {
+    for (double t : c.times) {
+      keys.add(t * out.rate.value().toDouble());
+    }
+  }
+
+  /** From the first key to the last; null without keys. */
+  private FrameRange framesOf(TreeSet<Double> keys) {
+    if (keys.isEmpty()) {
+      return null;
+    }
+    double first = Math.ceil(keys.first() - GRID);
+    double last = Math.max(first, Math.floor(keys.last() + GRID));
+    if (Math.abs(first) > 1e8 || last - first >= limits.mostFrames()) {
+      throw new InputError(file, "", "the keys reach over more frames than a shot has", "");
+    }
+    return new FrameRange((int) first, (int) last);
   }
 
   private void animation(Optional<String> take) {
@@ -166,25 +204,29 @@ final class GltfSceneReader {
     return Sourced.assumed(Rate.FPS_24, "the format's fallback");
   }
 
-  private void visit(NodeModel n, String group, int depth) {
+  private GltfTreeNode visit(NodeModel n, GltfTreeNode above, int depth) {
     progress.step(0, 0);
     if (depth > 8 * limits.deepest()) {
       throw new InputError(file, "nodes", "they are nested too deep", "");
     }
     String name = n.getName() == null ? "node" : n.getName();
+    GltfTreeNode node =
+        new GltfTreeNode(
+            n, name, above, curves.containsKey(n), (m, frame) -> world(m, seconds(frame)));
     CameraModel camera = n.getCameraModel();
     if (camera != null) {
       camera(n, name, camera);
     }
-    n.getMeshModels().forEach(m -> mesh(n, m));
+    n.getMeshModels().forEach(m -> later.add(() -> mesh(node, m)));
     boolean bare = camera == null && n.getMeshModels().isEmpty() && n.getSkinModel() == null;
     boolean placed = n.getTranslation() != null || n.getMatrix() != null || curves.containsKey(n);
     if (bare && n.getChildren().isEmpty() && placed) {
-      place(n, name, group);
+      later.add(() -> place(node));
     }
     for (NodeModel c : n.getChildren()) {
-      visit(c, name, depth + 1);
+      visit(c, node, depth + 1);
     }
+    return node;
   }
 
   /** Local to world for column vectors. */
@@ -235,22 +277,10 @@ final class GltfSceneReader {
     }
     TreeSet<Double> keys = new TreeSet<>();
     for (NodeModel a = n; a != null; a = a.getParent()) {
-      for (GltfCurve c : curves.getOrDefault(a, Map.of()).values()) {
-        for (double t : c.times) {
-          keys.add(t * out.rate.value().toDouble());
-        }
-      }
+      curves.getOrDefault(a, Map.of()).values().forEach(c -> collect(c, keys));
     }
-    FrameRange frames = new FrameRange(0, 0);
-    if (!keys.isEmpty()) {
-      double first = Math.ceil(keys.first() - GRID);
-      double last = Math.max(first, Math.floor(keys.last() + GRID));
-      if (Math.abs(first) > 1e8 || last - first >= limits.mostFrames()) {
-        throw new InputError(
-            file, "camera " + name, "the keys reach over more frames than a shot has", "");
-      }
-      frames = new FrameRange((int) first, (int) last);
-    }
+    FrameRange keyed = framesOf(keys);
+    FrameRange frames = keyed == null ? new FrameRange(0, 0) : keyed;
     double aspect = p.getAspectRatio() == null ? 1 : p.getAspectRatio();
     int off = 0;
     for (double k : keys) {
@@ -294,17 +324,14 @@ final class GltfSceneReader {
                     "Ask for it without a negative or zero scale above the camera"));
   }
 
-  private double start() {
-    return out.cameras.isEmpty() ? 0 : seconds(out.cameras.get(0).camera().frames().first());
+  private void place(GltfTreeNode n) {
+    FileGroups.Placement in = groups.ofTracker(n);
+    Matrix4d toGroup = in.of(n.world(groups.frames().first()));
+    trackers.add(in, n.name(), toGroup, 0, 0, 0, n.place());
   }
 
-  private void place(NodeModel n, String name, String group) {
-    Matrix4d m = world(n, start());
-    trackers.add(group, name, m.m30(), m.m31(), m.m32(), "node " + name);
-  }
-
-  private void mesh(NodeModel n, MeshModel mesh) {
-    String name = mesh.getName() == null ? String.valueOf(n.getName()) : mesh.getName();
+  private void mesh(GltfTreeNode n, MeshModel mesh) {
+    String name = mesh.getName() == null ? n.name() : mesh.getName();
     for (MeshPrimitiveModel p : mesh.getMeshPrimitiveModels()) {
       AccessorModel at = p.getAttributes().get("POSITION");
       if (at == null) {
@@ -314,13 +341,41 @@ final class GltfSceneReader {
       int[] corners =
           p.getIndices() == null
               ? java.util.stream.IntStream.range(0, xyz.length / 3).toArray()
-              : FileMesh.whole(GltfNumbers.of(p.getIndices(), file));
+              : FileMesh.integers(GltfNumbers.of(p.getIndices(), file));
       int[] triangles = triangles(p.getMode(), corners);
       int[] sizes = new int[triangles.length / 3];
       java.util.Arrays.fill(sizes, 3);
+      FileGroups.Placement in = groups.ofContents(n);
       out.meshes.add(
-          FileMesh.of(name, xyz, world(n, start()), sizes, triangles, file, "mesh " + name));
+          FileMesh.of(
+                  name,
+                  xyz,
+                  in.of(n.world(groups.frames().first())),
+                  sizes,
+                  triangles,
+                  perCorner(p, "NORMAL", 3, triangles),
+                  perCorner(p, "TEXCOORD_0", 2, triangles).map(GltfSceneReader::upwards),
+                  file,
+                  "mesh " + name)
+              .inGroup(in.group()));
     }
+  }
+
+  private Optional<double[]> perCorner(
+      MeshPrimitiveModel p, String attribute, int each, int[] corners) {
+    AccessorModel a = p.getAttributes().get(attribute);
+    if (a == null) {
+      return Optional.empty();
+    }
+    return FileMesh.perCorner(GltfNumbers.of(a, file), each, corners, corners);
+  }
+
+  /** v runs down in this format. */
+  private static double[] upwards(double[] uvs) {
+    for (int i = 1; i < uvs.length; i += 2) {
+      uvs[i] = 1 - uvs[i];
+    }
+    return uvs;
   }
 
   /** Points and lines have no faces; strips and fans are taken apart. */

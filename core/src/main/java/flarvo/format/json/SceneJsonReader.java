@@ -15,6 +15,7 @@ import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
@@ -46,12 +47,14 @@ final class SceneJsonReader {
   private static final String ADVICE = "The document is described in docs/scene.md";
   private static final int POSE = 7;
   private static final int OPTICS = 5;
+  private static final int NO_GROUP = -1;
 
   private final Path file;
   private final ReadLimits limits;
   private final Progress progress;
   private final FileScene.Builder out = new FileScene.Builder();
   private final Observations.Builder tracks = new Observations.Builder();
+  private final List<Group> groups = new ArrayList<>();
   private JsonParser in;
 
   SceneJsonReader(Path file, ReadLimits limits, Progress progress) {
@@ -187,6 +190,7 @@ final class SceneJsonReader {
             case "axes" -> object(axis -> axes.put(axis, SignedAxis.parse(text())));
             case "plate" -> plate();
             case "cameras" -> cameras();
+            case "groups" -> groups();
             case "trackers" -> trackers();
             case "tracks" -> tracks();
             case "meshes" -> meshes();
@@ -248,12 +252,44 @@ final class SceneJsonReader {
         });
   }
 
+  /** Each group stands behind the one that it is in. */
+  private void groups() throws IOException {
+    Parts p = new Parts();
+    objects(
+        name -> {
+          switch (name) {
+            case "name" -> p.name = text();
+            case "in" -> p.in = whole(number());
+            case "firstFrame" -> p.first = whole(number());
+            case "poses" -> p.poses = numbers();
+            default -> in.skipChildren();
+          }
+        },
+        () -> {
+          Optional<PoseTrack> motion =
+              p.poses.length == 0 ? Optional.empty() : Optional.of(p.track(limits));
+          groups.add(new Group(p.name, group(p), motion));
+          p.clear();
+        });
+  }
+
+  private Optional<Group> group(Parts p) {
+    if (p.in == NO_GROUP) {
+      return Optional.empty();
+    }
+    if (p.in < 0 || p.in >= groups.size()) {
+      throw new IllegalArgumentException("there is no group " + p.in + " before this one");
+    }
+    return Optional.of(groups.get(p.in));
+  }
+
   private void trackers() throws IOException {
     Parts p = new Parts();
     objects(
         name -> {
           switch (name) {
             case "name" -> p.name = text();
+            case "in" -> p.in = whole(number());
             case "names" -> p.names = texts();
             case "positions" -> p.poses = numbers();
             default -> in.skipChildren();
@@ -264,7 +300,7 @@ final class SceneJsonReader {
             throw new IllegalArgumentException(
                 p.names.size() + " names do not fit " + p.poses.length + " numbers");
           }
-          out.trackers.add(TrackerSet.of(p.name, p.names, p.poses));
+          out.trackers.add(TrackerSet.of(p.name, p.names, p.poses).inGroup(group(p)));
           p.clear();
         });
   }
@@ -308,6 +344,9 @@ final class SceneJsonReader {
         name -> {
           switch (name) {
             case "name" -> p.name = text();
+            case "in" -> p.in = whole(number());
+            case "normals" -> p.normals = numbers();
+            case "uvs" -> p.uvs = numbers();
             case "points" -> p.poses = numbers();
             case "faceSizes" -> p.optics = numbers();
             case "faces" -> p.clip = numbers();
@@ -316,12 +355,15 @@ final class SceneJsonReader {
         },
         () -> {
           double[] faces = p.clip == null ? new double[0] : p.clip;
-          out.meshes.add(
+          Mesh m =
               Mesh.of(
                   p.name,
                   p.poses,
                   Arrays.stream(p.optics).mapToInt(SceneJsonReader::whole).toArray(),
-                  Arrays.stream(faces).mapToInt(SceneJsonReader::whole).toArray()));
+                  Arrays.stream(faces).mapToInt(SceneJsonReader::whole).toArray());
+          m = p.normals.length > 0 ? m.withNormals(p.normals) : m;
+          m = p.uvs.length > 0 ? m.withUvs(p.uvs) : m;
+          out.meshes.add(m.inGroup(group(p)));
           p.clear();
         });
   }
@@ -330,15 +372,21 @@ final class SceneJsonReader {
   private static final class Parts {
     private static final double[] NONE = {};
     private String name = "";
+    private int in = NO_GROUP;
     private int first;
     private double[] clip;
+    private double[] normals = NONE;
+    private double[] uvs = NONE;
     private double[] poses = NONE;
     private double[] optics = NONE;
     private List<String> names = List.of();
 
     void clear() {
       name = "";
+      in = NO_GROUP;
       first = 0;
+      normals = NONE;
+      uvs = NONE;
       clip = null;
       poses = NONE;
       optics = NONE;
@@ -346,26 +394,33 @@ final class SceneJsonReader {
     }
 
     ShotCamera camera(ReadLimits limits) {
-      int frames = poses.length / POSE;
+      PoseTrack track = track(limits);
+      FrameRange range = track.frames();
       boolean still = optics.length == OPTICS;
-      if (frames == 0
-          || poses.length % POSE != 0
-          || frames > limits.mostFrames()
-          || !still && optics.length != OPTICS * frames) {
+      if (!still && optics.length != OPTICS * range.count()) {
         throw new IllegalArgumentException(
-            "a camera needs 7 numbers per pose and 5 for the optics, of one frame or of each");
+            "a camera needs 5 numbers for the optics, of one frame or of each");
       }
-      FrameRange range = new FrameRange(first, Math.addExact(first, frames - 1));
-      double[] p = poses;
       double[] o = optics;
       int from = first;
       return new ShotCamera(
           name,
-          PoseTrack.of(range, f -> pose(p, POSE * (f - from))),
+          track,
           still
               ? OpticsTrack.constant(range, optics(o, 0))
               : OpticsTrack.of(range, f -> optics(o, OPTICS * (f - from))),
           clip == null ? Optional.empty() : Optional.of(new ClipRange(clip[0], clip[1])));
+    }
+
+    PoseTrack track(ReadLimits limits) {
+      int frames = poses.length / POSE;
+      if (frames == 0 || poses.length % POSE != 0 || frames > limits.mostFrames()) {
+        throw new IllegalArgumentException("a motion needs 7 numbers per pose");
+      }
+      double[] p = poses;
+      int from = first;
+      return PoseTrack.of(
+          new FrameRange(first, Math.addExact(first, frames - 1)), f -> pose(p, POSE * (f - from)));
     }
 
     private static Pose pose(double[] v, int i) {

@@ -5,10 +5,13 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import flarvo.convention.Dialect;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -16,6 +19,11 @@ import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.HashMap;
+import java.util.LinkedHashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 
 /** Writes the document; a line for each frame, so that eyes and version control can follow. */
 final class SceneJsonWriter {
@@ -23,6 +31,7 @@ final class SceneJsonWriter {
   private final FileScene scene;
   private final Dialect spoken;
   private final Progress progress;
+  private final Map<Group, Integer> groups = new HashMap<>(); // their numbers
 
   SceneJsonWriter(FileScene scene, Dialect spoken, Progress progress) {
     this.scene = scene;
@@ -65,6 +74,7 @@ final class SceneJsonWriter {
         g.writeEndObject();
       }
       cameras(g);
+      groups(g);
       trackers(g);
       tracks(g);
       meshes(g);
@@ -80,22 +90,12 @@ final class SceneJsonWriter {
       ShotCamera c = f.camera();
       g.writeStartObject();
       g.writeStringField("name", c.name());
-      g.writeNumberField("firstFrame", c.frames().first());
       if (c.clip().isPresent()) {
         g.writeArrayFieldStart("clip");
         numbers(g, c.clip().get().near(), c.clip().get().far());
         g.writeEndArray();
       }
-      g.writeArrayFieldStart("poses");
-      for (int i = c.frames().first(); i <= c.frames().last(); i++) {
-        progress.step(i - c.frames().first(), c.frames().count());
-        Pose p = c.poses().at(i);
-        Vec3 t = p.position();
-        Rotation r = p.rotation();
-        g.writeRaw('\n');
-        numbers(g, t.x(), t.y(), t.z(), r.w(), r.x(), r.y(), r.z());
-      }
-      g.writeEndArray();
+      poses(g, c.poses());
       g.writeArrayFieldStart("optics");
       int last = c.optics().isConstant() ? c.frames().first() : c.frames().last();
       for (int i = c.frames().first(); i <= last; i++) {
@@ -121,11 +121,57 @@ final class SceneJsonWriter {
     }
   }
 
+  /** Groups before what hangs in them, each above before its below; known by their number. */
+  private void groups(JsonGenerator g) throws IOException {
+    Set<Group> all = new LinkedHashSet<>();
+    scene.trackers().forEach(t -> t.group().ifPresent(o -> all.addAll(o.path())));
+    scene.meshes().forEach(m -> m.group().ifPresent(o -> all.addAll(o.path())));
+    if (all.isEmpty()) {
+      return;
+    }
+    g.writeArrayFieldStart("groups");
+    for (Group o : all) {
+      g.writeStartObject();
+      g.writeStringField("name", o.name());
+      if (o.parent().isPresent()) {
+        g.writeNumberField("in", groups.get(o.parent().get()));
+      }
+      if (o.motion().isPresent()) {
+        poses(g, o.motion().get());
+      }
+      g.writeEndObject();
+      groups.put(o, groups.size());
+    }
+    g.writeEndArray();
+  }
+
+  private void in(JsonGenerator g, Optional<Group> group) throws IOException {
+    if (group.isPresent()) {
+      g.writeNumberField("in", groups.get(group.get()));
+    }
+  }
+
+  private void poses(JsonGenerator g, PoseTrack poses) throws IOException {
+    FrameRange frames = poses.frames();
+    g.writeNumberField("firstFrame", frames.first());
+    g.writeArrayFieldStart("poses");
+    for (int i = frames.first(); i <= frames.last(); i++) {
+      progress.step(i - frames.first(), frames.count());
+      Pose p = poses.at(i);
+      Vec3 t = p.position();
+      Rotation r = p.rotation();
+      g.writeRaw('\n');
+      numbers(g, t.x(), t.y(), t.z(), r.w(), r.x(), r.y(), r.z());
+    }
+    g.writeEndArray();
+  }
+
   private void trackers(JsonGenerator g) throws IOException {
     g.writeArrayFieldStart("trackers");
     for (TrackerSet t : scene.trackers()) {
       g.writeStartObject();
       g.writeStringField("name", t.name());
+      in(g, t.group());
       g.writeArrayFieldStart("names");
       for (String n : t.names()) {
         g.writeString(n);
@@ -164,6 +210,7 @@ final class SceneJsonWriter {
     for (Mesh m : scene.meshes()) {
       g.writeStartObject();
       g.writeStringField("name", m.name());
+      in(g, m.group());
       g.writeArrayFieldStart("points");
       for (int i = 0; i < m.points(); i++) {
         numbers(g, m.x(i), m.y(i), m.z(i));
@@ -179,8 +226,18 @@ final class SceneJsonWriter {
         g.writeNumber(i);
       }
       g.writeEndArray();
+      perCorner(g, "normals", m.normals());
+      perCorner(g, "uvs", m.uvs());
       g.writeEndObject();
     }
     g.writeEndArray();
+  }
+
+  private static void perCorner(JsonGenerator g, String name, double[] values) throws IOException {
+    if (values.length > 0) {
+      g.writeArrayFieldStart(name);
+      numbers(g, values);
+      g.writeEndArray();
+    }
   }
 }

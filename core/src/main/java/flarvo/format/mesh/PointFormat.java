@@ -12,6 +12,7 @@ import flarvo.work.Progress;
 import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import org.joml.Matrix4d;
 
 /** What PLY and OBJ share. */
@@ -43,7 +44,17 @@ abstract class PointFormat implements SceneFormat {
   static FileScene scene(String name, double[] xyz, int[] sizes, int[] indices, String file) {
     FileScene.Builder out = new FileScene.Builder();
     if (sizes.length > 0) {
-      out.meshes.add(FileMesh.of(name, xyz, new Matrix4d(), sizes, indices, file, "faces"));
+      out.meshes.add(
+          FileMesh.of(
+              name,
+              xyz,
+              new Matrix4d(),
+              sizes,
+              indices,
+              Optional.empty(),
+              Optional.empty(),
+              file,
+              "faces"));
     } else {
       List<String> names = new ArrayList<>();
       for (int i = 0; i < xyz.length / 3; i++) {

@@ -95,7 +95,11 @@ public final class TableFormat implements SceneFormat {
 
   @Override
   public List<String> cannotCarry() {
-    return List.of("axes, unit and rotation order (the recipient must know them)", "meshes");
+    return List.of(
+        "axes, unit and rotation order (the recipient must know them)",
+        MESHES,
+        MOVING_GROUPS,
+        MORE_CAMERAS);
   }
 
   @Override
@@ -142,9 +146,7 @@ public final class TableFormat implements SceneFormat {
           shifts ? withShift(row, o.principalXMm() / scale, o.principalYMm() / scale) : row);
     }
     csv.flush();
-    return scene.cameras().size() == 1
-        ? List.of()
-        : List.of(Note.lost("cameras", "a table holds one camera; the first is written"));
+    return List.of();
   }
 
   private static List<Object> withShift(List<?> row, Object x, Object y) {
@@ -195,11 +197,12 @@ public final class TableFormat implements SceneFormat {
     public void write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
         throws IOException {
       Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
-      text.write("# rows: " + scene.trackerCount() + "\n");
+      List<TrackerSet> still = scene.trackers().stream().filter(t -> !t.moves()).toList();
+      text.write("# rows: " + still.stream().mapToInt(TrackerSet::size).sum() + "\n");
       CSVPrinter csv =
           new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
       csv.printRecord("tracker", "x", "y", "z");
-      for (TrackerSet t : scene.trackers()) {
+      for (TrackerSet t : still) {
         for (int i = 0; i < t.size(); i++) {
           csv.printRecord(t.names().get(i), t.x(i), t.y(i), t.z(i));
         }

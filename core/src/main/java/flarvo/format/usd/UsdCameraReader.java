@@ -86,7 +86,7 @@ final class UsdCameraReader {
   }
 
   private Pose pose(UsdNode node, int frame, boolean[] scaled) {
-    Matrix4d m = node.world(time.codeOf(frame), file);
+    Matrix4d m = node.world(time.codeOf(frame));
     double det = m.determinant3x3();
     scaled[0] |= Math.abs(det - 1) > 1e-6;
     Optional<Pose> pose = MatrixPose.rigid(m, 2, 1);

@@ -201,6 +201,10 @@ final class UsdCrateParser {
             ? values.samples(name, type, fixed, samples)
             : UsdAttribute.fixed(name, type, fixed);
     prim(owner, 0).attributes.put(name, a);
+    Long how = fields.get("interpolation");
+    if (how != null && values.value(how) instanceof String s) {
+      prim(owner, 0).metadata.put(UsdPrim.INTERPOLATION + name, s);
+    }
     if (fields.containsKey("spline")) {
       prim(owner, 0).metadata.put("spline:" + name, "");
     }

@@ -142,8 +142,8 @@ final class UsdCrateWriter {
   private static List<String> properties(UsdPrim p) {
     List<String> names = new ArrayList<>(p.attributes.keySet());
     for (String k : p.metadata.keySet()) {
-      if (k.startsWith("rel:")) {
-        names.add(k.substring(4));
+      if (k.startsWith(UsdTextWriter.REL)) {
+        names.add(k.substring(UsdTextWriter.REL.length()));
       }
     }
     return names;
@@ -183,7 +183,12 @@ final class UsdCrateWriter {
     for (UsdAttribute a : p.attributes.values()) {
       attribute(p, a);
     }
-    p.metadata.forEach((k, v) -> relationship(p, k.substring(4), String.valueOf(v)));
+    p.metadata.forEach(
+        (k, v) -> {
+          if (k.startsWith(UsdTextWriter.REL)) {
+            relationship(p, k.substring(UsdTextWriter.REL.length()), String.valueOf(v));
+          }
+        });
     p.children.forEach(this::prim);
   }
 
@@ -195,6 +200,9 @@ final class UsdCrateWriter {
     }
     if (UsdTextWriter.UNIFORM.contains(a.name())) {
       f.put("variability", inlined(UsdCrateType.VARIABILITY, 1));
+    }
+    if (p.metadata.get(UsdPrim.INTERPOLATION + a.name()) instanceof String how) {
+      f.put("interpolation", inlined(UsdCrateType.TOKEN, token(how)));
     }
     if (a.isAnimated()) {
       f.put("timeSamples", samples(a));

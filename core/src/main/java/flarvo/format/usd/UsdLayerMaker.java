@@ -5,6 +5,7 @@ import flarvo.convention.EulerTrack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.SceneTree;
 import flarvo.format.Sourced;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
@@ -57,25 +58,7 @@ final class UsdLayerMaker {
       firstCamera = firstCamera.isEmpty() ? name : firstCamera;
       root.children.add(camera(c.camera(), name, root.path));
     }
-    for (TrackerSet t : scene.trackers()) {
-      root.children.add(trackers(t, top.identifier(t.name()), root.path));
-    }
-    scene
-        .meshGroups()
-        .forEach(
-            (group, list) -> {
-              UsdPrim parent = root;
-              FileNames names = top;
-              if (!group.isEmpty()) {
-                parent = def("Scope", top.identifier(group), root.path);
-                originalName(parent, group);
-                root.children.add(parent);
-                names = new FileNames();
-              }
-              for (Mesh m : list) {
-                parent.children.add(mesh(m, names.identifier(m.name()), parent.path));
-              }
-            });
+    contents(SceneTree.of(scene), root, top);
     if (scene.picture().isPresent()) {
       PictureSize p = scene.picture().get().value();
       UsdPrim settings = def("RenderSettings", top.identifier("picture"), root.path);
@@ -170,23 +153,41 @@ final class UsdLayerMaker {
     put(prim, "token[]", "xformOpOrder", List.of("xformOp:translate", op));
   }
 
-  private UsdPrim trackers(TrackerSet t, String group, String parent) {
-    UsdPrim scope = def("Scope", group, parent);
-    originalName(scope, t.name());
-    put(scope, "token", "purpose", "guide");
-    if (t.marker().isPresent()) {
-      put(scope, "double", "userProperties:locatorSize", t.marker().getAsDouble());
+  /** What hangs in a node; trackers are guides, which do not render, and meshes are none. */
+  private void contents(SceneTree.Branch in, UsdPrim prim, FileNames names) {
+    boolean guides = !in.trackers().isEmpty();
+    boolean all = guides && in.meshes().isEmpty() && in.branches().isEmpty();
+    if (all) {
+      put(prim, "token", "purpose", "guide");
     }
-    FileNames names = new FileNames();
-    for (int i = 0; i < t.size(); i++) {
-      progress.step(i, t.size());
-      UsdPrim p = def("Xform", names.identifier(t.names().get(i)), scope.path);
-      originalName(p, t.names().get(i));
-      put(p, "double3", "xformOp:translate", tuple(t.x(i), t.y(i), t.z(i)));
-      put(p, "token[]", "xformOpOrder", TRANSLATE_ONLY);
-      scope.children.add(p);
+    for (SceneTree.Branch b : in.branches()) {
+      UsdPrim p = def(b.hasMotion() ? "Xform" : "Scope", names.identifier(b.name()), prim.path);
+      originalName(p, b.name());
+      if (b.hasMotion()) {
+        poses(p, b.local(scene.range().map(Sourced::value).orElseThrow()));
+      }
+      prim.children.add(p);
+      contents(b, p, new FileNames());
     }
-    return scope;
+    for (TrackerSet t : in.trackers()) {
+      if (t.marker().isPresent()) {
+        put(prim, "double", "userProperties:locatorSize", t.marker().getAsDouble());
+      }
+      for (int i = 0; i < t.size(); i++) {
+        progress.step(i, t.size());
+        UsdPrim p = def("Xform", names.identifier(t.names().get(i)), prim.path);
+        originalName(p, t.names().get(i));
+        if (!all) {
+          put(p, "token", "purpose", "guide");
+        }
+        put(p, "double3", "xformOp:translate", tuple(t.x(i), t.y(i), t.z(i)));
+        put(p, "token[]", "xformOpOrder", TRANSLATE_ONLY);
+        prim.children.add(p);
+      }
+    }
+    for (Mesh m : in.meshes()) {
+      prim.children.add(mesh(m, names.identifier(m.name()), prim.path));
+    }
   }
 
   /** Points are 32-bit floats, so they lie about the first one, whose place is in doubles. */
@@ -212,9 +213,19 @@ final class UsdLayerMaker {
         "faceVertexIndices",
         new UsdArray(index.length, java.util.Arrays.stream(index).asDoubleStream().toArray()));
     put(prim, "token", "subdivisionScheme", "none");
+    perCorner(prim, "normal3f[]", "normals", m.normals(), 3);
+    perCorner(prim, "texCoord2f[]", "primvars:st", m.uvs(), 2);
     put(prim, "double3", "xformOp:translate", tuple(m.x(0), m.y(0), m.z(0)));
     put(prim, "token[]", "xformOpOrder", TRANSLATE_ONLY);
     return prim;
+  }
+
+  private static void perCorner(UsdPrim prim, String type, String name, double[] values, int each) {
+    if (values.length > 0) {
+      UsdArray array = new UsdArray(values.length / each, values);
+      put(prim, type, name, array);
+      prim.metadata.put(UsdPrim.INTERPOLATION + name, "faceVarying");
+    }
   }
 
   private void animate(

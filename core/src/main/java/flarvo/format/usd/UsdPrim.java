@@ -16,6 +16,9 @@ final class UsdPrim {
     CLASS
   }
 
+  /** Before an attribute's name: metadata of the prim that say what its values belong to. */
+  static final String INTERPOLATION = "interpolation:";
+
   final Specifier specifier;
   final String type;
   final String name;

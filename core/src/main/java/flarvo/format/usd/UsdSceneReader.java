@@ -3,6 +3,7 @@ package flarvo.format.usd;
 import flarvo.convention.Handedness;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
+import flarvo.format.FileGroups;
 import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
@@ -16,12 +17,13 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import org.joml.Matrix4d;
-import org.joml.Vector3d;
 
 /** Evaluates one layer into a {@link FileScene}. */
 final class UsdSceneReader {
@@ -35,6 +37,9 @@ final class UsdSceneReader {
   private final FileScene.Builder out = new FileScene.Builder();
   private final FileNames cameraNames = new FileNames();
   private final TrackerCollector trackers;
+  private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
+  private final TreeSet<Double> codes = new TreeSet<>(); // of every sample that moves a node
+  private FileGroups groups;
   private final Map<String, Integer> unknown = new TreeMap<>();
   private UsdTime time;
   private UsdCameraReader cameras;
@@ -69,9 +74,20 @@ final class UsdSceneReader {
     cameras =
         new UsdCameraReader(file, time, evaluator, out.unit.value().metresPerUnit(), out.notes);
     plate(layer.metadata.get("customLayerData"));
+    UsdNode root = null;
     for (UsdPrim p : layer.roots) {
-      visit(p, null, "");
+      UsdNode n = visit(p, null);
+      root = layer.roots.size() == 1 && !p.children.isEmpty() ? n : null;
     }
+    FrameRange stated = time.range == null ? null : time.range.value();
+    FrameRange frames =
+        FileGroups.frames(
+            stated,
+            out.cameras,
+            () -> time.framesOf(codes.stream().mapToDouble(Double::doubleValue).toArray()),
+            limits.mostFrames());
+    groups = new FileGroups(file, frames, root, out.notes);
+    later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
     unknown.forEach(
         (type, n) -> out.notes.add(Note.ignored("", n + " × " + type + " not understood")));
@@ -81,7 +97,8 @@ final class UsdSceneReader {
     return out.build();
   }
 
-  private void visit(UsdPrim prim, UsdNode parent, String group) {
+  /** Returns the prim's node; null for one that is not active. */
+  private UsdNode visit(UsdPrim prim, UsdNode parent) {
     progress.step(0, 0);
     if (++objects > limits.mostObjects()) {
       throw new InputError(
@@ -89,26 +106,28 @@ final class UsdSceneReader {
     }
     if ("false".equals(String.valueOf(prim.metadata.get("active")))) {
       out.notes.add(Note.ignored(prim.path, "not active"));
-      return;
+      return null;
     }
     notEvaluated(prim);
-    UsdNode node = new UsdNode(prim, parent, new UsdXform(prim, evaluator, file));
+    UsdNode node = new UsdNode(prim, parent, new UsdXform(prim, evaluator, file), time, file);
+    node.ownTimes(codes);
     switch (prim.type) {
       case "Camera" -> camera(node);
-      case "Points" -> points(node);
-      case "Mesh" -> mesh(node);
+      case "Points" -> later.add(() -> points(node));
+      case "Mesh" -> later.add(() -> mesh(node));
       case "RenderSettings" -> resolution(prim);
       case "Xform" -> {
         if (prim.children.isEmpty() && node.hasOwnTransform()) {
-          locator(node, group);
+          later.add(() -> locator(node));
         }
       }
       case "Scope", "" -> {}
       default -> unknown.merge(prim.type, 1, Integer::sum);
     }
     for (UsdPrim child : prim.children) {
-      visit(child, node, prim.name);
+      visit(child, node);
     }
+    return node;
   }
 
   private void notEvaluated(UsdPrim prim) {
@@ -124,19 +143,16 @@ final class UsdSceneReader {
   }
 
   private void camera(UsdNode node) {
-    String name = cameraNames.unique(givenName(node.prim));
+    String name = cameraNames.unique(node.name());
     FrameRange layer = time.range == null ? null : time.range.value();
     out.cameras.add(cameras.read(node, name, layer));
   }
 
   /** A childless transform marks a place: that is how trackers travel as locators. */
-  private void locator(UsdNode node, String group) {
-    if (!node.isStill()) {
-      out.notes.add(Note.changed(node.prim.path, "moves; read at its first frame"));
-    }
-    Matrix4d m = node.world(firstCode, file);
-    trackers.add(
-        group, givenName(node.prim), m.m30(), m.m31(), m.m32(), "<" + node.prim.path + ">");
+  private void locator(UsdNode node) {
+    FileGroups.Placement in = groups.ofTracker(node);
+    Matrix4d toGroup = in.of(node.world(groups.frames().first()));
+    trackers.add(in, node.name(), toGroup, 0, 0, 0, node.place());
   }
 
   private void points(UsdNode node) {
@@ -147,6 +163,10 @@ final class UsdSceneReader {
     }
     int count = a.any().orElse(null) instanceof UsdArray array ? array.count() : 0;
     double[] p = evaluator.numbers(prim, a, firstCode, 3 * count);
+    if (a.isAnimated()) {
+      out.notes.add(
+          Note.lost(prim.path, "its points move one by one; they are read at the first frame"));
+    }
     List<?> given =
         prim.attribute("userProperties:names")
             .flatMap(UsdAttribute::any)
@@ -154,12 +174,11 @@ final class UsdSceneReader {
             .map(v -> (List<?>) v)
             .filter(l -> l.size() == count)
             .orElse(List.of());
-    Matrix4d m = node.world(firstCode, file);
-    Vector3d v = new Vector3d();
+    FileGroups.Placement in = groups.ofContents(node);
+    Matrix4d toGroup = in.of(node.world(groups.frames().first()));
     for (int i = 0; i < count; i++) {
-      m.transformPosition(p[3 * i], p[3 * i + 1], p[3 * i + 2], v);
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
-      trackers.add(prim.name, name, v.x, v.y, v.z, "<" + prim.path + ">");
+      trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());
     }
   }
 
@@ -171,27 +190,56 @@ final class UsdSceneReader {
     }
     int count = points.get().any().orElse(null) instanceof UsdArray a ? a.count() : 0;
     double[] xyz = evaluator.numbers(prim, points.get(), firstCode, 3 * count);
-    int[] sizes = whole(prim, "faceVertexCounts");
-    int[] indices = whole(prim, "faceVertexIndices");
+    if (points.get().isAnimated()) {
+      out.notes.add(
+          Note.lost(prim.path, "the mesh deforms; it is read as it is at the first frame"));
+    }
+    int[] corners = integers(prim, "faceVertexIndices");
+    FileGroups.Placement in = groups.ofContents(node);
     out.meshes.add(
         FileMesh.of(
-            givenName(prim),
-            xyz,
-            node.world(firstCode, file),
-            sizes,
-            indices,
-            file,
-            "<" + prim.path + ">"));
+                node.name(),
+                xyz,
+                in.of(node.world(groups.frames().first())),
+                integers(prim, "faceVertexCounts"),
+                corners,
+                perCorner(prim, List.of("primvars:normals", "normals"), 3, corners),
+                perCorner(
+                    prim, List.of("primvars:st", "primvars:UVMap", "primvars:uv"), 2, corners),
+                file,
+                node.place())
+            .inGroup(in.group()));
   }
 
-  private static int[] whole(UsdPrim prim, String name) {
+  /** The first of some attributes that the mesh has, as values a corner. */
+  private Optional<double[]> perCorner(UsdPrim prim, List<String> names, int each, int[] corners) {
+    for (String n : names) {
+      Optional<UsdAttribute> a = prim.attribute(n);
+      if (a.isEmpty() || !(a.get().any().orElse(null) instanceof UsdArray array)) {
+        continue;
+      }
+      double[] values = evaluator.numbers(prim, a.get(), firstCode, each * array.count());
+      int[] own =
+          prim.attribute(n + ":indices").isPresent() ? integers(prim, n + ":indices") : null;
+      String how = String.valueOf(prim.metadata.get(UsdPrim.INTERPOLATION + n));
+      Optional<double[]> found =
+          switch (how) {
+            case "vertex", "varying" -> FileMesh.perPoint(values, each, own, corners);
+            case "uniform", "constant" -> Optional.empty();
+            default -> FileMesh.perCorner(values, each, own, corners);
+          };
+      if (found.isEmpty() && array.count() > 0) {
+        out.notes.add(Note.lost(prim.path, n + " has one value neither a corner nor a point"));
+      }
+      return found;
+    }
+    return Optional.empty();
+  }
+
+  private static int[] integers(UsdPrim prim, String name) {
     return prim.attribute(name).flatMap(UsdAttribute::any).orElse(null) instanceof UsdArray a
-        ? FileMesh.whole(a.numbers())
+        ? FileMesh.integers(a.numbers())
         : new int[0];
-  }
-
-  private static String givenName(UsdPrim prim) {
-    return prim.attribute("userProperties:name").flatMap(UsdAttribute::text).orElse(prim.name);
   }
 
   private void resolution(UsdPrim prim) {

@@ -179,7 +179,11 @@ final class UsdTextParser {
     }
     in.inlineBlank();
     if (in.peek() == '(') {
-      metadata(new LinkedHashMap<>());
+      Map<String, Object> own = new LinkedHashMap<>();
+      metadata(own);
+      if (own.get("interpolation") instanceof String how) {
+        prim.metadata.put(UsdPrim.INTERPOLATION + name, how);
+      }
     }
     if (type.equals("rel") || suffix.equals(".connect")) {
       prim.metadata.put(type.equals("rel") ? "rel:" + name : "connect:" + name, value);

@@ -29,6 +29,9 @@ final class UsdTextWriter {
     this.out = new BufferedWriter(new OutputStreamWriter(stream, StandardCharsets.UTF_8));
   }
 
+  /** Before a name: metadata of a prim that are a relationship. */
+  static final String REL = "rel:";
+
   void write() throws IOException {
     out.write("#usda 1.0\n(\n");
     indent = 1;
@@ -61,10 +64,12 @@ final class UsdTextWriter {
     line("{");
     indent++;
     for (UsdAttribute a : p.attributes.values()) {
-      attribute(a);
+      attribute(a, p.metadata.get(UsdPrim.INTERPOLATION + a.name()));
     }
     for (Map.Entry<String, Object> e : p.metadata.entrySet()) {
-      line("rel " + e.getKey().substring(4) + " = <" + e.getValue() + ">");
+      if (e.getKey().startsWith(REL)) {
+        line("rel " + e.getKey().substring(REL.length()) + " = <" + e.getValue() + ">");
+      }
     }
     for (UsdPrim child : p.children) {
       prim(child);
@@ -73,7 +78,7 @@ final class UsdTextWriter {
     line("}");
   }
 
-  private void attribute(UsdAttribute a) throws IOException {
+  private void attribute(UsdAttribute a, Object interpolation) throws IOException {
     String lead =
         (isCustom(a) ? "custom " : "")
             + (UNIFORM.contains(a.name()) ? "uniform " : "")
@@ -81,7 +86,11 @@ final class UsdTextWriter {
             + " "
             + a.name();
     if (!a.isAnimated()) {
-      line(lead + " = " + spell(a.type(), a.value()));
+      line(
+          lead
+              + " = "
+              + spell(a.type(), a.value())
+              + (interpolation == null ? "" : " (interpolation = \"" + interpolation + "\")"));
       return;
     }
     line(lead + ".timeSamples = {");
@@ -90,6 +99,9 @@ final class UsdTextWriter {
     }
     line("}");
   }
+
+  private static final Set<String> SINGLE =
+      Set.of("float", "float2", "point3f", "normal3f", "texCoord2f");
 
   static boolean isCustom(UsdAttribute a) {
     return a.name().startsWith("userProperties:");
@@ -133,9 +145,7 @@ final class UsdTextWriter {
   }
 
   private static String number(String type, double v) {
-    return type.startsWith("float") || type.startsWith("point3f")
-        ? plainFloat((float) v)
-        : plain(v);
+    return SINGLE.contains(type.replace("[]", "")) ? plainFloat((float) v) : plain(v);
   }
 
   private void line(String s) throws IOException {

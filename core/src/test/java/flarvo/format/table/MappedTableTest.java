@@ -61,7 +61,7 @@ class MappedTableTest {
     TrackerSet t = TRUTH.trackers().get(0);
     for (int i = 0; i < t.size(); i++) {
       for (int f = TRUTH.frames().first(); f <= TRUTH.frames().last(); f++) {
-        h.at(f).project(t.x(i), t.y(i), t.z(i), px);
+        h.at(f).project(t, i, px);
         s.append(w.row(t.names().get(i), f, px[0], px[1])).append('\n');
       }
     }
@@ -75,7 +75,7 @@ class MappedTableTest {
     assertThat(o.names()).containsExactlyInAnyOrderElementsOf(t.names());
     for (int i = 0; i < t.size(); i++) {
       for (int r = o.firstRow(t.names().get(i)); r < o.endRow(t.names().get(i)); r++) {
-        h.at(o.frame(r)).project(t.x(i), t.y(i), t.z(i), px);
+        h.at(o.frame(r)).project(t, i, px);
         assertThat(o.x(r)).isCloseTo(px[0], within(limit));
         assertThat(o.y(r)).isCloseTo(px[1], within(limit));
       }

@@ -121,7 +121,7 @@ public final class PictureView extends CanvasPane {
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         if (session.selection().contains(t.names().get(i))) {
-          p.project(t.x(i), t.y(i), t.z(i), px);
+          p.project(t, i, px);
           if (px[2] > 0) {
             x += px[0];
             y += px[1];
@@ -269,7 +269,7 @@ public final class PictureView extends CanvasPane {
         if (!shot.observations().isEmpty() && shot.observations().row(name, c.frame()) < 0) {
           continue;
         }
-        pinhole.project(t.x(i), t.y(i), t.z(i), px);
+        pinhole.project(t, i, px);
         double d = Math.hypot(c.at().x(px[0]) - x, c.at().y(px[1]) - y);
         if (d < nearest) {
           nearest = d;

@@ -3,11 +3,9 @@ package flarvo.desktop.view;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.Pinhole;
-import flarvo.scene.Shot;
-import flarvo.scene.TrackerSet;
-import flarvo.scene.Vec3;
 import flarvo.vet.Reprojection;
-import java.util.Map;
+import java.util.List;
+import java.util.Set;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 
@@ -16,20 +14,10 @@ final class SelectionDrawing {
 
   private final Session session;
   private final double[] px = new double[3];
-  private Map<String, Vec3> places = Map.of();
-  private Shot placesOf;
+  private final ShownTrackers shown = new ShownTrackers();
 
   SelectionDrawing(Session session) {
     this.session = session;
-  }
-
-  @SuppressWarnings("ReferenceEquality")
-  private Map<String, Vec3> places(Shot shot) {
-    if (placesOf != shot) {
-      placesOf = shot;
-      places = TrackerSet.positions(shot.trackers());
-    }
-    return places;
   }
 
   /** The shot has a camera at this frame. */
@@ -42,12 +30,13 @@ final class SelectionDrawing {
     Reprojection errors = session.errors().get();
     double limit = session.view().errorLimitPx().get();
     g.setFont(Font.font(Theme.NUMBERS, 11));
+    ShownTrackers list = shown.of(c.shot(), null, List.of(), Set.of()).at(c.frame());
     for (String name : session.selection()) {
-      Vec3 v = places(c.shot()).get(name);
-      if (v == null) {
+      int i = list.indexOf(name);
+      if (i < 0) {
         continue;
       }
-      pinhole.project(v.x(), v.y(), v.z(), px);
+      pinhole.project(list.x(i), list.y(i), list.z(i), px);
       if (!(px[2] > 0)) {
         continue;
       }

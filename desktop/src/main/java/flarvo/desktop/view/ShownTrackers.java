@@ -3,6 +3,7 @@ package flarvo.desktop.view;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.vet.Reprojection;
 import flarvo.vet.TrackerGroup;
 import java.util.Arrays;
@@ -27,6 +28,9 @@ public final class ShownTrackers {
   private TrackerGroup[] looks = {};
   private Set<String> hidden = Set.of();
   private int firstFrame;
+  private int[] moving = {}; // numbers of those that move
+  private TrackerSet[] movingIn = {};
+  private int[] movingAt = {};
 
   /**
    * Made anew where one of them is another.
@@ -59,6 +63,11 @@ public final class ShownTrackers {
     live = new int[shot.frames().count()];
     Observations o = shot.observations();
     numbers.clear();
+    int still = sets.stream().filter(t -> !t.moves()).mapToInt(TrackerSet::size).sum();
+    moving = new int[n - still];
+    movingIn = new TrackerSet[moving.length];
+    movingAt = new int[moving.length];
+    int m = 0;
     int k = 0;
     for (TrackerSet t : sets) {
       TrackerGroup look =
@@ -70,6 +79,11 @@ public final class ShownTrackers {
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
+        if (t.moves()) {
+          moving[m] = k;
+          movingIn[m] = t;
+          movingAt[m++] = i;
+        }
         from[k] = o.firstRow(names[k]);
         to[k] = o.endRow(names[k]);
         rms[k] = errors == null ? 0 : errors.trackerRmsPx(names[k]);
@@ -85,6 +99,17 @@ public final class ShownTrackers {
     if (o.isEmpty()) {
       Arrays.fill(live, n);
     }
+  }
+
+  /** Puts those that move where they are at a frame. */
+  public ShownTrackers at(int frame) {
+    for (int m = 0; m < moving.length; m++) {
+      Vec3 v = movingIn[m].position(movingAt[m], frame);
+      xyz[3 * moving[m]] = v.x();
+      xyz[3 * moving[m] + 1] = v.y();
+      xyz[3 * moving[m] + 2] = v.z();
+    }
+    return this;
   }
 
   public int size() {

@@ -154,7 +154,7 @@ public final class SpaceView extends CanvasPane {
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         if (!some || session.selection().contains(t.names().get(i))) {
-          at.add(t.position(i));
+          at.add(t.position(i, session.playhead().frame().get()));
         }
       }
     }
@@ -294,7 +294,9 @@ public final class SpaceView extends CanvasPane {
       cloud.begin((int) getWidth(), (int) getHeight());
     }
     ShownTrackers list =
-        shown.of(shot, errors, session.state().get().vetting().groups(), session.view().hidden());
+        shown
+            .of(shot, errors, session.state().get().vetting().groups(), session.view().hidden())
+            .at(session.playhead().frame().get());
     for (int i = 0; i < list.size(); i++) {
       double x = list.x(i);
       double y = list.y(i);
@@ -379,9 +381,11 @@ public final class SpaceView extends CanvasPane {
     double y = e.getY() - (getHeight() - size) / 2;
     String best = null;
     double nearest = PICK_PX;
+    int frame = session.playhead().frame().get();
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
-        view.project(t.x(i), t.y(i), t.z(i), a);
+        Vec3 v = t.position(i, frame);
+        view.project(v.x(), v.y(), v.z(), a);
         double d = a[2] > 0 ? Math.hypot(a[0] - x, a[1] - y) : 1e9;
         if (d < nearest) {
           nearest = d;

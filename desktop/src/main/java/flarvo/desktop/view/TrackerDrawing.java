@@ -28,8 +28,9 @@ final class TrackerDrawing {
     Observations seen = c.shot().observations();
     Reprojection errors = session.errors().get();
     ShownTrackers list =
-        shown.of(
-            c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden());
+        shown
+            .of(c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden())
+            .at(c.frame());
     double stretch = session.view().whiskers().get();
     double limit = session.view().errorLimitPx().get();
     Set<String> uncounted = session.uncounted();

@@ -57,7 +57,7 @@ final class LevelLayer {
     WorldDrawing w = new WorldDrawing(g, to);
     List<Solid> standIns = new ArrayList<>();
     for (StandIn i : s.standIns()) {
-      standIns.add(Solid.of(i.mesh().map(shown::apply, false)));
+      standIns.add(Solid.of(i.mesh().under(shown)));
     }
     String chosen = build.chosen().get();
     for (int i = 0; i < standIns.size(); i++) {

@@ -8,9 +8,7 @@ import flarvo.desktop.view.TrackerMark;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
-import flarvo.scene.Vec3;
 import java.util.List;
-import java.util.Map;
 import javafx.beans.Observable;
 import javafx.scene.canvas.GraphicsContext;
 
@@ -18,9 +16,7 @@ import javafx.scene.canvas.GraphicsContext;
 final class RecipientLayer implements Layer {
 
   private final Session session;
-  private Map<String, Vec3> points = Map.of();
   private final double[] px = new double[3];
-  private Shot pointsOf;
 
   RecipientLayer(Session session) {
     this.session = session;
@@ -48,25 +44,17 @@ final class RecipientLayer implements Layer {
         || !there.camera().get().frames().contains(c.frame())) {
       return;
     }
-    index(there);
     Pinhole pinhole = new Pinhole(there.camera().get(), there.picture()).at(c.frame());
-    for (Map.Entry<String, Vec3> e : points.entrySet()) {
-      boolean live =
-          there.observations().isEmpty() || there.observations().row(e.getKey(), c.frame()) >= 0;
-      Vec3 v = e.getValue();
-      pinhole.project(v.x(), v.y(), v.z(), px);
-      if (live && px[2] > 0) {
-        TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
+    for (TrackerSet t : there.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        pinhole.project(t, i, px);
+        boolean live =
+            there.observations().isEmpty()
+                || there.observations().row(t.names().get(i), c.frame()) >= 0;
+        if (live && px[2] > 0) {
+          TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
+        }
       }
     }
-  }
-
-  @SuppressWarnings("ReferenceEquality")
-  private void index(Shot there) {
-    if (there == pointsOf) {
-      return;
-    }
-    pointsOf = there;
-    points = TrackerSet.positions(there.trackers());
   }
 }

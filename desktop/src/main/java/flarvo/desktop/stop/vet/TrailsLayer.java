@@ -49,8 +49,9 @@ final class TrailsLayer implements Layer {
     Pinhole pinhole =
         new Pinhole(c.shot().camera().orElseThrow(), c.shot().picture()).at(c.frame());
     ShownTrackers list =
-        shown.of(
-            c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden());
+        shown
+            .of(c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden())
+            .at(c.frame());
     double limit = session.view().errorLimitPx().get();
     double stretch = session.view().whiskers().get();
     for (int i = 0; i < list.size(); i++) {

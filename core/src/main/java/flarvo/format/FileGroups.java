@@ -1,0 +1,222 @@
+package flarvo.format;
+
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import java.util.ArrayList;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import org.joml.Matrix4d;
+
+/**
+ * The groups of a file: which nodes things hang in, and how those move. A motion is rigid; scale
+ * and shear that stay as they are over the shot are in what hangs in the group instead.
+ */
+public final class FileGroups {
+
+  /** Matrices closer than this, as a share of their largest number, are the same. */
+  private static final double SAME = 1e-10;
+
+  private final String file;
+  private final FrameRange frames;
+  private final List<Note> notes;
+  private final TreeNode root;
+  private final IdentityHashMap<TreeNode, Optional<Group>> groups = new IdentityHashMap<>();
+  private final IdentityHashMap<TreeNode, Optional<PoseTrack>> motions = new IdentityHashMap<>();
+  private final IdentityHashMap<TreeNode, Placement> sets = new IdentityHashMap<>();
+
+  /** What a node's contents hang in, and the name of the set that its trackers make. */
+  public static final class Placement {
+    private final String name;
+    private final Optional<Group> group;
+    private final Matrix4d toGroup; // of the world at the first frame
+
+    private Placement(String name, Optional<Group> group, int frame) {
+      this.name = name;
+      this.group = group;
+      this.toGroup =
+          group.isPresent() && group.get().moves()
+              ? matrix(group.get().at(frame)).invertAffine()
+              : new Matrix4d();
+    }
+
+    public String name() {
+      return name;
+    }
+
+    public Optional<Group> group() {
+      return group;
+    }
+
+    /** From the node's own space to the group's, given where the node is at the first frame. */
+    public Matrix4d of(Matrix4d worldAtFirst) {
+      return new Matrix4d(toGroup).mul(worldAtFirst);
+    }
+  }
+
+  /**
+   * @param frames file frames on which motions are evaluated
+   * @param root the node that stands for the file as a whole and is no group; null for none
+   * @param notes takes what had to be left out
+   */
+  public FileGroups(String file, FrameRange frames, TreeNode root, List<Note> notes) {
+    this.file = file;
+    this.frames = frames;
+    this.notes = notes;
+    this.root = root != null && motion(root, false).isEmpty() ? root : null;
+  }
+
+  /**
+   * The frames on which motions are to be evaluated: the file's range and that of every camera.
+   *
+   * @param stated by the file; null where it states none
+   * @param keyed by whatever moves, where there is neither range nor camera; null for nothing
+   */
+  public static FrameRange frames(
+      FrameRange stated, List<FileCamera> cameras, Supplier<FrameRange> keyed, int most) {
+    FrameRange all = null;
+    for (FileCamera c : cameras) {
+      FrameRange own = c.camera().frames();
+      all = all == null ? own : all.covering(own);
+    }
+    if (stated != null && all != null) {
+      long first = Math.min(stated.first(), all.first());
+      long last = Math.max(stated.last(), all.last());
+      all = last - first < most ? stated.covering(all) : all;
+    }
+    FrameRange out = all != null ? all : stated != null ? stated : keyed.get();
+    return out == null ? new FrameRange(0, 0) : out;
+  }
+
+  /** File frames on which motions are evaluated. */
+  public FrameRange frames() {
+    return frames;
+  }
+
+  /** Where a tracker belongs that is a node of its own. */
+  public Placement ofTracker(TreeNode leaf) {
+    if (motion(leaf, true).isPresent()) {
+      return new Placement(
+          leaf.name(), Optional.of(group(leaf, motion(leaf, true))), frames.first());
+    }
+    return leaf.parent() == null
+        ? new Placement("", Optional.empty(), frames.first())
+        : ofContents(leaf.parent());
+  }
+
+  /** Where points belong that are a node's contents. */
+  public Placement ofContents(TreeNode node) {
+    Placement known = sets.get(node);
+    if (known == null) {
+      Optional<Group> in = motion(node, false).isPresent() ? groupOf(node) : groupOf(node.parent());
+      known = new Placement(node.name(), in, frames.first());
+      sets.put(node, known);
+    }
+    return known;
+  }
+
+  /** The group that a node is; empty for the root and above. */
+  private Optional<Group> groupOf(TreeNode node) {
+    if (node == null || isRoot(node)) {
+      return Optional.empty();
+    }
+    Optional<Group> known = groups.get(node);
+    if (known == null) {
+      known = Optional.of(group(node, motion(node, false)));
+      groups.put(node, known);
+    }
+    return known;
+  }
+
+  @SuppressWarnings("ReferenceEquality") // a node is a place in the file
+  private boolean isRoot(TreeNode node) {
+    return node == root;
+  }
+
+  private Group group(TreeNode node, Optional<PoseTrack> motion) {
+    return new Group(node.name(), groupOf(node.parent()), motion);
+  }
+
+  /**
+   * @param point only the node's own origin matters, so its scale may change
+   */
+  private Optional<PoseTrack> motion(TreeNode node, boolean point) {
+    if (!node.movesItself()) {
+      return Optional.empty();
+    }
+    Optional<PoseTrack> known = motions.get(node);
+    if (known == null) {
+      known = evaluated(node, point);
+      motions.put(node, known);
+    }
+    return known;
+  }
+
+  private Optional<PoseTrack> evaluated(TreeNode node, boolean point) {
+    Matrix4d[] world = new Matrix4d[frames.count()];
+    boolean moves = false;
+    for (int i = 0; i < world.length; i++) {
+      world[i] = node.world(frames.first() + i);
+      moves |= !same(world[i], world[0]);
+    }
+    if (!moves) {
+      return Optional.empty();
+    }
+    List<Pose> poses = new ArrayList<>(world.length);
+    Matrix4d shape = null; // scale, shear and mirror: what is left of the first frame's matrix
+    boolean reshaped = false;
+    for (int i = 0; i < world.length; i++) {
+      Pose p = rigid(world[i], node, frames.first() + i);
+      poses.add(p);
+      Matrix4d left = matrix(p).invertAffine().mul(world[i]);
+      shape = shape == null ? left : shape;
+      reshaped |= !same(left, shape);
+    }
+    if (reshaped && !point) {
+      notes.add(
+          Note.lost(
+              node.place(),
+              "its scale changes over the shot; what hangs in it keeps the size of frame "
+                  + frames.first()));
+    }
+    return Optional.of(PoseTrack.of(frames, f -> poses.get(f - frames.first())));
+  }
+
+  private Pose rigid(Matrix4d m, TreeNode node, int frame) {
+    Matrix4d proper =
+        m.determinant3x3() < 0 ? new Matrix4d(m).scale(1, 1, -1) : m; // a mirror stays in the shape
+    return MatrixPose.rigid(proper, 0, 1)
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file,
+                    node.place() + " at frame " + frame,
+                    "the transform has collapsed or is not finite",
+                    "Ask for it without a scale of zero"));
+  }
+
+  private static Matrix4d matrix(Pose p) {
+    return MatrixPose.of(p.rotation())
+        .setTranslation(p.position().x(), p.position().y(), p.position().z());
+  }
+
+  private static boolean same(Matrix4d a, Matrix4d b) {
+    double[] x = a.get(new double[16]);
+    double[] y = b.get(new double[16]);
+    double most = 1;
+    for (double d : y) {
+      most = Math.max(most, Math.abs(d));
+    }
+    for (int i = 0; i < 16; i++) {
+      if (!(Math.abs(x[i] - y[i]) <= SAME * most)) {
+        return false;
+      }
+    }
+    return true;
+  }
+}

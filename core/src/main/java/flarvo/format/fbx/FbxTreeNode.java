@@ -1,0 +1,34 @@
+package flarvo.format.fbx;
+
+import flarvo.format.TreeNode;
+import flarvo.scene.Rate;
+import org.joml.Matrix4d;
+
+/** A model as a node of the file's tree. */
+record FbxTreeNode(FbxObject model, FbxTreeNode above, Rate rate) implements TreeNode {
+
+  @Override
+  public String name() {
+    return model.name;
+  }
+
+  @Override
+  public TreeNode parent() {
+    return above;
+  }
+
+  @Override
+  public boolean movesItself() {
+    return model.curves.keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
+  }
+
+  @Override
+  public Matrix4d world(int frame) {
+    return FbxTransform.world(model, FbxTime.tickOf(frame, rate));
+  }
+
+  @Override
+  public String place() {
+    return "Model " + model.name;
+  }
+}

@@ -1,0 +1,146 @@
+package flarvo.proof;
+
+import flarvo.scene.FrameRange;
+import flarvo.scene.Mesh;
+import flarvo.scene.Vec3;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/**
+ * Compares geometry corner by corner, so that a format may cut faces into triangles or split
+ * points: where each corner is on every frame, its normal and its texture coordinates.
+ */
+final class MeshCheck {
+
+  /** Normals and texture coordinates come back as 32-bit floats. */
+  private static final double SURFACE = 1e-5;
+
+  /** So many corners are followed over the shot; two motions that agree on them are one. */
+  private static final int FOLLOWED = 64;
+
+  private final FrameRange frames;
+  private double worst;
+  private double reach = 1;
+  private int missing;
+  private int bare;
+  private int first = -1;
+
+  MeshCheck(FrameRange frames) {
+    this.frames = frames;
+  }
+
+  /**
+   * @param source what was sent; {@code found} what was read back; both canonical, on plate frames
+   * @param relative how far a corner may be off, as a share of the scene's size
+   */
+  Check of(List<Mesh> source, List<Mesh> found, double relative) {
+    Map<String, Mesh> byName = new HashMap<>();
+    found.forEach(m -> byName.putIfAbsent(m.name(), m));
+    for (int i = 0; i < source.size(); i++) {
+      Mesh there = byName.get(source.get(i).name());
+      if (there == null && found.size() == source.size()) {
+        there = found.get(i); // a name that the format does not allow
+      }
+      compare(source.get(i), there);
+    }
+    boolean holds = missing == 0 && bare == 0 && worst <= relative * reach;
+    return new Check(
+        "geometry",
+        holds,
+        source.size() + " in place",
+        source.size()
+            - missing
+            + " found, "
+            + String.format(Locale.ROOT, "%.6f m off", worst)
+            + (first < 0 ? "" : " at frame " + first)
+            + (bare == 0 ? "" : ", " + bare + " with other normals or UVs"));
+  }
+
+  private void compare(Mesh a, Mesh b) {
+    int[] ours = b == null ? new int[0] : triangles(a);
+    int[] theirs = b == null ? new int[0] : triangles(b);
+    boolean cloud = a.faces() == 0;
+    if (b == null || ours.length != theirs.length || cloud && a.points() != b.points()) {
+      missing++;
+      return;
+    }
+    int[] ownPoints = cloud ? counting(a.points()) : through(ours, a.faceIndices());
+    int[] otherPoints = cloud ? counting(b.points()) : through(theirs, b.faceIndices());
+    for (int i = 0; i < ownPoints.length; i++) {
+      at(a, ownPoints[i], b, otherPoints[i], frames.first());
+    }
+    int step = Math.max(1, ownPoints.length / FOLLOWED);
+    for (int f = frames.first(); f <= frames.last() && (a.moves() || b.moves()); f++) {
+      for (int i = 0; i < ownPoints.length; i += step) {
+        at(a, ownPoints[i], b, otherPoints[i], f);
+      }
+    }
+    boolean same =
+        surface(a.normals(), b.normals(), ours, theirs, 3)
+            && surface(a.uvs(), b.uvs(), ours, theirs, 2);
+    bare += same ? 0 : 1;
+  }
+
+  private void at(Mesh a, int i, Mesh b, int j, int frame) {
+    Vec3 here = a.position(i, frame);
+    double off = here.minus(b.position(j, frame)).length();
+    reach = Math.max(reach, here.length());
+    if (off > worst) {
+      worst = off;
+      first = frame;
+    }
+  }
+
+  /** What the source has, the file must have; what it has besides is nobody's loss. */
+  private static boolean surface(double[] a, double[] b, int[] ours, int[] theirs, int each) {
+    if (a.length == 0) {
+      return true;
+    }
+    if (b.length == 0) {
+      return false;
+    }
+    for (int i = 0; i < ours.length; i++) {
+      for (int k = 0; k < each; k++) {
+        double x = a[each * ours[i] + k];
+        if (!(Math.abs(x - b[each * theirs[i] + k]) <= SURFACE * Math.max(1, Math.abs(x)))) {
+          return false;
+        }
+      }
+    }
+    return true;
+  }
+
+  /** Numbers of corners, three a triangle, every face cut into a fan from its first corner. */
+  private static int[] triangles(Mesh m) {
+    List<Integer> out = new ArrayList<>();
+    int at = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      for (int i = 1; i + 1 < m.corners(f); i++) {
+        out.add(at);
+        out.add(at + i);
+        out.add(at + i + 1);
+      }
+      at += m.corners(f);
+    }
+    return out.stream().mapToInt(Integer::intValue).toArray();
+  }
+
+  private static int[] through(int[] corners, int[] points) {
+    int[] out = new int[corners.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = points[corners[i]];
+    }
+    return out;
+  }
+
+  private static int[] counting(int n) {
+    int[] out = new int[n];
+    for (int i = 0; i < n; i++) {
+      out[i] = i;
+    }
+    return out;
+  }
+}

@@ -66,7 +66,7 @@ public final class TestShots {
 
   /** The same shot with everything moved. */
   public static Shot moved(Shot s, Vec3 by) {
-    return s.withLevel(new Similarity(1, Rotation.IDENTITY, by)).levelled();
+    return s.withLevel(new Similarity(1, Rotation.IDENTITY, by)).levelled().contents();
   }
 
   private static Pose orbit(double angle, long seed) {

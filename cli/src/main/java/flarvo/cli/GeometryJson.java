@@ -7,9 +7,12 @@ import flarvo.convention.Dialect;
 import flarvo.convention.SignedAxis;
 import flarvo.format.FileCamera;
 import flarvo.receive.ReceivedFile;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 
@@ -38,17 +41,30 @@ final class GeometryJson {
     for (TrackerSet t : r.scene().trackers()) {
       for (int i = 0; i < t.size(); i++) {
         ObjectNode n = points.addObject().put("name", t.names().get(i));
-        vector(n.putArray("position"), t.position(i));
+        if (!t.moves()) {
+          vector(n.putArray("position"), t.position(i));
+          continue;
+        }
+        // In the file's own world, a frame each.
+        FrameRange frames = t.group().orElseThrow().poses().orElseThrow().frames();
+        n.put("firstFrame", frames.first());
+        ArrayNode list = n.putArray("positions");
+        for (int f = frames.first(); f <= frames.last(); f++) {
+          vector(list.addArray(), t.position(i, f));
+        }
       }
     }
     ArrayNode meshes = o.putArray("meshExtents");
     for (Mesh m : r.scene().meshes()) {
       ObjectNode n = meshes.addObject().put("name", m.name());
+      int first =
+          m.group().flatMap(Group::poses).map(PoseTrack::frames).map(FrameRange::first).orElse(0);
       n.put("points", m.points()).put("faces", m.faces());
       double[] lo = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
       double[] hi = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
       for (int i = 0; i < m.points(); i++) {
-        double[] p = {m.x(i), m.y(i), m.z(i)};
+        Vec3 v = m.position(i, first);
+        double[] p = {v.x(), v.y(), v.z()};
         for (int k = 0; k < 3; k++) {
           lo[k] = Math.min(lo[k], p[k]);
           hi[k] = Math.max(hi[k], p[k]);

@@ -6,14 +6,17 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.plate.PlateFinder;
 import flarvo.receive.ReceivedFile;
+import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -123,6 +126,7 @@ final class InspectCommand implements Callable<Integer> {
     o.put("trackers", s.trackerCount());
     o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes().size());
     o.put("observations", s.observations().size());
+    groups(o, s);
     s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
     s.notes().forEach(n -> warnings.add(n.toString()));
     if (!s.takes().isEmpty()) {
@@ -133,6 +137,23 @@ final class InspectCommand implements Callable<Integer> {
       GeometryJson.add(o, r);
     }
     return o;
+  }
+
+  /** The tree, as paths from the outermost group, and whether each moves. */
+  private static void groups(ObjectNode o, FileScene s) {
+    Map<String, Boolean> all = new LinkedHashMap<>();
+    s.trackers().forEach(t -> t.group().ifPresent(g -> add(all, g)));
+    s.meshes().forEach(m -> m.group().ifPresent(g -> add(all, g)));
+    ArrayNode list = o.putArray("groups");
+    all.forEach((path, moves) -> list.addObject().put("path", path).put("moves", moves));
+  }
+
+  private static void add(Map<String, Boolean> all, Group g) {
+    StringBuilder path = new StringBuilder();
+    for (Group k : g.path()) {
+      path.append(path.length() == 0 ? "" : "/").append(k.name());
+      all.merge(path.toString(), k.moves(), Boolean::logicalOr);
+    }
   }
 
   private static void camera(ArrayNode list, FileCamera c, ArrayNode warnings) {

@@ -27,7 +27,10 @@ final class SourceOptions {
       description = "film back in millimetres, in place of the file's")
   private FilmBack filmBack;
 
-  @Option(names = "--camera", paramLabel = "NAME", description = "camera; default: the first")
+  @Option(
+      names = "--camera",
+      paramLabel = "NAME",
+      description = "one camera by its name; usually all")
   private String camera;
 
   IntakeOptions options(Dialects dialects) {

@@ -14,6 +14,7 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.WorldShot;
 import flarvo.work.AtomicFile;
 import flarvo.work.Progress;
 import java.nio.file.Path;
@@ -63,7 +64,7 @@ public final class Dispatcher {
   }
 
   private static FileScene scene(
-      Shot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
+      WorldShot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
     SpaceChange change = spoken.spaceChange(shot.picture());
     FileScene.Builder b = new FileScene.Builder();
     b.rate = Sourced.said(map.recipientRate(), "");
@@ -90,7 +91,7 @@ public final class Dispatcher {
   }
 
   private static FileCamera camera(
-      ShotCamera camera, Shot shot, Dialect spoken, SpaceChange change, FrameMap map) {
+      ShotCamera camera, WorldShot shot, Dialect spoken, SpaceChange change, FrameMap map) {
     ShotCamera clipped =
         camera.clip().isPresent()
             ? camera
@@ -103,7 +104,7 @@ public final class Dispatcher {
   }
 
   /** The undistorted plate where there is one: that is the picture the trackers belong to. */
-  private static Optional<PlateMention> plate(Shot shot, Path file) {
+  private static Optional<PlateMention> plate(WorldShot shot, Path file) {
     Optional<PlateSequence> p =
         shot.plate(PlateRole.UNDISTORTED).or(() -> shot.plates().stream().findFirst());
     return p.map(s -> new PlateMention(relative(file, s), s.role()));

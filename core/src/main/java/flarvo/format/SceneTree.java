@@ -38,6 +38,7 @@ public final class SceneTree {
       return name;
     }
 
+    /** The nodes right below. */
     public List<Branch> branches() {
       return List.copyOf(branches);
     }
@@ -47,6 +48,7 @@ public final class SceneTree {
       return List.copyOf(trackers);
     }
 
+    /** Meshes right here. */
     public List<Mesh> meshes() {
       return List.copyOf(meshes);
     }

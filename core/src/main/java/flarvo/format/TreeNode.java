@@ -5,6 +5,7 @@ import org.joml.Matrix4d;
 /** A node of a file's tree, as its reader evaluates it. */
 public interface TreeNode {
 
+  /** As the file's author gave it. */
   String name();
 
   /** Null at the top. */

@@ -14,10 +14,10 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
-import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -33,7 +33,7 @@ final class Checks {
   /** How far a length or position may be off, as a share of the scene's size. */
   private static final double RELATIVE = 1e-5;
 
-  private final Shot source;
+  private final WorldShot source;
   private final FileScene scene;
   private final Dialect spoken;
   private final Contents contents;
@@ -47,7 +47,7 @@ final class Checks {
   private final List<Check> out = new ArrayList<>();
 
   Checks(
-      Shot source,
+      WorldShot source,
       ReceivedFile file,
       Dialect to,
       Contents contents,

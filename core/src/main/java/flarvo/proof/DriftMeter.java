@@ -4,9 +4,9 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pinhole;
-import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.util.HashMap;
 import java.util.List;
@@ -19,10 +19,10 @@ import java.util.Map;
  */
 final class DriftMeter {
 
-  private final Shot source;
+  private final WorldShot source;
   private final PictureSize picture;
 
-  DriftMeter(Shot source) {
+  DriftMeter(WorldShot source) {
     this.source = source;
     this.picture = source.picture();
   }

@@ -3,6 +3,7 @@ package flarvo.proof;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -13,7 +14,7 @@ import java.util.Optional;
  * @param seen the shot as its recipient sees it, on plate frames; empty where the file has no
  *     camera
  */
-public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<Shot> seen) {
+public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldShot> seen) {
 
   /**
    * Writes a delivery, reads the file back as its recipient would, and compares.

@@ -12,6 +12,7 @@ import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -42,7 +43,7 @@ public final class Proof {
    */
   public static ProofReport of(
       Shot shot, Path delivered, Dialect to, Contents contents, double limitPx, Progress progress) {
-    Shot source = shot.levelled();
+    WorldShot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
@@ -67,12 +68,12 @@ public final class Proof {
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
     }
-    return new ProofReport(drift, limitPx, checks, notes(source, file, to, map));
+    return new ProofReport(drift, limitPx, checks, notes(shot, file, to, map));
   }
 
   /** The drift through every camera but the first, which has the report to itself. */
   private static List<Check> others(
-      Shot source,
+      WorldShot source,
       List<ShotCamera> cameras,
       FrameMap map,
       List<TrackerSet> seen,
@@ -96,8 +97,8 @@ public final class Proof {
   }
 
   /** Losses, and what the recipient will assume because the file cannot say it. */
-  private static List<Note> notes(Shot source, ReceivedFile file, Dialect to, FrameMap map) {
-    List<Note> notes = new ArrayList<>(Losses.of(source, file.format(), to));
+  private static List<Note> notes(Shot shot, ReceivedFile file, Dialect to, FrameMap map) {
+    List<Note> notes = new ArrayList<>(Losses.of(shot, file.format(), to));
     if (file.scene().rate().isEmpty() && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(
           Note.assumed(
@@ -131,9 +132,9 @@ public final class Proof {
   }
 
   /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */
-  public static Optional<Shot> seenByRecipient(
+  public static Optional<WorldShot> seenByRecipient(
       Shot shot, Path delivered, Dialect to, Progress progress) {
-    Shot source = shot.levelled();
+    WorldShot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
@@ -143,21 +144,22 @@ public final class Proof {
     return cameras.isEmpty()
         ? Optional.empty()
         : Optional.of(
-            new Shot(
-                source.name(),
-                source.picture(),
-                source.rate(),
-                source.frames(),
-                map.recipientFirst(),
-                cameras,
-                file.trackers(source.picture(), IntakeOptions.NONE).stream()
-                    .map(t -> DeliveredTime.onPlate(t, map))
-                    .toList(),
-                source.observations(),
-                source.plates(),
-                file.meshes(source.picture(), IntakeOptions.NONE).stream()
-                    .map(m -> DeliveredTime.onPlate(m, map))
-                    .toList(),
-                flarvo.scene.Similarity.IDENTITY));
+            new WorldShot(
+                new Shot(
+                    source.name(),
+                    source.picture(),
+                    source.rate(),
+                    source.frames(),
+                    map.recipientFirst(),
+                    cameras,
+                    file.trackers(source.picture(), IntakeOptions.NONE).stream()
+                        .map(t -> DeliveredTime.onPlate(t, map))
+                        .toList(),
+                    source.observations(),
+                    source.plates(),
+                    file.meshes(source.picture(), IntakeOptions.NONE).stream()
+                        .map(m -> DeliveredTime.onPlate(m, map))
+                        .toList(),
+                    flarvo.scene.Similarity.IDENTITY)));
   }
 }

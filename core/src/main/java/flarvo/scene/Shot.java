@@ -93,11 +93,12 @@ public record Shot(
     return plates.stream().filter(p -> p.role() == role).findFirst();
   }
 
-  /** Camera and trackers in the canonical world: the level applied. */
-  public Shot levelled() {
-    if (level.equals(Similarity.IDENTITY)) {
-      return this;
-    }
+  /** In the canonical world: the level applied. */
+  public WorldShot levelled() {
+    return new WorldShot(level.equals(Similarity.IDENTITY) ? this : underLevel());
+  }
+
+  private Shot underLevel() {
     return with(
         p -> {
           p.cameras = cameras.stream().map(this::levelled).toList();

@@ -121,7 +121,7 @@ final class LevelScenes {
             List.of(),
             Similarity.IDENTITY);
     Similarity truth = anySimilarity(r);
-    return new Made(world.withLevel(truth.inverse()).levelled(), truth, ground);
+    return new Made(world.withLevel(truth.inverse()).levelled().contents(), truth, ground);
   }
 
   /** The same scene with other noise in its tracks, and its trackers where they put them. */

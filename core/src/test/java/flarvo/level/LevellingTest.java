@@ -45,7 +45,7 @@ class LevellingTest {
     }
     Shot base = EXACT.solved();
     Similarity fromOther = back.after(EXACT.truth());
-    Shot carried = base.withLevel(fromOther).levelled();
+    Shot carried = base.withLevel(fromOther).levelled().contents();
     return new LevelScene(
         carried
             .withTrackers(List.of(TrackerSet.of("t", names, xyz)))
@@ -493,7 +493,7 @@ class LevellingTest {
     double[] b = new double[3];
     double worst = 0;
     for (int i = 0; i < 50; i++) {
-      Shot moved = s.withLevel(LevelScenes.anySimilarity(r)).levelled();
+      Shot moved = s.withLevel(LevelScenes.anySimilarity(r)).levelled().contents();
       Pinhole before = new Pinhole(s.cameras().get(0), s.picture());
       Pinhole after = new Pinhole(moved.cameras().get(0), s.picture());
       for (int f = 1001; f <= 1050; f += 7) {

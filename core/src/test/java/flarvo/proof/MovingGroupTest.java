@@ -23,6 +23,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -61,7 +62,7 @@ class MovingGroupTest {
   void aTrackerIsWhereItsGroupTakesIt() {
     Shot shot = CartShot.shot();
     TrackerSet wheel = shot.trackers().get(3);
-    Shot world = shot.levelled();
+    WorldShot world = shot.levelled();
     Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture());
     Pinhole levelled = new Pinhole(world.camera().orElseThrow(), shot.picture());
     double[] a = new double[3];

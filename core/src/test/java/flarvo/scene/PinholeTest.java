@@ -116,7 +116,8 @@ class PinholeTest {
                       Math.exp(2 * r.nextGaussian()),
                       TestShots.randomRotation(r),
                       new Vec3(10 * r.nextGaussian(), r.nextGaussian(), 10 * r.nextGaussian())))
-              .levelled();
+              .levelled()
+              .contents();
       assertThat(
               TestShots.worstPixel(
                   s.cameras().get(0),

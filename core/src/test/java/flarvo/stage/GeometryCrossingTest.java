@@ -19,6 +19,7 @@ import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.List;
@@ -66,7 +67,7 @@ class GeometryCrossingTest {
     Shot shot = StagedShots.tracked(StagedShots.shot());
     Shot staged = StagedShots.staging(shot).applied(shot);
     assertThat(staged.meshes()).hasSize(2);
-    Shot world = staged.levelled();
+    WorldShot world = staged.levelled();
     double inside = volume(world.meshes().get(1));
     assertThat(inside).isCloseTo(6 * 0.7 * 0.7 * 0.9, within(1e-9));
     int carried = 0;

@@ -240,7 +240,7 @@ class StagingTest {
     Random r = new Random(5);
     Similarity there =
         new Similarity(0.31, Rotation.normalized(0.4, -0.2, 0.7, 0.1), new Vec3(4, -2, 9));
-    Shot base = first.withLevel(there).levelled();
+    Shot base = first.withLevel(there).levelled().contents();
     Shot noisy =
         base.withTrackers(
             base.trackers().stream()

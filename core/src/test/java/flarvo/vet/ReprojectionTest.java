@@ -75,7 +75,7 @@ class ReprojectionTest {
     Shot s = seen(1, 2, 0.2);
     Similarity level =
         new Similarity(3, flarvo.scene.Rotation.about(new Vec3(1, 1, 0), 1), Vec3.ZERO);
-    assertThat(Reprojection.of(s.withLevel(level).levelled()).orElseThrow().rmsPx())
+    assertThat(Reprojection.of(s.withLevel(level).levelled().contents()).orElseThrow().rmsPx())
         .isCloseTo(Reprojection.of(s).orElseThrow().rmsPx(), within(1e-9));
   }
 

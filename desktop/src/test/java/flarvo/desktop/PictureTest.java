@@ -7,8 +7,8 @@ import flarvo.desktop.view.PictureView;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import java.util.concurrent.atomic.AtomicReference;
 import javafx.geometry.Bounds;
 import javafx.geometry.Point2D;
@@ -27,7 +27,7 @@ class PictureTest extends WindowHarness {
 
   /** Where a tracker must be drawn, in the view's own coordinates. */
   private Point2D expected(String tracker, int frame) {
-    Shot s = session.shot().get();
+    WorldShot s = session.shot().get();
     TrackerSet t = s.trackers().get(0);
     int i = t.names().indexOf(tracker);
     double[] px = new double[3];
@@ -219,8 +219,8 @@ class PictureTest extends WindowHarness {
           session.stop().set("proof");
           session.view().platesShown().set(false);
         });
-    Shot there = session.sending().states().get(session.chosen().get()).seen().orElseThrow();
-    Shot here = session.shot().get();
+    WorldShot there = session.sending().states().get(session.chosen().get()).seen().orElseThrow();
+    WorldShot here = session.shot().get();
     double[] a = new double[3];
     double[] b = new double[3];
     new Pinhole(here.cameras().get(0), here.picture())

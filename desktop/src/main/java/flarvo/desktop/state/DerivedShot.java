@@ -1,7 +1,9 @@
 package flarvo.desktop.state;
 
 import flarvo.decision.ShotState;
+import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.util.Optional;
@@ -15,7 +17,8 @@ import java.util.Set;
  * @param errors null where nothing was observed
  * @param uncounted trackers that the errors leave out of every sum
  */
-public record DerivedShot(Shot shot, Shot levelled, Reprojection errors, Set<String> uncounted) {
+public record DerivedShot(
+    Shot shot, WorldShot levelled, Reprojection errors, Set<String> uncounted) {
 
   /** A shot with more than this is worked out beside the window. */
   private static final int SMALL = 40_000;
@@ -58,6 +61,7 @@ public record DerivedShot(Shot shot, Shot levelled, Reprojection errors, Set<Str
 
   /** Whether working something out of all of a shot takes less than a pulse. */
   public static boolean isQuick(Shot shot) {
-    return shot.observations().size() + shot.trackerCount() <= SMALL;
+    long points = shot.meshes().stream().mapToLong(Mesh::points).sum();
+    return shot.observations().size() + shot.trackerCount() + points <= SMALL;
   }
 }

@@ -3,7 +3,7 @@ package flarvo.desktop.state;
 import flarvo.dispatch.Dispatcher;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import java.util.Optional;
 
 /**
@@ -16,7 +16,7 @@ public record SendState(
     String message,
     Optional<Dispatcher.Sent> sent,
     Optional<ProofReport> proof,
-    Optional<Shot> seen) {
+    Optional<WorldShot> seen) {
 
   /** How far a delivery has come. */
   public enum Stage {

@@ -10,6 +10,7 @@ import flarvo.receive.Ledger;
 import flarvo.receive.ReceivedSet;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
@@ -45,7 +46,7 @@ public final class Session {
   private final ProjectStore project = new ProjectStore(jobs, dialects, store, diary, message::set);
   private final DeliveryRunner sending = new DeliveryRunner(this);
   private final SnapshotProperty<ShotState> state;
-  private final SnapshotProperty<Shot> shot;
+  private final SnapshotProperty<WorldShot> shot;
   private final SnapshotProperty<Reprojection> errors;
   private final SnapshotProperty<Ledger> ledger;
 
@@ -196,7 +197,7 @@ public final class Session {
   }
 
   /** The shot with its level applied, for everything that is drawn; never null. */
-  public ReadOnlyObjectProperty<Shot> shot() {
+  public ReadOnlyObjectProperty<WorldShot> shot() {
     return shot;
   }
 

@@ -1,7 +1,7 @@
 package flarvo.desktop.view;
 
 import flarvo.desktop.theme.Palette;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 
 /**
  * What a layer draws with and a tool works in.
@@ -14,7 +14,7 @@ import flarvo.scene.Shot;
  */
 public record DrawContext(
     Palette palette,
-    Shot shot,
+    WorldShot shot,
     int frame,
     double width,
     double height,

@@ -10,6 +10,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import java.util.List;
 import java.util.Optional;
 import javafx.beans.InvalidationListener;
@@ -86,7 +87,7 @@ public final class PictureView extends CanvasPane {
     over.resizeRelocate(0, 0, getWidth(), getHeight());
   }
 
-  Placed placed(Shot shot) {
+  Placed placed(WorldShot shot) {
     double s = scale(shot);
     return new Placed(
         getWidth() / 2 + panX - shot.picture().width() * s / 2,
@@ -108,7 +109,7 @@ public final class PictureView extends CanvasPane {
 
   /** Frames the selected trackers; the whole picture without a selection. */
   public void frameSelection() {
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     if (session.selection().isEmpty() || shot.camera().isEmpty()) {
       fit();
       return;
@@ -182,7 +183,7 @@ public final class PictureView extends CanvasPane {
 
   /** Everything that layers and tools work with, as it stands now. */
   public DrawContext context() {
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     int frame = session.playhead().frame().get();
     Placed at = placed(shot);
     Projector world = world(shot, frame, at);
@@ -199,7 +200,7 @@ public final class PictureView extends CanvasPane {
   }
 
   /** The world as it is shown now, through the camera; null where there is none at that frame. */
-  private Projector world(Shot shot, int frame, Placed at) {
+  private Projector world(WorldShot shot, int frame, Placed at) {
     Shot solved = session.solved();
     if (solved.camera().isEmpty() || !solved.camera().get().frames().contains(frame)) {
       return null;
@@ -221,7 +222,7 @@ public final class PictureView extends CanvasPane {
         at.scale());
   }
 
-  private double scale(Shot shot) {
+  private double scale(WorldShot shot) {
     double fit =
         Math.min(
             (getWidth() - 24) / shot.picture().width(),
@@ -259,7 +260,7 @@ public final class PictureView extends CanvasPane {
 
   /** The nearest tracker that is seen at this frame. */
   private Optional<String> trackerAt(DrawContext c, double x, double y) {
-    Shot shot = c.shot();
+    WorldShot shot = c.shot();
     Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(c.frame());
     String best = null;
     double nearest = PICK_PX;

@@ -3,7 +3,7 @@ package flarvo.desktop.view;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import java.util.Optional;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.image.Image;
@@ -21,13 +21,13 @@ final class PlateDrawing {
   }
 
   /** The plates that were asked for; others where the shot has none of that role. */
-  private Optional<PlateSequence> plates(Shot shot) {
+  private Optional<PlateSequence> plates(WorldShot shot) {
     return shot.plate(session.view().plateRole().get())
         .or(() -> shot.plates().stream().findFirst());
   }
 
   /** Null while the plate is not here. */
-  Image image(Shot shot, int frame) {
+  Image image(WorldShot shot, int frame) {
     return plates(shot)
         .filter(x -> x.frames().contains(frame))
         .map(x -> cache.get(x, frame))

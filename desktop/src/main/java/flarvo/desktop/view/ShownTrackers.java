@@ -1,9 +1,9 @@
 package flarvo.desktop.view;
 
 import flarvo.scene.Observations;
-import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import flarvo.vet.TrackerGroup;
 import java.util.Arrays;
@@ -15,7 +15,7 @@ import java.util.Set;
 /** A shot's trackers side by side, without a look-up by name for each in each frame. */
 public final class ShownTrackers {
 
-  private Shot shot;
+  private WorldShot shot;
   private Reprojection errors;
   private String[] names = {};
   private double[] xyz = {};
@@ -38,7 +38,7 @@ public final class ShownTrackers {
    * @param unseen names of sets that are not to be shown
    */
   @SuppressWarnings("ReferenceEquality")
-  public ShownTrackers of(Shot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
+  public ShownTrackers of(WorldShot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
     if (s != shot || e != errors || g != groups || !unseen.equals(hidden)) {
       shot = s;
       errors = e;

@@ -4,14 +4,15 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
-import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import java.util.ArrayList;
 import java.util.List;
@@ -48,11 +49,12 @@ public final class SpaceView extends CanvasPane {
   private final OrbitEye eye = new OrbitEye();
   private final double[] a = new double[3];
   private final ShownTrackers shown = new ShownTrackers();
+  private final GeometryDrawing geometry = new GeometryDrawing();
   private final PointCloud cloud = new PointCloud();
   private final LayerList layers = new LayerList(this::redraw, this::redraw);
   private final ToolBelt tools = new ToolBelt();
   private final HBox sides = new HBox(4);
-  private Shot framed;
+  private WorldShot framed;
 
   public SpaceView(Session session) {
     this.session = session;
@@ -146,7 +148,7 @@ public final class SpaceView extends CanvasPane {
     redraw();
   }
 
-  private void frame(Shot shot) {
+  private void frame(WorldShot shot) {
     double[] lo = {1e300, 1e300, 1e300};
     double[] hi = {-1e300, -1e300, -1e300};
     boolean some = !session.selection().isEmpty();
@@ -214,7 +216,7 @@ public final class SpaceView extends CanvasPane {
     if (!session.isOpen()) {
       return;
     }
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     if (framed == null || !framed.name().equals(shot.name())) {
       framed = shot;
       frame(shot);
@@ -230,6 +232,10 @@ public final class SpaceView extends CanvasPane {
         session.view().tried().get() == null
             ? Similarity.IDENTITY
             : session.shownLevel().after(session.state().get().level().inverse());
+    g.setStroke(p.quiet());
+    g.setLineWidth(0.8);
+    geometry.draw(world, shot, session.playhead().frame().get(), moved);
+    groupNames(g, p, to, moved);
     shot.camera().ifPresent(c -> camera(g, p, world, c, moved));
     if (session.view().trackersShown().get()) {
       points(g, p, to, shot, moved);
@@ -239,6 +245,17 @@ public final class SpaceView extends CanvasPane {
     g.setFill(p.quiet());
     g.setFont(Font.font(Theme.WORDS, 12));
     g.fillText("ground: one square is " + WorldDrawing.metres(step), 12, h - 12);
+  }
+
+  private void groupNames(GraphicsContext g, Palette p, Projector to, Similarity moved) {
+    g.setFill(p.quiet());
+    g.setFont(Font.font(Theme.WORDS, 12));
+    for (Group k : geometry.moving()) {
+      to.project(moved.apply(k.at(session.playhead().frame().get()).position()), a);
+      if (a[2] > 0) {
+        g.fillText(k.name(), a[0] + 6, a[1] + 14);
+      }
+    }
   }
 
   private void camera(
@@ -278,7 +295,8 @@ public final class SpaceView extends CanvasPane {
     world.line(middle, middle.plus(up));
   }
 
-  private void points(GraphicsContext g, Palette p, Projector to, Shot shot, Similarity moved) {
+  private void points(
+      GraphicsContext g, Palette p, Projector to, WorldShot shot, Similarity moved) {
     boolean many = shot.trackerCount() > MANY;
     Reprojection errors = session.errors().get();
     double limit = session.view().errorLimitPx().get();
@@ -374,7 +392,7 @@ public final class SpaceView extends CanvasPane {
 
   private void pick(MouseEvent e) {
     requestFocus();
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     double size = side();
     Pinhole view = eye.pinhole(size);
     double x = e.getX() - (getWidth() - size) / 2;

@@ -2,10 +2,11 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.view.DotMark;
+import flarvo.scene.Mesh;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import flarvo.vet.TrackerGroup;
 import java.util.ArrayList;
 import java.util.List;
@@ -26,6 +27,9 @@ import javafx.scene.layout.VBox;
 
 /** What the shot holds: cameras, trackers, plates; counts, eyes, search. */
 public final class ManifestPane extends VBox {
+
+  /** Meshes listed by name. */
+  private static final int MOST_MESHES = 12;
 
   private final Session session;
   private final VBox things = new VBox();
@@ -83,7 +87,7 @@ public final class ManifestPane extends VBox {
   private void fill() {
     things.getChildren().clear();
     groups = session.state().get().vetting().groups();
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     if (!session.isOpen()) {
       things.getChildren().add(empty("Drop a project, or the files of a shot, on the window."));
       fillTrackers();
@@ -116,7 +120,8 @@ public final class ManifestPane extends VBox {
       CheckBox eye = eye("Show " + t.name());
       eye.setSelected(!session.view().hidden().contains(t.name()));
       eye.selectedProperty().addListener((o, a, b) -> hide(t.name(), !b));
-      HBox row = row("points", t.name(), Integer.toString(t.size()), eye);
+      String moves = t.moves() ? " moving" : "";
+      HBox row = row("points", t.name(), t.size() + moves, eye);
       session
           .state()
           .get()
@@ -130,6 +135,14 @@ public final class ManifestPane extends VBox {
                           DotMark.node(
                               k.dot(), k.tint(), session.view().theme().get().palette().ink())));
       things.getChildren().add(row);
+    }
+    for (Mesh m : shot.meshes().stream().limit(MOST_MESHES).toList()) {
+      String where = m.moves() ? " moving" : "";
+      things.getChildren().add(row("mesh", m.name(), m.points() + where, null));
+    }
+    if (shot.meshes().size() > MOST_MESHES) {
+      int more = shot.meshes().size() - MOST_MESHES;
+      things.getChildren().add(row("meshes", "and " + more + " more", "", null));
     }
     fillTrackers();
   }
@@ -178,7 +191,7 @@ public final class ManifestPane extends VBox {
   }
 
   /** All names as they lie, without a copy, where nothing is searched: there may be 100,000. */
-  private static List<String> found(Shot shot, String text) {
+  private static List<String> found(WorldShot shot, String text) {
     if (shot == null) {
       return List.of();
     }

@@ -3,7 +3,7 @@ package flarvo.desktop.stop.plate;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import javafx.scene.control.Label;
 import javafx.scene.layout.VBox;
 
@@ -26,7 +26,7 @@ final class PlateDesk extends Desk {
 
   private void fill() {
     plates.getChildren().clear();
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     for (PlateSequence p : shot.plates()) {
       Label facts = wrapped();
       facts.setText(

@@ -6,8 +6,8 @@ import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.TrackerMark;
 import flarvo.scene.Pinhole;
-import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import java.util.List;
 import javafx.beans.Observable;
 import javafx.scene.canvas.GraphicsContext;
@@ -38,7 +38,7 @@ final class RecipientLayer implements Layer {
         session.chosen().get() == null
             ? null
             : session.sending().states().get(session.chosen().get());
-    Shot there = state == null ? null : state.seen().orElse(null);
+    WorldShot there = state == null ? null : state.seen().orElse(null);
     if (there == null
         || there.camera().isEmpty()
         || !there.camera().get().frames().contains(c.frame())) {

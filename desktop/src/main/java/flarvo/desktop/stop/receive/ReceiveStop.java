@@ -9,7 +9,7 @@ import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.receive.Ledger;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -55,7 +55,7 @@ public final class ReceiveStop implements StopModule {
     if (!session.isOpen()) {
       return new Fact("nothing yet", Fact.Mark.HOLLOW, false);
     }
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     Ledger l = session.ledger().get();
     int open = l == null ? 0 : l.open().size();
     return open == 0

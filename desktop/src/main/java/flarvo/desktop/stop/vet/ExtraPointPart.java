@@ -2,7 +2,7 @@ package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
-import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.Triangulation;
 import java.util.Locale;
@@ -76,7 +76,7 @@ public final class ExtraPointPart extends VBox {
     }
     int n = p.get().marks().size();
     String where = n == 1 ? "Marked in one frame; mark it in another." : "";
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     if (n > 1 && shot != null && shot.camera().isPresent()) {
       where =
           new Triangulation(shot.camera().get(), shot.picture(), shot.observations())

@@ -6,8 +6,8 @@ import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
-import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Culling;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -64,7 +64,7 @@ final class Lasso implements Tool, Layer {
   @Override
   public void release() {
     drawing = false;
-    Shot shot = session.shot().get();
+    WorldShot shot = session.shot().get();
     if (outline.size() >= 6) {
       vet.region().set(List.copyOf(outline));
       select(shot);
@@ -72,7 +72,7 @@ final class Lasso implements Tool, Layer {
     pen.set(pen.get() + 1);
   }
 
-  private void select(Shot shot) {
+  private void select(WorldShot shot) {
     int frame = session.playhead().frame().get();
     Culling.InRegion region = new Culling.InRegion(outline, new FrameRange(frame, frame));
     Observations o = shot.observations();

@@ -5,6 +5,7 @@ import flarvo.desktop.state.DerivedShot;
 import flarvo.desktop.state.Slot;
 import flarvo.desktop.state.Snapshot;
 import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
 import flarvo.vet.Measures;
 import flarvo.vet.SolveKind;
 import java.util.Optional;
@@ -17,7 +18,7 @@ final class VetSlots {
       new Slot<>(
           "Measuring the solve",
           s -> drawn(s).map(d -> new Measured(d.levelled(), d.uncounted())),
-          (in, p) -> Measures.of(in.shot(), in.uncounted(), p).orElse(null),
+          (in, p) -> Measures.of(in.shot().contents(), in.uncounted(), p).orElse(null),
           in -> false);
 
   static final Slot<Solved, SolveKind> KIND =
@@ -34,7 +35,7 @@ final class VetSlots {
   }
 
   /** A shot that was drawn once is compared by reference. */
-  record Measured(Shot shot, Set<String> uncounted) {
+  record Measured(WorldShot shot, Set<String> uncounted) {
     @SuppressWarnings("ReferenceEquality")
     @Override
     public boolean equals(Object o) {

@@ -23,22 +23,27 @@ public record WorldShot(Shot contents) {
     }
   }
 
+  /** The shot's name. */
   public String name() {
     return contents.name();
   }
 
+  /** Of every plate of the shot. */
   public PictureSize picture() {
     return contents.picture();
   }
 
+  /** Plate frames a second. */
   public Rate rate() {
     return contents.rate();
   }
 
+  /** Plate frames. */
   public FrameRange frames() {
     return contents.frames();
   }
 
+  /** Every camera, in metres. */
   public List<ShotCamera> cameras() {
     return contents.cameras();
   }
@@ -48,6 +53,7 @@ public record WorldShot(Shot contents) {
     return contents.camera();
   }
 
+  /** Every set of trackers, in metres. */
   public List<TrackerSet> trackers() {
     return contents.trackers();
   }
@@ -57,10 +63,12 @@ public record WorldShot(Shot contents) {
     return contents.trackerCount();
   }
 
+  /** 2D tracks, in canonical pixels and plate frames. */
   public Observations observations() {
     return contents.observations();
   }
 
+  /** Every plate sequence. */
   public List<PlateSequence> plates() {
     return contents.plates();
   }
@@ -70,6 +78,7 @@ public record WorldShot(Shot contents) {
     return contents.plate(role);
   }
 
+  /** Every mesh, in metres. */
   public List<Mesh> meshes() {
     return contents.meshes();
   }

@@ -32,6 +32,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.vet.CullAndRefine;
 import flarvo.vet.Reprojection;
 import flarvo.vet.SolveKind;
@@ -134,7 +135,7 @@ class DemoTest {
     for (int i = 0; i < SHOTS.size(); i++) {
       ShotTruth truth = SHOTS.get(i);
       ShotState s = new ProjectLoader(p, Dialects.shipped()).load(p.shots().get(i), Progress.NONE);
-      Shot level = s.shot().levelled();
+      WorldShot level = s.shot().levelled();
       ShotCamera solved = truth.solvedCamera();
       for (int f : new int[] {truth.frames().first(), truth.frames().last()}) {
         Pose is = level.camera().orElseThrow().poses().at(f);
@@ -239,7 +240,7 @@ class DemoTest {
 
   @Test
   void theLevelPutsTheSolveWhereTheTruthIs() {
-    Shot level = terrace.levelled();
+    WorldShot level = terrace.levelled();
     ShotCamera truth = TerraceTruth.camera();
     for (int f : new int[] {1001, 1050, 1096}) {
       assertThat(

@@ -25,6 +25,7 @@ import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.scene.WorldShot;
 import flarvo.stage.Gauge;
 import flarvo.stage.SolveOnSolve;
 import flarvo.stage.Staging;
@@ -45,7 +46,7 @@ class TerraceLevelTest {
 
   private static final Path MERIDIAN = Path.of("meridian");
   private static ShotState came;
-  private static Shot truth;
+  private static WorldShot truth;
 
   @BeforeAll
   static void open() {
@@ -103,7 +104,7 @@ class TerraceLevelTest {
             Similarity.IDENTITY);
     assertThat(is.lines()).allMatch(l -> l.problem().isEmpty());
     assertThat(is.free()).containsExactly("position along X", "position along Z");
-    Shot level = came.shot().withLevel(is.level()).levelled();
+    WorldShot level = came.shot().withLevel(is.level()).levelled();
     double worst = 0;
     int pairs = 0;
     for (int i = 0; i < at.size(); i++) {
@@ -126,6 +127,10 @@ class TerraceLevelTest {
         100 * is.scaleError());
     assertThat(pairs).isGreaterThan(20);
     assertThat(worst).isLessThanOrEqualTo(0.003);
+  }
+
+  private static Vec3 place(WorldShot s, String name) {
+    return place(s.contents(), name);
   }
 
   private static Vec3 place(Shot s, String name) {

@@ -66,7 +66,7 @@ final class LedgerCommand implements Callable<Integer> {
   private static ObjectNode document(Ledger l) {
     ObjectNode o = Json.object();
     ArrayNode claims = o.putArray("claims");
-    for (Claim c : l.claims()) {
+    for (Claim<?> c : l.claims()) {
       claims
           .addObject()
           .put("fact", c.fact().id())

@@ -53,7 +53,7 @@ final class TakenRulings {
   static Rulings ruled(Rulings base, Map<String, String> texts) {
     Rulings r = base;
     for (Map.Entry<String, String> e : texts.entrySet()) {
-      Fact fact =
+      Fact<?> fact =
           Fact.of(e.getKey())
               .orElseThrow(
                   () ->

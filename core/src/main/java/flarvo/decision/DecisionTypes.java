@@ -111,7 +111,11 @@ final class DecisionTypes {
     Codec.of(Path.class, p -> text(spell.apply(p)), n -> resolve.apply(n.text())).add(m);
     Codec.of(Vec3.class, DecisionTypes::vector, DecisionTypes::vector).add(m);
     Codec.of(Similarity.class, SimilarityJson::write, SimilarityJson::read).add(m);
-    Codec.of(Fact.class, f -> text(f.id()), n -> n.word(Fact.values(), Fact::id)).add(m);
+    Codec.of(
+            Fact.class,
+            f -> text(f.id()),
+            n -> n.word(Fact.values().toArray(new Fact<?>[0]), Fact::id))
+        .add(m);
     Codec.of(PlateRole.class, r -> text(r.word()), n -> n.word(PlateRole.values(), PlateRole::word))
         .add(m);
     Codec.of(Rulings.class, DecisionTypes::rulings, DecisionTypes::rulings).add(m);
@@ -180,7 +184,7 @@ final class DecisionTypes {
   }
 
   static Rulings rulings(StrictJson n) {
-    Map<Fact, String> out = new LinkedHashMap<>();
+    Map<Fact<?>, String> out = new LinkedHashMap<>();
     n.members(StrictJson::text)
         .forEach(
             (id, words) ->
@@ -284,7 +288,7 @@ final class DecisionTypes {
         JavaType type,
         com.fasterxml.jackson.databind.BeanDescription description,
         JsonDeserializer<?> usual) {
-      if (type.getRawClass() == Fact.class || type.getRawClass() == PlateRole.class) {
+      if (type.getRawClass() == PlateRole.class) {
         return usual;
       }
       Object[] all = type.getRawClass().getEnumConstants();

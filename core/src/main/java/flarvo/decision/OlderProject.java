@@ -11,12 +11,12 @@ import flarvo.scene.Similarity;
 import flarvo.stage.Staging;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.TreeMap;
 
 /** Shots of project files up to version 5, which kept what had come of the decisions. */
 public final class OlderProject {
@@ -69,7 +69,7 @@ public final class OlderProject {
 
   /** Version 1 kept two of them as members of their own. */
   private static Rulings rulings(StrictJson shot) {
-    Map<Fact, String> out = new EnumMap<>(Fact.class);
+    Map<Fact<?>, String> out = new TreeMap<>();
     shot.optionalInteger("plateFirst")
         .ifPresent(f -> out.put(Fact.FIRST_FRAME, Integer.toString(f)));
     shot.optional("rate").ifPresent(r -> out.put(Fact.RATE, Rate.parse(r.text()).toString()));

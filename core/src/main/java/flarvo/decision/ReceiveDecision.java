@@ -31,15 +31,15 @@ public sealed interface ReceiveDecision extends Decision {
    * @param text as typed; empty withdraws the ruling
    */
   @DecisionCode("rule")
-  record Rule(Fact fact, Optional<String> text) implements ReceiveDecision {
+  record Rule(Fact<?> fact, Optional<String> text) implements ReceiveDecision {
     public Rule {
-      text.ifPresent(fact::parse); // a ruling that means nothing never comes to be
+      text.ifPresent(fact::check); // a ruling that means nothing never comes to be
     }
 
     /**
      * @param text null withdraws the ruling
      */
-    public Rule(Fact fact, String text) {
+    public Rule(Fact<?> fact, String text) {
       this(fact, Optional.ofNullable(text));
     }
 

@@ -4,11 +4,10 @@ import flarvo.dispatch.Delivery;
 import flarvo.level.LevelScene;
 import flarvo.level.Levelling;
 import flarvo.level.Stated;
-import flarvo.receive.Fact;
+import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
-import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
@@ -326,16 +325,9 @@ public final class ShotState {
   }
 
   private Shot ruled() {
-    Shot s = unruled;
-    for (Map.Entry<Fact, String> e : rulings.texts().entrySet()) {
-      Object v = e.getKey().parse(e.getValue());
-      if (e.getKey() == Fact.RATE) {
-        s = s.withRate((Rate) v);
-      } else if (e.getKey() == Fact.FIRST_FRAME) {
-        s = s.startingAt((Integer) v);
-      }
-    }
-    return s;
+    IntakeOptions o = rulings.over(IntakeOptions.NONE);
+    Shot s = o.rate().map(unruled::withRate).orElse(unruled);
+    return o.plateFirst().isPresent() ? s.startingAt(o.plateFirst().getAsInt()) : s;
   }
 
   /** By what was decided; what the shots come to follows from it. */

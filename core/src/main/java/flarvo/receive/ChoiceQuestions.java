@@ -51,7 +51,7 @@ final class ChoiceQuestions {
   }
 
   /** One of several: the first reading, unless another fits the tracks clearly better. */
-  private void choice(Fact fact, String sentence, Map<String, String> readings, String why) {
+  private void choice(Fact<?> fact, String sentence, Map<String, String> readings, String why) {
     List<Evidence> evidence = w.trials().of(fact, readings);
     String proposal = readings.keySet().iterator().next();
     String reason = why;

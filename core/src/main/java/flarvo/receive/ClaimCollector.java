@@ -23,7 +23,7 @@ final class ClaimCollector {
   private static final String DATA = "from the data";
 
   private final List<String> sources = new ArrayList<>();
-  private final List<Claim> claims = new ArrayList<>();
+  private final List<Claim<?>> claims = new ArrayList<>();
 
   ClaimCollector(ReceivedSet set) {
     for (ReceivedFile f : set.files()) {
@@ -53,7 +53,7 @@ final class ClaimCollector {
     return sorted;
   }
 
-  List<Claim> claims() {
+  List<Claim<?>> claims() {
     return claims;
   }
 
@@ -119,16 +119,9 @@ final class ClaimCollector {
                         p.path())));
   }
 
-  private void silent(Fact fact, String source, boolean isSilent) {
+  private <T> void silent(Fact<T> fact, String source, boolean isSilent) {
     if (isSilent) {
-      claims.add(
-          new Claim(
-              fact,
-              source,
-              "silent",
-              "not stated",
-              true,
-              "neither the file nor its format states it"));
+      claims.add(Claim.silent(fact, source));
     }
   }
 
@@ -140,7 +133,7 @@ final class ClaimCollector {
     if (!c.verticalAngleOnly()) {
       FilmBack back = new FilmBack(o.filmWidthMm(), o.filmHeightMm());
       claims.add(
-          new Claim(
+          new Claim<>(
               Fact.FILM_BACK,
               source,
               back,
@@ -150,17 +143,23 @@ final class ClaimCollector {
     }
     if (c.verticalAngleOnly()) {
       double angle = 2 * Math.toDegrees(Math.atan(o.filmHeightMm() / 2 / o.focalLengthMm()));
-      claims.add(Claim.said(Fact.FOCAL_LENGTH, source, angle, number(angle) + "° high", place));
+      claims.add(
+          Claim.said(
+              Fact.FOCAL_LENGTH,
+              source,
+              new FocalClaim.VerticalDegrees(angle),
+              number(angle) + "° high",
+              place));
       move(source, c, trackers);
       return;
     }
     double[] focal = camera.optics().focalLengthRangeMm();
     boolean changing = focal[1] - focal[0] > 1e-6 * focal[0];
     claims.add(
-        new Claim(
+        new Claim<>(
             Fact.FOCAL_LENGTH,
             source,
-            changing ? List.of(focal[0], focal[1]) : (Object) focal[0],
+            new FocalClaim.Millimetres(focal[0], changing ? focal[1] : focal[0]),
             changing
                 ? number(focal[0]) + "–" + number(focal[1]) + " mm, changing"
                 : number(focal[0]) + " mm",
@@ -203,7 +202,7 @@ final class ClaimCollector {
     facts.rate().ifPresent(r -> claims.add(Claim.said(Fact.RATE, source, r, r.toString(), first)));
     facts.timecode().ifPresent(t -> claims.add(Claim.said(Fact.TIMECODE, source, t, t, first)));
     claims.add(
-        new Claim(
+        new Claim<>(
             Fact.UNDISTORTED,
             source,
             p.role() == PlateRole.UNDISTORTED,
@@ -214,17 +213,17 @@ final class ClaimCollector {
 
   private void range(String source, FrameRange r, String place, boolean assumed) {
     claims.add(
-        new Claim(
+        new Claim<>(
             Fact.FIRST_FRAME, source, r.first(), Integer.toString(r.first()), assumed, place));
     claims.add(
-        new Claim(Fact.LAST_FRAME, source, r.last(), Integer.toString(r.last()), assumed, place));
+        new Claim<>(Fact.LAST_FRAME, source, r.last(), Integer.toString(r.last()), assumed, place));
     claims.add(
-        new Claim(
+        new Claim<>(
             Fact.FRAME_COUNT, source, r.count(), Integer.toString(r.count()), assumed, place));
   }
 
-  private <T> void add(Fact fact, String source, Sourced<T> said, String text) {
-    claims.add(new Claim(fact, source, said.value(), text, said.assumed(), said.place()));
+  private <T> void add(Fact<T> fact, String source, Sourced<T> said, String text) {
+    claims.add(new Claim<>(fact, source, said.value(), text, said.assumed(), said.place()));
   }
 
   private static String number(double v) {

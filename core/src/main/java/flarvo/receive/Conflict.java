@@ -12,7 +12,7 @@ import java.util.List;
  * @param ruled whether a ruling stands
  */
 public record Conflict(
-    Fact fact,
+    Fact<?> fact,
     String sentence,
     String proposal,
     String reason,

@@ -43,10 +43,10 @@ final class FilmBackQuestion {
     FilmBack own = new FilmBack(o.filmWidthMm(), o.filmHeightMm());
     double aspect = own.widthMm() / own.heightMm();
     boolean fits = Math.abs(aspect / picture.aspect() - 1) <= SAME_ASPECT;
-    Optional<Claim> log = w.logged(Fact.FILM_BACK);
+    Optional<Claim<FilmBack>> log = w.logged(Fact.FILM_BACK);
     boolean other =
         log.isPresent()
-            && Math.abs(((FilmBack) log.get().value()).widthMm() / own.widthMm() - 1) > 0.002;
+            && Math.abs(log.get().value().orElseThrow().widthMm() / own.widthMm() - 1) > 0.002;
     boolean stated = camera.get().filmBackStated();
     if (fits && !other && stated) {
       return;
@@ -55,7 +55,7 @@ final class FilmBackQuestion {
     FilmBack byHeight = FilmFit.HEIGHT.covered(own, picture.aspect());
     Map<String, String> readings = new LinkedHashMap<>();
     log.ifPresent(
-        c -> readings.put(FilmBacks.exact((FilmBack) c.value()), c.text() + ", as in the log"));
+        c -> readings.put(FilmBacks.exact(c.value().orElseThrow()), c.text() + ", as in the log"));
     readings.putIfAbsent(
         FilmBacks.exact(byWidth), FilmBacks.words(byWidth) + (fits ? "" : ", width kept"));
     if (!fits) {
@@ -99,11 +99,11 @@ final class FilmBackQuestion {
 
   /** An angle needs no film back to be seen through; a focal length in millimetres does. */
   private void angleWithoutBack(FileCamera camera) {
-    Optional<Claim> log = w.logged(Fact.FILM_BACK);
+    Optional<Claim<FilmBack>> log = w.logged(Fact.FILM_BACK);
     if (log.isEmpty()) {
       return;
     }
-    FilmBack back = (FilmBack) log.get().value();
+    FilmBack back = log.get().value().orElseThrow();
     Optics o = camera.camera().optics().at(camera.camera().frames().first());
     w.conflict(
         Fact.FILM_BACK,

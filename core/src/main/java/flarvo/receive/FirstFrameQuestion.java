@@ -94,15 +94,15 @@ final class FirstFrameQuestion {
   }
 
   private static Optional<FrameRange> range(ShotLog log) {
-    Integer first = null;
-    Integer last = null;
-    for (Claim c : log.claims()) {
-      first = c.fact() == Fact.FIRST_FRAME && first == null ? (Integer) c.value() : first;
-      last = c.fact() == Fact.LAST_FRAME && last == null ? (Integer) c.value() : last;
-    }
-    return first == null || last == null
+    Optional<Integer> first = logged(log, Fact.FIRST_FRAME);
+    Optional<Integer> last = logged(log, Fact.LAST_FRAME);
+    return first.isEmpty() || last.isEmpty()
         ? Optional.empty()
-        : Optional.of(new FrameRange(first, last));
+        : Optional.of(new FrameRange(first.get(), last.get()));
+  }
+
+  private static Optional<Integer> logged(ShotLog log, Fact<Integer> fact) {
+    return Claim.about(fact, log.claims()).stream().findFirst().flatMap(Claim::value);
   }
 
   private static String signed(int i) {

@@ -1,9 +1,9 @@
 package flarvo.receive;
 
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /**
  * Everything that anybody claims about a shot, side by side, and what is to be decided.
@@ -13,28 +13,28 @@ import java.util.Optional;
  */
 public record Ledger(
     List<String> sources,
-    List<Claim> claims,
+    List<Claim<?>> claims,
     List<Conflict> conflicts,
-    Map<Fact, String> standing,
+    Map<Fact<?>, String> standing,
     Rulings rulings) {
 
   public Ledger {
     sources = List.copyOf(sources);
     claims = List.copyOf(claims);
     conflicts = List.copyOf(conflicts);
-    EnumMap<Fact, String> copy = new EnumMap<>(Fact.class);
+    TreeMap<Fact<?>, String> copy = new TreeMap<>();
     copy.putAll(standing);
     standing = java.util.Collections.unmodifiableMap(copy);
   }
 
   /** Claims of a source about a fact. */
-  public List<Claim> of(Fact fact, String source) {
-    return claims.stream().filter(c -> c.fact() == fact && c.source().equals(source)).toList();
+  public List<Claim<?>> of(Fact<?> fact, String source) {
+    return claims.stream().filter(c -> c.fact().equals(fact) && c.source().equals(source)).toList();
   }
 
   /** The conflict about a fact, if there is one. */
-  public Optional<Conflict> conflict(Fact fact) {
-    return conflicts.stream().filter(c -> c.fact() == fact).findFirst();
+  public Optional<Conflict> conflict(Fact<?> fact) {
+    return conflicts.stream().filter(c -> c.fact().equals(fact)).findFirst();
   }
 
   /** Conflicts without a ruling. */
@@ -54,13 +54,13 @@ public record Ledger(
   /** Tab-separated, for the clipboard and for a file. */
   public String asText() {
     StringBuilder s = new StringBuilder("fact\t" + String.join("\t", sources) + "\truling\n");
-    for (Fact f : Fact.values()) {
+    for (Fact<?> f : Fact.values()) {
       s.append(f.title());
       for (String source : sources) {
         s.append('\t');
-        List<Claim> own = of(f, source);
+        List<Claim<?>> own = of(f, source);
         for (int i = 0; i < own.size(); i++) {
-          Claim c = own.get(i);
+          Claim<?> c = own.get(i);
           s.append(i > 0 ? "; " : "").append(c.text()).append(c.assumed() ? " (assumed)" : "");
         }
       }

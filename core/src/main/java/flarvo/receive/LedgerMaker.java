@@ -7,10 +7,10 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 
 /**
  * Weighs claims: finds what contradicts, explains it, and proposes. Where 2D tracks are at hand a
@@ -50,7 +50,7 @@ public final class LedgerMaker {
     return new Ledger(all.sources(), all.claims(), conflicts, standing(), rulings);
   }
 
-  private Weighing weigh(List<Claim> claims, Rulings taken) {
+  private Weighing weigh(List<Claim<?>> claims, Rulings taken) {
     Weighing w = new Weighing(set, claims, rulings, taken);
     PictureQuestions picture = new PictureQuestions(w);
     ChoiceQuestions choice = new ChoiceQuestions(w);
@@ -72,8 +72,8 @@ public final class LedgerMaker {
     return w;
   }
 
-  private Map<Fact, String> standing() {
-    Map<Fact, String> out = new EnumMap<>(Fact.class);
+  private Map<Fact<?>, String> standing() {
+    Map<Fact<?>, String> out = new TreeMap<>();
     Shot shot;
     try {
       shot = set.shot("", rulings);

@@ -78,7 +78,7 @@ public record LensSheet(
         k);
   }
 
-  List<Claim> claims() {
+  List<Claim<?>> claims() {
     String words =
         coefficients.entrySet().stream()
             .map(e -> e.getKey() + " " + String.format(Locale.ROOT, "%.4g", e.getValue()))

@@ -31,9 +31,9 @@ final class PictureQuestions {
             .filter(p -> p.role() == PlateRole.PROXY)
             .map(ClaimCollector::name)
             .collect(Collectors.toSet());
-    List<Claim> said =
+    List<Claim<PictureSize>> said =
         w.said(Fact.PICTURE_SIZE).stream().filter(c -> !proxies.contains(c.source())).toList();
-    Set<Object> sizes = new LinkedHashSet<>();
+    Set<PictureSize> sizes = new LinkedHashSet<>();
     said.forEach(c -> sizes.add(PictureSize.of(size(c).width(), size(c).height())));
     if (sizes.size() < 2) {
       return;
@@ -55,18 +55,22 @@ final class PictureQuestions {
         evidence);
   }
 
-  private static PictureSize size(Claim c) {
-    return (PictureSize) c.value();
+  private static PictureSize size(Claim<PictureSize> c) {
+    return c.value().orElseThrow();
   }
 
   void focalLength() {
-    Optional<Claim> log = w.logged(Fact.FOCAL_LENGTH);
+    Optional<Claim<FocalClaim>> log = w.logged(Fact.FOCAL_LENGTH);
     Optional<FileCamera> camera = w.camera();
     if (log.isEmpty() || camera.isEmpty() || camera.get().verticalAngleOnly()) {
       return;
     }
     double[] range = camera.get().camera().optics().focalLengthRangeMm();
-    double logged = (Double) log.get().value();
+    boolean length = log.get().value().orElseThrow() instanceof FocalClaim.Millimetres;
+    if (!length) {
+      return;
+    }
+    double logged = ((FocalClaim.Millimetres) log.get().value().orElseThrow()).least();
     if (logged < range[0] * (1 - SAME_FOCAL) || logged > range[1] * (1 + SAME_FOCAL)) {
       w.conflict(
           Fact.FOCAL_LENGTH,

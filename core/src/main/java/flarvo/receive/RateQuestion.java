@@ -3,6 +3,7 @@ package flarvo.receive;
 import flarvo.scene.Rate;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 
 /** Which rate the shot has. */
@@ -18,14 +19,14 @@ final class RateQuestion {
   }
 
   void rate() {
-    List<Claim> all = w.about(Fact.RATE);
-    Set<Object> values = new LinkedHashSet<>();
+    List<Claim<Rate>> all = w.about(Fact.RATE);
+    Set<Optional<Rate>> values = new LinkedHashSet<>();
     all.forEach(c -> values.add(c.value()));
     if (all.isEmpty() || (values.size() == 1 && !w.said(Fact.RATE).isEmpty())) {
       return;
     }
-    Claim best = all.get(0);
-    for (Claim c : all) {
+    Claim<Rate> best = all.get(0);
+    for (Claim<Rate> c : all) {
       best = weight(c) > weight(best) ? c : best;
     }
     if (values.size() == 1) {
@@ -37,8 +38,9 @@ final class RateQuestion {
           List.of());
       return;
     }
-    Claim chosen = best;
-    List<Claim> against = all.stream().filter(c -> !c.value().equals(chosen.value())).toList();
+    Claim<Rate> chosen = best;
+    List<Claim<Rate>> against =
+        all.stream().filter(c -> !c.value().equals(chosen.value())).toList();
     boolean fallback = against.stream().allMatch(c -> c.assumed() || isFallback(c));
     String reason =
         (fallback ? against.get(0).text() + " may be a default; " : "")
@@ -48,21 +50,23 @@ final class RateQuestion {
             + " ("
             + best.place()
             + ")";
-    w.conflict(Fact.RATE, Weighing.list(all), ((Rate) best.value()).toString(), reason, List.of());
+    w.conflict(
+        Fact.RATE, Weighing.list(all), best.value().orElseThrow().toString(), reason, List.of());
   }
 
-  private boolean isFallback(Claim c) {
-    return USUAL_FALLBACKS.contains(c.value()) && w.logged(Fact.RATE).filter(c::equals).isEmpty();
+  private boolean isFallback(Claim<Rate> c) {
+    return USUAL_FALLBACKS.contains(c.value().orElseThrow())
+        && w.logged(Fact.RATE).filter(c::equals).isEmpty();
   }
 
   /** How much a claim of a rate is worth. */
-  private int weight(Claim c) {
+  private int weight(Claim<Rate> c) {
     if (c.assumed()) {
       return 0;
     }
     if (w.logged(Fact.RATE).filter(c::equals).isPresent()) {
       return 3;
     }
-    return USUAL_FALLBACKS.contains(c.value()) ? 1 : 2;
+    return USUAL_FALLBACKS.contains(c.value().orElseThrow()) ? 1 : 2;
   }
 }

@@ -33,7 +33,7 @@ final class ReadingTrials {
    * @param readings ruling as typed, to words for eyes
    * @return best first; empty where nothing can be measured
    */
-  List<Evidence> of(Fact fact, Map<String, String> readings) {
+  List<Evidence> of(Fact<?> fact, Map<String, String> readings) {
     List<Evidence> out = new ArrayList<>();
     if (!measurable) {
       return out;

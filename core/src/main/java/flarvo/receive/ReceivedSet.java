@@ -177,7 +177,7 @@ public record ReceivedSet(
     Optional<PictureSize> plate = mainPlate().map(PlateSequence::size);
     return plate
         .or(() -> said(f -> f.scene().picture()))
-        .or(() -> logged(Fact.PICTURE_SIZE, PictureSize.class))
+        .or(() -> logged(Fact.PICTURE_SIZE))
         .orElseThrow(
             () ->
                 new InputError(
@@ -191,18 +191,16 @@ public record ReceivedSet(
     return options
         .rate()
         .or(() -> said(f -> f.scene().rate().filter(r -> !r.assumed())))
-        .or(() -> logged(Fact.RATE, Rate.class))
+        .or(() -> logged(Fact.RATE))
         .or(() -> said(f -> f.scene().rate()))
         .orElse(Rate.FPS_24);
   }
 
-  private <T> Optional<T> logged(Fact fact, Class<T> type) {
+  private <T> Optional<T> logged(Fact<T> fact) {
     return logs.stream()
-        .flatMap(l -> l.claims().stream())
-        .filter(c -> c.fact() == fact)
+        .flatMap(l -> Claim.about(fact, l.claims()).stream())
         .map(Claim::value)
-        .filter(type::isInstance)
-        .map(type::cast)
+        .flatMap(Optional::stream)
         .findFirst();
   }
 

@@ -53,7 +53,7 @@ public final class ShotLog {
       Pattern.compile("timecode\\W{0,3}(\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d)");
 
   private final Path path;
-  private final List<Claim> claims = new ArrayList<>();
+  private final List<Claim<?>> claims = new ArrayList<>();
 
   private ShotLog(Path path) {
     this.path = path;
@@ -94,7 +94,7 @@ public final class ShotLog {
   }
 
   /** What it states, each with its line. */
-  public List<Claim> claims() {
+  public List<Claim<?>> claims() {
     return List.copyOf(claims);
   }
 
@@ -128,7 +128,8 @@ public final class ShotLog {
         line,
         m -> {
           String mm = m.group(1) != null ? m.group(1) : m.group(2);
-          add(Fact.FOCAL_LENGTH, Double.valueOf(mm), mm + " mm", place);
+          double f = Double.parseDouble(mm);
+          add(Fact.FOCAL_LENGTH, new FocalClaim.Millimetres(f, f), mm + " mm", place);
         });
     find(ASPECT, line, m -> add(Fact.PIXEL_ASPECT, Double.valueOf(m.group(1)), m.group(1), place));
     find(
@@ -180,7 +181,7 @@ public final class ShotLog {
     }
   }
 
-  private void add(Fact fact, Object value, String text, String place) {
+  private <T> void add(Fact<T> fact, T value, String text, String place) {
     claims.add(Claim.said(fact, source(), value, text, place));
   }
 }

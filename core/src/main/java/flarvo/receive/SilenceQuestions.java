@@ -1,10 +1,12 @@
 package flarvo.receive;
 
-import java.util.EnumMap;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.SignedAxis;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 
 /** Axis and unit of files that say neither. */
@@ -26,11 +28,11 @@ final class SilenceQuestions {
     if (silent.isEmpty()) {
       return;
     }
-    Optional<Claim> loggedUp = w.logged(Fact.UP_AXIS);
-    Optional<Claim> loggedUnit = w.logged(Fact.UNIT);
+    Optional<Claim<SignedAxis>> loggedUp = w.logged(Fact.UP_AXIS);
+    Optional<Claim<LinearUnit>> loggedUnit = w.logged(Fact.UNIT);
     String bestUp = loggedUp.map(Claim::text).orElse("+Y");
     String bestUnit = loggedUnit.map(Claim::text).orElse("m");
-    Map<Fact, List<Evidence>> evidence = new EnumMap<>(Fact.class);
+    Map<Fact<?>, List<Evidence>> evidence = new TreeMap<>();
     double best =
         w.trials().under(w.taken().with(Fact.UP_AXIS, bestUp).with(Fact.UNIT, bestUnit)).medianPx();
     for (String up : new String[] {"+Y", "+Z"}) {
@@ -71,7 +73,7 @@ final class SilenceQuestions {
   }
 
   private void silence(
-      Fact fact, List<ReceivedFile> silent, String what, String best, List<Evidence> evidence) {
+      Fact<?> fact, List<ReceivedFile> silent, String what, String best, List<Evidence> evidence) {
     if (!silent.isEmpty()) {
       String names = silent.stream().map(ClaimCollector::name).collect(Collectors.joining(", "));
       w.conflict(
@@ -84,7 +86,7 @@ final class SilenceQuestions {
   }
 
   /** Why a silent fact is proposed so: measured, or told, or the custom. */
-  private static String reason(List<Evidence> evidence, Optional<Claim> log) {
+  private static String reason(List<Evidence> evidence, Optional<? extends Claim<?>> log) {
     String otherwise =
         log.map(c -> "the log states it (" + c.place() + ")").orElse("the usual default");
     if (evidence.size() < 2) {

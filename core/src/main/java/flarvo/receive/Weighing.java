@@ -20,7 +20,7 @@ final class Weighing {
 
   private final ReceivedSet set;
   private final Rulings rulings;
-  private final List<Claim> claims;
+  private final List<Claim<?>> claims;
   private final List<Conflict> conflicts = new ArrayList<>();
   private Rulings taken;
   private ReadingTrials trials;
@@ -29,7 +29,7 @@ final class Weighing {
    * @param rulings that the user made
    * @param taken what stands at first; proposals are added to it
    */
-  Weighing(ReceivedSet set, List<Claim> claims, Rulings rulings, Rulings taken) {
+  Weighing(ReceivedSet set, List<Claim<?>> claims, Rulings rulings, Rulings taken) {
     this.set = set;
     this.claims = claims;
     this.rulings = rulings;
@@ -53,16 +53,16 @@ final class Weighing {
     return trials;
   }
 
-  List<Claim> about(Fact fact) {
-    return claims.stream().filter(c -> c.fact() == fact).toList();
+  <T> List<Claim<T>> about(Fact<T> fact) {
+    return Claim.about(fact, claims);
   }
 
-  List<Claim> said(Fact fact) {
+  <T> List<Claim<T>> said(Fact<T> fact) {
     return about(fact).stream().filter(c -> !c.assumed()).toList();
   }
 
   void conflict(
-      Fact fact, String sentence, String proposal, String reason, List<Evidence> evidence) {
+      Fact<?> fact, String sentence, String proposal, String reason, List<Evidence> evidence) {
     boolean ruled = rulings.of(fact).isPresent();
     conflicts.add(new Conflict(fact, sentence, proposal, reason, evidence, ruled));
     if (!ruled && !proposal.isEmpty()) {
@@ -95,7 +95,7 @@ final class Weighing {
   }
 
   /** "a says x; b says y", each with its place. */
-  static String list(List<Claim> claims) {
+  static String list(List<? extends Claim<?>> claims) {
     return claims.stream()
         .map(c -> c.source() + " states " + c.text() + " (" + c.place() + ")")
         .distinct()
@@ -122,7 +122,7 @@ final class Weighing {
         .orElse(Double.MAX_VALUE);
   }
 
-  Optional<Claim> logged(Fact fact) {
+  <T> Optional<Claim<T>> logged(Fact<T> fact) {
     Set<String> logs =
         set.logs().stream().map(l -> l.path().getFileName().toString()).collect(Collectors.toSet());
     return about(fact).stream().filter(c -> logs.contains(c.source())).findFirst();

@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.HostileFiles;
-import flarvo.receive.Claim;
 import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
@@ -129,8 +128,8 @@ class MovieTest {
       assertThat(grey).as("picture %d", n).isBetween(40 + 20 * n - 3, 40 + 20 * n + 3);
     }
     assertThat(set.logs().get(0).claims())
-        .filteredOn(c -> c.fact() == Fact.RATE)
-        .extracting(Claim::value)
+        .filteredOn(c -> c.fact().equals(Fact.RATE))
+        .extracting(c -> (Object) c.value().orElseThrow())
         .containsExactly(Rate.NTSC_24);
     // Asked again, it is there already.
     Path log = set.logs().get(0).path();

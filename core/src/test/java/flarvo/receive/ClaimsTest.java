@@ -57,7 +57,7 @@ class ClaimsTest {
     return LedgerMaker.of(in.received(IntakeOptions.NONE), Rulings.NONE);
   }
 
-  private static String text(Ledger l, Fact f, String source) {
+  private static String text(Ledger l, Fact<?> f, String source) {
     return String.join(
         "; ",
         l.of(f, source).stream().map(c -> c.assumed() ? "(" + c.text() + ")" : c.text()).toList());

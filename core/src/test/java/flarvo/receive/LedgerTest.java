@@ -242,7 +242,7 @@ class LedgerTest {
 
   @ParameterizedTest
   @CsvSource({"RATE,0", "FIRST_FRAME,1.5", "UNIT,parsec", "FILM_BACK,wide", "UP_AXIS,W"})
-  void rulingsThatMeanNothingNeverComeToBe(Fact fact, String text) {
+  void rulingsThatMeanNothingNeverComeToBe(Fact<?> fact, String text) {
     assertThatThrownBy(() -> Rulings.NONE.with(fact, text))
         .isInstanceOf(IllegalArgumentException.class);
   }

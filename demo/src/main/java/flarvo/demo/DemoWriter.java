@@ -97,7 +97,7 @@ public final class DemoWriter {
       Similarity level,
       List<Delivery> deliveries) {
     List<Decision> all = new ArrayList<>();
-    for (Fact f : Fact.values()) {
+    for (Fact<?> f : Fact.values()) {
       if (rulings.containsKey(f.id())) {
         all.add(new ReceiveDecision.Rule(f, rulings.get(f.id())));
       }

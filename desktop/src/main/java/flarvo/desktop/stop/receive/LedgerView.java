@@ -42,7 +42,7 @@ public final class LedgerView extends VBox implements CopiesText {
   private final GridPane fixed = grid();
   private final GridPane sources = grid();
   private final Label empty = new Label();
-  private final ObjectProperty<Fact> chosen = new SimpleObjectProperty<>();
+  private final ObjectProperty<Fact<?>> chosen = new SimpleObjectProperty<>();
 
   public LedgerView(Session session) {
     this.session = session;
@@ -88,7 +88,7 @@ public final class LedgerView extends VBox implements CopiesText {
   }
 
   /** The fact that the desk speaks about; may be null. */
-  public ObjectProperty<Fact> chosen() {
+  public ObjectProperty<Fact<?>> chosen() {
     return chosen;
   }
 
@@ -126,7 +126,7 @@ public final class LedgerView extends VBox implements CopiesText {
       sources.add(head(names.get(i), l.sources().get(i)), i, 0);
     }
     int row = 1;
-    for (Fact f : Fact.values()) {
+    for (Fact<?> f : Fact.values()) {
       Optional<Conflict> conflict = l.conflict(f);
       if (isEmpty(l, f)) {
         continue;
@@ -134,14 +134,14 @@ public final class LedgerView extends VBox implements CopiesText {
       fixed.add(fact(f, conflict), 0, row);
       fixed.add(ruling(l, f), 1, row);
       for (int i = 0; i < l.sources().size(); i++) {
-        sources.add(cell(l, f, l.of(f, l.sources().get(i)), conflict), i, row);
+        sources.add(cell(l, l.of(f, l.sources().get(i)), conflict), i, row);
       }
       row++;
     }
   }
 
   /** Nobody says anything, nothing stands, and nothing was ruled. */
-  private static boolean isEmpty(Ledger l, Fact f) {
+  private static boolean isEmpty(Ledger l, Fact<?> f) {
     return l.conflict(f).isEmpty()
         && l.rulings().of(f).isEmpty()
         && !l.standing().containsKey(f)
@@ -167,7 +167,7 @@ public final class LedgerView extends VBox implements CopiesText {
   }
 
   /** A name, and a mark whose shape tells an open question from a settled one. */
-  private Node fact(Fact f, Optional<Conflict> conflict) {
+  private Node fact(Fact<?> f, Optional<Conflict> conflict) {
     Label name = new Label(f.title());
     Label mark = new Label(conflict.isEmpty() ? "" : conflict.get().ruled() ? "=" : "≠");
     mark.getStyleClass().add("ledger-mark");
@@ -182,14 +182,14 @@ public final class LedgerView extends VBox implements CopiesText {
           f.title() + ": " + (conflict.get().ruled() ? "ruled" : "open question"));
       box.setOnMouseClicked(e -> chosen.set(f));
     }
-    if (f == chosen.get()) {
+    if (f.equals(chosen.get())) {
       box.getStyleClass().add("chosen");
     }
     box.setId("fact-" + f.id());
     return box;
   }
 
-  private Node ruling(Ledger l, Fact f) {
+  private Node ruling(Ledger l, Fact<?> f) {
     String ruled = l.rulings().of(f).orElse("");
     String standing = l.standing().getOrDefault(f, "");
     if (!f.canBeRuled()) {
@@ -213,13 +213,13 @@ public final class LedgerView extends VBox implements CopiesText {
   }
 
   /** What was typed counts also when the field is left by another way than Enter. */
-  private void leave(Fact f, TextField field, String ruled, boolean now) {
+  private void leave(Fact<?> f, TextField field, String ruled, boolean now) {
     if (!now && !field.getText().equals(ruled) && field.getScene() != null) {
       rule(f, field);
     }
   }
 
-  private void rule(Fact f, TextField field) {
+  private void rule(Fact<?> f, TextField field) {
     String text = field.getText().trim();
     Ledger l = session.ledger().get();
     if (text.equals(l.rulings().of(f).orElse(""))) {
@@ -227,7 +227,7 @@ public final class LedgerView extends VBox implements CopiesText {
     }
     try {
       if (!text.isEmpty()) {
-        f.parse(text);
+        f.check(text);
       }
       if (field.isFocused()) {
         requestFocus(); // the row is made anew, the keys stay with the ledger; leaving rules
@@ -242,17 +242,17 @@ public final class LedgerView extends VBox implements CopiesText {
     }
   }
 
-  private static Node cell(Ledger l, Fact f, List<Claim> claims, Optional<Conflict> conflict) {
+  private static Node cell(Ledger l, List<Claim<?>> claims, Optional<Conflict> conflict) {
     VBox box = new VBox();
     box.setAlignment(Pos.CENTER_LEFT);
     box.getStyleClass().add("ledger-cell");
-    for (Claim c : claims) {
+    for (Claim<?> c : claims) {
       Label text = new Label(c.assumed() ? "(" + c.text() + ")" : c.text());
       text.getStyleClass().add("number");
       if (c.assumed()) {
         text.getStyleClass().add("quiet");
       }
-      if (conflict.isPresent() && disagrees(l, f, c, conflict.get())) {
+      if (conflict.isPresent() && disagrees(l, c, conflict.get())) {
         text.getStyleClass().add("against");
       }
       text.setTooltip(
@@ -264,15 +264,14 @@ public final class LedgerView extends VBox implements CopiesText {
   }
 
   /** Whether a claim is not what was ruled, or not what is proposed. */
-  private static boolean disagrees(Ledger l, Fact f, Claim c, Conflict conflict) {
-    if (f == Fact.UP_AXIS || f == Fact.UNIT) {
-      return "silent"
-          .equals(
-              c.value()); // each file's own word counts for itself; the ruling is for silent ones
+  private static <T> boolean disagrees(Ledger l, Claim<T> c, Conflict conflict) {
+    Fact<T> f = c.fact();
+    if (f.equals(Fact.UP_AXIS) || f.equals(Fact.UNIT)) {
+      return c.value().isEmpty(); // what a file states counts for itself; rulings are for the rest
     }
     String ruling = l.rulings().of(f).orElse(conflict.proposal());
     try {
-      return !ruling.isEmpty() && !f.parse(ruling).equals(c.value());
+      return !ruling.isEmpty() && !c.value().map(v -> f.agrees(ruling, v)).orElse(false);
     } catch (IllegalArgumentException e) {
       return false;
     }

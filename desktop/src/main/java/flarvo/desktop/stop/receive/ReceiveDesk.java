@@ -208,7 +208,7 @@ public final class ReceiveDesk extends Desk {
     HBox.setHgrow(gap, Priority.ALWAYS);
     HBox head = new HBox(6, title, gap);
     head.setAlignment(Pos.CENTER_LEFT);
-    if (c.fact() == Fact.FILM_BACK) {
+    if (c.fact().equals(Fact.FILM_BACK)) {
       head.getChildren().add(sizeClasses());
     }
     VBox box = new VBox(4, head, wrapped(capital(names(c.sentence(), l)), "note"));

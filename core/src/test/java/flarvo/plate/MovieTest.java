@@ -35,16 +35,18 @@ import org.junit.jupiter.api.io.TempDir;
 /** Movies written here chunk by chunk, so that their rate and pictures are known. */
 class MovieTest {
 
-  private static final int FRAMES = 7;
+  private static final int FRAMES = 4;
+  private static final int W = 32;
+  private static final int H = 16;
 
   @TempDir private Path dir;
 
   /** Picture n is grey, 20 steps brighter each. */
   private static byte[] jpeg(int n) throws IOException {
-    BufferedImage i = new BufferedImage(64, 32, BufferedImage.TYPE_INT_RGB);
+    BufferedImage i = new BufferedImage(W, H, BufferedImage.TYPE_INT_RGB);
     int v = 40 + 20 * n;
-    for (int p = 0; p < 64 * 32; p++) {
-      i.setRGB(p % 64, p / 64, v << 16 | v << 8 | v);
+    for (int p = 0; p < W * H; p++) {
+      i.setRGB(p % W, p / W, v << 16 | v << 8 | v);
     }
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     ImageIO.write(i, "jpeg", out);
@@ -72,13 +74,13 @@ class MovieTest {
   static byte[] movie(int rate, int scale) throws IOException {
     ByteBuffer main = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
     main.putInt(1_000_000 * scale / rate).putInt(0).putInt(0).putInt(0x10);
-    main.putInt(FRAMES).putInt(0).putInt(1).putInt(0).putInt(64).putInt(32);
+    main.putInt(FRAMES).putInt(0).putInt(1).putInt(0).putInt(W).putInt(H);
     ByteBuffer stream = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
     stream.put(ascii("vidsMJPG")).putInt(0).putInt(0).putInt(0);
     stream.putInt(scale).putInt(rate).putInt(0).putInt(FRAMES).putInt(0).putInt(-1);
     ByteBuffer format = ByteBuffer.allocate(40).order(ByteOrder.LITTLE_ENDIAN);
-    format.putInt(40).putInt(64).putInt(32).putShort((short) 1).putShort((short) 24);
-    format.put(ascii("MJPG")).putInt(64 * 32 * 3);
+    format.putInt(40).putInt(W).putInt(H).putShort((short) 1).putShort((short) 24);
+    format.put(ascii("MJPG")).putInt(W * H * 3);
     List<byte[]> pictures = new ArrayList<>();
     ByteBuffer index = ByteBuffer.allocate(16 * FRAMES).order(ByteOrder.LITTLE_ENDIAN);
     int at = 4;
@@ -122,9 +124,9 @@ class MovieTest {
     PlateSequence p = set.plates().get(0);
     assertThat(p.pattern()).isEqualTo("clip.####.png");
     assertThat(p.frames()).isEqualTo(new FrameRange(1001, 1000 + FRAMES));
-    assertThat(p.size()).isEqualTo(PictureSize.of(64, 32));
+    assertThat(p.size()).isEqualTo(PictureSize.of(W, H));
     for (int n = 0; n < FRAMES; n++) {
-      int grey = PlateReader.read(p, 1001 + n).argb()[64 * 16 + 32] >> 8 & 255;
+      int grey = PlateReader.read(p, 1001 + n).argb()[W * H / 2 + W / 2] >> 8 & 255;
       assertThat(grey).as("picture %d", n).isBetween(40 + 20 * n - 3, 40 + 20 * n + 3);
     }
     assertThat(set.logs().get(0).claims())

@@ -241,8 +241,9 @@ class LedgerTest {
   }
 
   @ParameterizedTest
-  @CsvSource({"RATE,0", "FIRST_FRAME,1.5", "UNIT,parsec", "FILM_BACK,wide", "UP_AXIS,W"})
-  void rulingsThatMeanNothingNeverComeToBe(Fact<?> fact, String text) {
+  @CsvSource({"rate,0", "firstFrame,1.5", "unit,parsec", "filmBack,wide", "upAxis,W"})
+  void rulingsThatMeanNothingNeverComeToBe(String id, String text) {
+    Fact<?> fact = Fact.of(id).orElseThrow();
     assertThatThrownBy(() -> Rulings.NONE.with(fact, text))
         .isInstanceOf(IllegalArgumentException.class);
   }

@@ -59,7 +59,7 @@ class TrackSolveTest {
       MadeShots.Move move = FREE[i % FREE.length];
       double amount = new double[] {1, 0.35, 1.8}[i / 5 % 3];
       double noise = 0.2 + 0.3 * (i % 7) / 6.0;
-      MadeShots.Made m = MadeShots.made(move, amount, noise, 0.05, 72, 90, 300 + i);
+      MadeShots.Made m = MadeShots.made(move, amount, noise, 0.05, 48, 90, 300 + i);
       String what =
           String.format(Locale.ROOT, "%s ×%.2f, noise %.2f px, %d", move, amount, noise, i);
       try {
@@ -93,7 +93,7 @@ class TrackSolveTest {
 
   /** Median distance of trackers from the middle camera. */
   private static double depth(Shot s) {
-    Vec3 eye = s.cameras().get(0).poses().at(1036).position();
+    Vec3 eye = s.cameras().get(0).poses().at(1024).position();
     TrackerSet t = s.trackers().get(0);
     return java.util.stream.IntStream.range(0, t.size())
         .mapToDouble(i -> t.position(i).minus(eye).length())

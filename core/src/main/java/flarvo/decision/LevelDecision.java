@@ -28,6 +28,12 @@ public sealed interface LevelDecision extends Decision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
       stated.what().check();
+      List<String> moving = s.moving(stated.what().trackers());
+      if (!moving.isEmpty()) {
+        throw InputError.words(
+            "'" + stated.what().words() + "' is about " + moving.get(0) + ", which moves",
+            "State it of trackers that stand still");
+      }
       List<String> gone = s.missing(stated.what().trackers());
       List<Stated> all = new ArrayList<>(s.staging().statements());
       all.add(stated);

@@ -17,6 +17,7 @@ import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
 import java.util.Collection;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -45,6 +46,7 @@ public final class ShotState {
   private Shot whole;
   private Shot shot;
   private Map<String, Vec3> places;
+  private Set<String> names;
 
   private ShotState(Builder b) {
     name = b.name;
@@ -213,11 +215,26 @@ public final class ShotState {
     return places;
   }
 
+  private synchronized Set<String> wholeNames() {
+    if (names == null) {
+      names = new HashSet<>();
+      whole().trackers().forEach(t -> names.addAll(t.names()));
+    }
+    return names;
+  }
+
+  /** Those of some trackers that move through the shot, culled or not, in their order. */
+  public List<String> moving(Collection<String> trackers) {
+    Map<String, Vec3> still = wholePlaces();
+    Set<String> all = wholeNames();
+    return trackers.stream().filter(t -> all.contains(t) && !still.containsKey(t)).toList();
+  }
+
   /** Those of some trackers that the shot does not have, culled or not, in their order. */
   public List<String> missing(Collection<String> trackers) {
-    Map<String, Vec3> there = wholePlaces();
+    Set<String> there = wholeNames();
     Set<String> late = vetting.extras().stream().map(ExtraPoint::name).collect(Collectors.toSet());
-    return trackers.stream().filter(t -> !there.containsKey(t) && !late.contains(t)).toList();
+    return trackers.stream().filter(t -> !there.contains(t) && !late.contains(t)).toList();
   }
 
   /** The same with another level; statements are not asked. */

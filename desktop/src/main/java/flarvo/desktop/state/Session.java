@@ -49,6 +49,7 @@ public final class Session {
   private final SnapshotProperty<WorldShot> shot;
   private final SnapshotProperty<Reprojection> errors;
   private final SnapshotProperty<Ledger> ledger;
+  private final ShownTrackers shownTrackers = new ShownTrackers();
 
   public Session() {
     // Told before any view: what views ask for is in step with the snapshot.
@@ -194,6 +195,13 @@ public final class Session {
   /** Never null; the empty shot's while nothing is open. */
   public ReadOnlyObjectProperty<ShotState> state() {
     return state;
+  }
+
+  /** The trackers that are shown, those that move where they are at a frame. */
+  public ShownTrackers shownTrackers(int frame) {
+    return shownTrackers
+        .of(shot.get(), errors.get(), state.get().vetting().groups(), view.hidden())
+        .at(frame);
   }
 
   /** The shot with its level applied, for everything that is drawn; never null. */

@@ -1,11 +1,10 @@
 package flarvo.desktop.view;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.ShownTrackers;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.Pinhole;
 import flarvo.vet.Reprojection;
-import java.util.List;
-import java.util.Set;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 
@@ -14,7 +13,6 @@ final class SelectionDrawing {
 
   private final Session session;
   private final double[] px = new double[3];
-  private final ShownTrackers shown = new ShownTrackers();
 
   SelectionDrawing(Session session) {
     this.session = session;
@@ -30,7 +28,7 @@ final class SelectionDrawing {
     Reprojection errors = session.errors().get();
     double limit = session.view().errorLimitPx().get();
     g.setFont(Font.font(Theme.NUMBERS, 11));
-    ShownTrackers list = shown.of(c.shot(), null, List.of(), Set.of()).at(c.frame());
+    ShownTrackers list = session.shownTrackers(c.frame());
     for (String name : session.selection()) {
       int i = list.indexOf(name);
       if (i < 0) {

@@ -1,6 +1,7 @@
 package flarvo.desktop.view;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.ShownTrackers;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.FrameRange;
@@ -13,7 +14,6 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
-import flarvo.vet.Reprojection;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -48,7 +48,6 @@ public final class SpaceView extends CanvasPane {
   private final Session session;
   private final OrbitEye eye = new OrbitEye();
   private final double[] a = new double[3];
-  private final ShownTrackers shown = new ShownTrackers();
   private final GeometryDrawing geometry = new GeometryDrawing();
   private final PointCloud cloud = new PointCloud();
   private final LayerList layers = new LayerList(this::redraw, this::redraw);
@@ -298,7 +297,6 @@ public final class SpaceView extends CanvasPane {
   private void points(
       GraphicsContext g, Palette p, Projector to, WorldShot shot, Similarity moved) {
     boolean many = shot.trackerCount() > MANY;
-    Reprojection errors = session.errors().get();
     double limit = session.view().errorLimitPx().get();
     double[] m = moved.rotation().toRows();
     double k = moved.scale();
@@ -311,10 +309,7 @@ public final class SpaceView extends CanvasPane {
     if (many) {
       cloud.begin((int) getWidth(), (int) getHeight());
     }
-    ShownTrackers list =
-        shown
-            .of(shot, errors, session.state().get().vetting().groups(), session.view().hidden())
-            .at(session.playhead().frame().get());
+    ShownTrackers list = session.shownTrackers(session.playhead().frame().get());
     for (int i = 0; i < list.size(); i++) {
       double x = list.x(i);
       double y = list.y(i);

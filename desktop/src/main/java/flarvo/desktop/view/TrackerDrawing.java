@@ -1,10 +1,10 @@
 package flarvo.desktop.view;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.ShownTrackers;
 import flarvo.desktop.theme.Theme;
 import flarvo.scene.Observations;
 import flarvo.scene.Pinhole;
-import flarvo.vet.Reprojection;
 import java.util.Set;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
@@ -13,7 +13,6 @@ import javafx.scene.text.Font;
 final class TrackerDrawing {
 
   private final Session session;
-  private final ShownTrackers shown = new ShownTrackers();
   private final TrackerMarks marks = new TrackerMarks();
   private final double[] px = new double[3];
 
@@ -26,11 +25,7 @@ final class TrackerDrawing {
     Pinhole pinhole =
         new Pinhole(c.shot().camera().orElseThrow(), c.shot().picture()).at(c.frame());
     Observations seen = c.shot().observations();
-    Reprojection errors = session.errors().get();
-    ShownTrackers list =
-        shown
-            .of(c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden())
-            .at(c.frame());
+    ShownTrackers list = session.shownTrackers(c.frame());
     double stretch = session.view().whiskers().get();
     double limit = session.view().errorLimitPx().get();
     Set<String> uncounted = session.uncounted();

@@ -28,6 +28,9 @@ import javafx.scene.layout.VBox;
 /** What the shot holds: cameras, trackers, plates; counts, eyes, search. */
 public final class ManifestPane extends VBox {
 
+  /** Those that the list has made; it keeps few more than it shows. */
+  private final List<TrackerCell> cells = new ArrayList<>();
+
   /** Meshes listed by name. */
   private static final int MOST_MESHES = 12;
 
@@ -72,8 +75,8 @@ public final class ManifestPane extends VBox {
                 fill();
               }
             });
-    session.errors().addListener((o, a, b) -> trackers.refresh());
-    session.ledger().addListener((o, a, b) -> trackers.refresh());
+    session.errors().addListener((o, a, b) -> cells.forEach(TrackerCell::again));
+    session.ledger().addListener((o, a, b) -> cells.forEach(TrackerCell::again));
     fill();
   }
 
@@ -257,6 +260,12 @@ public final class ManifestPane extends VBox {
       name.getStyleClass().add("number");
       box = new HBox(6, name, gap, error);
       box.setAlignment(Pos.CENTER_LEFT);
+      cells.add(this);
+    }
+
+    /** The same tracker with what is known of it now; a list that is refreshed makes new cells. */
+    void again() {
+      updateItem(getItem(), isEmpty());
     }
 
     @Override
@@ -273,9 +282,12 @@ public final class ManifestPane extends VBox {
               ? Double.NaN
               : session.errors().get().trackerRmsPx(item);
       error.setText(Double.isNaN(rms) ? "" : String.format(Locale.ROOT, "%.2f px", rms));
-      error.getStyleClass().removeAll("over", "watch", "quiet");
       double limit = session.view().errorLimitPx().get();
-      error.getStyleClass().add(rms > limit ? "over" : rms > limit / 2 ? "watch" : "quiet");
+      String look = rms > limit ? "over" : rms > limit / 2 ? "watch" : "quiet";
+      if (!error.getStyleClass().contains(look)) {
+        error.getStyleClass().removeAll("over", "watch", "quiet");
+        error.getStyleClass().add(look);
+      }
       setGraphic(box);
     }
   }

@@ -4,26 +4,30 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.view.DotMark;
+import flarvo.desktop.work.Lane;
 import flarvo.vet.Measures;
 import flarvo.vet.TrackerMeasure;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
+import java.util.function.Supplier;
 import java.util.function.ToDoubleFunction;
 import javafx.application.Platform;
+import javafx.beans.binding.Bindings;
 import javafx.beans.property.SimpleObjectProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
 import javafx.collections.ObservableList;
 import javafx.collections.SetChangeListener;
-import javafx.collections.transformation.FilteredList;
-import javafx.collections.transformation.SortedList;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -43,13 +47,40 @@ public final class TrackerTable extends VBox implements CopiesText {
   private final Session session;
   private final VetWork vet;
   private final TableView<TrackerMeasure> table = new TableView<>();
-  private final ObservableList<TrackerMeasure> rows = FXCollections.observableArrayList();
-  private final FilteredList<TrackerMeasure> shown = new FilteredList<>(rows);
-  private final SortedList<TrackerMeasure> sorted = new SortedList<>(shown);
-  private final Map<String, Integer> rowOf = new HashMap<>();
+  private final ObservableList<TrackerMeasure> shown = FXCollections.observableArrayList();
+  private final Map<TableColumn<TrackerMeasure, ?>, Supplier<Comparator<TrackerMeasure>>> orders =
+      new HashMap<>();
+  private List<TrackerMeasure> rows = List.of();
+  private Map<String, Integer> rowOf = Map.of();
   private final TextField filter = new TextField();
   private final Label count = new Label();
   private boolean following;
+
+  /** More rows than this are put in order beside the window. */
+  private static final int FEW = 2_000;
+
+  /** Rows as they are shown, and the place of each by its name. */
+  private record Arranged(List<TrackerMeasure> list, Map<String, Integer> rowOf) {
+
+    static Arranged of(
+        List<TrackerMeasure> rows,
+        Predicate<TrackerMeasure> passes,
+        Optional<Comparator<TrackerMeasure>> order) {
+      List<TrackerMeasure> list = new ArrayList<>(rows.size());
+      for (TrackerMeasure t : rows) {
+        if (passes.test(t)) {
+          list.add(t);
+        }
+      }
+      order.ifPresent(list::sort);
+      Map<String, Integer> rowOf = new HashMap<>(2 * list.size());
+      for (int i = 0; i < list.size(); i++) {
+        rowOf.put(list.get(i).name(), i);
+      }
+      return new Arranged(list, rowOf);
+    }
+  }
+
   private boolean asked;
 
   public TrackerTable(Session session, VetWork vet) {
@@ -63,7 +94,7 @@ public final class TrackerTable extends VBox implements CopiesText {
     table.setFixedCellSize(22);
     text("Tracker", 68, TrackerMeasure::name);
     groups();
-    text("State", 60, this::state);
+    states();
     number("RMS px", 58, "%.3f", TrackerMeasure::rmsPx);
     number("Max px", 56, "%.2f", TrackerMeasure::maxPx);
     number("Trend px", 60, "%.2f", TrackerMeasure::driftPx);
@@ -73,8 +104,13 @@ public final class TrackerTable extends VBox implements CopiesText {
     number("Parallax °", 56, "%.1f", t -> Math.toDegrees(t.angle()));
     number("Depth m", 62, "%.2f", TrackerMeasure::depth);
     number("± m", 62, "%.3f", TrackerMeasure::depthError);
-    sorted.comparatorProperty().bind(table.comparatorProperty());
-    table.setItems(sorted);
+    table.setItems(shown);
+    // Rows are put in order here, by their numbers: thousands of cells compared take too long.
+    table.setSortPolicy(
+        t -> {
+          arrange();
+          return true;
+        });
     getChildren().addAll(bar(), table);
     VBox.setVgrow(table, Priority.ALWAYS);
     table
@@ -83,7 +119,15 @@ public final class TrackerTable extends VBox implements CopiesText {
         .addListener((ListChangeListener<TrackerMeasure>) c -> toSession());
     session.selection().addListener((SetChangeListener<String>) c -> follow());
     vet.measures().addListener((o, a, b) -> fill());
-    session.state().addListener((o, a, b) -> table.refresh());
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              // The state column follows by itself; a table that is refreshed makes new cells.
+              if (!a.vetting().groups().equals(b.vetting().groups())) {
+                table.refresh();
+              }
+            });
     fill();
   }
 
@@ -95,7 +139,7 @@ public final class TrackerTable extends VBox implements CopiesText {
         "Filter the table by name, group, error (> 0.5 px) or frames (< 20 fr)");
     filter.getStyleClass().add("small-field");
     filter.setPrefWidth(160);
-    filter.textProperty().addListener((o, a, b) -> narrow());
+    filter.textProperty().addListener((o, a, b) -> arrange());
     title.setMinWidth(Region.USE_PREF_SIZE);
     count.setMinWidth(Region.USE_PREF_SIZE);
     count.getStyleClass().addAll("quiet", "number");
@@ -132,6 +176,7 @@ public final class TrackerTable extends VBox implements CopiesText {
     c.setCellValueFactory(f -> new SimpleObjectProperty<>(value.apply(f.getValue())));
     c.setPrefWidth(width);
     table.getColumns().add(c);
+    orders.put(c, () -> Comparator.comparing(value));
   }
 
   /** A group's name behind its dot. */
@@ -182,15 +227,34 @@ public final class TrackerTable extends VBox implements CopiesText {
     c.getStyleClass().add("number-column");
     c.setPrefWidth(width);
     table.getColumns().add(c);
+    orders.put(c, () -> Comparator.comparingDouble(value));
   }
 
-  private String state(TrackerMeasure t) {
-    if (vet.vetting().culled().contains(t.name())) {
-      return "culled";
-    }
-    return vet.uncounted().contains(t.name())
-        ? "no weight"
-        : t.rmsPx() > session.view().errorLimitPx().get() ? "over" : "";
+  /** Says anew what becomes of a tracker whenever something is decided. */
+  private void states() {
+    TableColumn<TrackerMeasure, String> c = new TableColumn<>("State");
+    c.setCellValueFactory(
+        f ->
+            Bindings.createStringBinding(
+                () -> stateOf().apply(f.getValue()),
+                session.state(),
+                session.view().errorLimitPx()));
+    c.setPrefWidth(60);
+    table.getColumns().add(c);
+    orders.put(c, () -> Comparator.comparing(stateOf()));
+  }
+
+  /** What is said of each tracker, as the shot stands now. */
+  private Function<TrackerMeasure, String> stateOf() {
+    Set<String> culled = vet.vetting().culled();
+    Set<String> uncounted = vet.uncounted();
+    double limit = session.view().errorLimitPx().get();
+    return t -> {
+      if (culled.contains(t.name())) {
+        return "culled";
+      }
+      return uncounted.contains(t.name()) ? "no weight" : t.rmsPx() > limit ? "over" : "";
+    };
   }
 
   private void fill() {
@@ -203,19 +267,52 @@ public final class TrackerTable extends VBox implements CopiesText {
         all.add(new TrackerMeasure(n, "", 0, 0, 0, no, no, no, no, no, no, no));
       }
     }
-    following = true;
-    rows.setAll(all);
-    rowOf.clear();
-    for (int i = 0; i < all.size(); i++) {
-      rowOf.put(all.get(i).name(), i);
+    rows = all;
+    arrange();
+  }
+
+  /** The rows that pass the filter, in the order of the columns that were clicked. */
+  private void arrange() {
+    List<TrackerMeasure> all = rows;
+    Predicate<TrackerMeasure> passes = filtered();
+    Optional<Comparator<TrackerMeasure>> order = order();
+    if (all.size() <= FEW) {
+      session.jobs().drop(this);
+      show(Arranged.of(all, passes, order));
+    } else {
+      session
+          .jobs()
+          .newest(
+              this,
+              Lane.MEASURE,
+              "Sorting the trackers",
+              p -> Arranged.of(all, passes, order),
+              this::show,
+              session.message()::set);
     }
+  }
+
+  private void show(Arranged a) {
+    following = true;
+    shown.setAll(a.list());
+    rowOf = a.rowOf();
     following = false;
-    narrow();
+    count.setText(shown.size() + " of " + rows.size());
     fromSession();
   }
 
+  private Optional<Comparator<TrackerMeasure>> order() {
+    Comparator<TrackerMeasure> all = null;
+    for (TableColumn<TrackerMeasure, ?> c : table.getSortOrder()) {
+      Comparator<TrackerMeasure> own = orders.get(c).get();
+      own = c.getSortType() == TableColumn.SortType.DESCENDING ? own.reversed() : own;
+      all = all == null ? own : all.thenComparing(own);
+    }
+    return Optional.ofNullable(all);
+  }
+
   /** A name's part, or a limit on error or life. */
-  private void narrow() {
+  private Predicate<TrackerMeasure> filtered() {
     String f = filter.getText().trim().toLowerCase(Locale.ROOT);
     String digits = f.replaceAll("[^0-9.]", "");
     if ((f.startsWith(">") || f.startsWith("<"))
@@ -224,20 +321,16 @@ public final class TrackerTable extends VBox implements CopiesText {
       double limit = Double.parseDouble(digits.equals(".") ? "0" : digits);
       boolean more = f.startsWith(">");
       boolean life = f.contains("fr");
-      shown.setPredicate(
-          t -> {
-            double v = life ? t.frames() : t.rmsPx();
-            return more ? v > limit : v < limit;
-          });
-    } else {
-      shown.setPredicate(
-          f.isEmpty()
-              ? t -> true
-              : t ->
-                  t.name().toLowerCase(Locale.ROOT).contains(f)
-                      || t.group().toLowerCase(Locale.ROOT).contains(f));
+      return t -> {
+        double v = life ? t.frames() : t.rmsPx();
+        return more ? v > limit : v < limit;
+      };
     }
-    count.setText(shown.size() + " of " + rows.size());
+    return f.isEmpty()
+        ? t -> true
+        : t ->
+            t.name().toLowerCase(Locale.ROOT).contains(f)
+                || t.group().toLowerCase(Locale.ROOT).contains(f);
   }
 
   private void toSession() {
@@ -277,9 +370,8 @@ public final class TrackerTable extends VBox implements CopiesText {
       List<Integer> at = new ArrayList<>();
       for (String n : session.selection()) {
         Integer row = rowOf.get(n);
-        int in = row == null ? -1 : shown.getViewIndex(row);
-        if (in >= 0) {
-          at.add(sorted.getViewIndex(in));
+        if (row != null) {
+          at.add(row);
         }
       }
       if (!at.isEmpty()) {

@@ -1,11 +1,11 @@
 package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.ShownTrackers;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Placed;
-import flarvo.desktop.view.ShownTrackers;
 import flarvo.desktop.view.TrackerMark;
 import flarvo.scene.Observations;
 import flarvo.scene.Pinhole;
@@ -18,7 +18,6 @@ import javafx.scene.canvas.GraphicsContext;
 final class TrailsLayer implements Layer {
 
   private final Session session;
-  private final ShownTrackers shown = new ShownTrackers();
   private final double[] px = new double[3];
 
   TrailsLayer(Session session) {
@@ -48,10 +47,7 @@ final class TrailsLayer implements Layer {
     Observations seen = c.shot().observations();
     Pinhole pinhole =
         new Pinhole(c.shot().camera().orElseThrow(), c.shot().picture()).at(c.frame());
-    ShownTrackers list =
-        shown
-            .of(c.shot(), errors, session.state().get().vetting().groups(), session.view().hidden())
-            .at(c.frame());
+    ShownTrackers list = session.shownTrackers(c.frame());
     double limit = session.view().errorLimitPx().get();
     double stretch = session.view().whiskers().get();
     for (int i = 0; i < list.size(); i++) {

@@ -1,4 +1,4 @@
-package flarvo.desktop.view;
+package flarvo.desktop.state;
 
 import flarvo.scene.Observations;
 import flarvo.scene.TrackerSet;
@@ -6,7 +6,6 @@ import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import flarvo.vet.TrackerGroup;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -23,11 +22,9 @@ public final class ShownTrackers {
   private int[] to = {};
   private double[] rms = {};
   private final Map<String, Integer> numbers = new HashMap<>();
-  private int[] live = {};
   private List<TrackerGroup> groups = List.of();
   private TrackerGroup[] looks = {};
   private Set<String> hidden = Set.of();
-  private int firstFrame;
   private int[] moving = {}; // numbers of those that move
   private TrackerSet[] movingIn = {};
   private int[] movingAt = {};
@@ -58,9 +55,7 @@ public final class ShownTrackers {
     from = new int[n];
     to = new int[n];
     rms = new double[n];
-    firstFrame = shot.frames().first();
     looks = new TrackerGroup[n];
-    live = new int[shot.frames().count()];
     Observations o = shot.observations();
     numbers.clear();
     int still = sets.stream().filter(t -> !t.moves()).mapToInt(TrackerSet::size).sum();
@@ -87,17 +82,8 @@ public final class ShownTrackers {
         from[k] = o.firstRow(names[k]);
         to[k] = o.endRow(names[k]);
         rms[k] = errors == null ? 0 : errors.trackerRmsPx(names[k]);
-        for (int row = Math.max(0, from[k]); row < to[k]; row++) {
-          int f = o.frame(row) - firstFrame;
-          if (f >= 0 && f < live.length) {
-            live[f]++;
-          }
-        }
         k++;
       }
-    }
-    if (o.isEmpty()) {
-      Arrays.fill(live, n);
     }
   }
 
@@ -138,7 +124,7 @@ public final class ShownTrackers {
   }
 
   /** How its dot looks; null for the plain one. */
-  TrackerGroup look(int i) {
+  public TrackerGroup look(int i) {
     return looks[i];
   }
 
@@ -164,9 +150,8 @@ public final class ShownTrackers {
     return o.row(names[i], frame);
   }
 
-  /** How many are seen at a frame. */
+  /** How many there are to draw at a frame, near enough to choose how. */
   public int live(int frame) {
-    int f = frame - firstFrame;
-    return f >= 0 && f < live.length ? live[f] : 0;
+    return errors == null ? names.length : Math.min(names.length, errors.live(frame));
   }
 }

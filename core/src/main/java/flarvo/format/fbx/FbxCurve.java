@@ -9,13 +9,11 @@ import java.util.Arrays;
  */
 final class FbxCurve {
 
-  private static final long CONSTANT = 0x2;
-  private static final long LINEAR = 0x4;
   private static final long CONSTANT_NEXT = 0x100;
   private static final long RIGHT_WEIGHTED = 0x1000000;
   private static final long NEXT_LEFT_WEIGHTED = 0x2000000;
 
-  /** Weights are stored as whole parts of this. */
+  /** Weights are stored as whole parts of this, the divider that the format's own header names. */
   private static final double WEIGHT_DIVIDER = 9999;
 
   private static final double PLAIN_WEIGHT = 1.0 / 3;
@@ -23,23 +21,19 @@ final class FbxCurve {
   private final double[] ticks;
   private final double[] values;
   private final long[] flags;
-  private final double[] rightSlope;
-  private final double[] nextLeftSlope;
-  private final int[] weights; // low half the right one, high half the next key's left one
+  private final double[] leftSlopes;
+  private final double[] rightSlopes;
+  private final double[] leftWeights; // shares of the way to the neighbour
+  private final double[] rightWeights;
 
-  private FbxCurve(
-      double[] ticks,
-      double[] values,
-      long[] flags,
-      double[] right,
-      double[] nextLeft,
-      int[] weights) {
+  private FbxCurve(double[] ticks, double[] values, long[] flags) {
     this.ticks = ticks;
     this.values = values;
     this.flags = flags;
-    this.rightSlope = right;
-    this.nextLeftSlope = nextLeft;
-    this.weights = weights;
+    leftSlopes = new double[ticks.length];
+    rightSlopes = new double[ticks.length];
+    leftWeights = new double[ticks.length];
+    rightWeights = new double[ticks.length];
   }
 
   static FbxCurve read(FbxNode node, String file) {
@@ -64,27 +58,19 @@ final class FbxCurve {
             file, where + ", key " + i, "the keys are not in order", "Request a new copy");
       }
     }
-    long[] flags = new long[t.length];
-    double[] right = new double[t.length];
-    double[] nextLeft = new double[t.length];
-    Arrays.fill(flags, LINEAR);
-    int[] weights = new int[t.length];
-    attributes(node, flags, right, nextLeft, weights, file, where);
-    return new FbxCurve(t, v, flags, right, nextLeft, weights);
+    FbxCurve c = new FbxCurve(t, v, new long[t.length]);
+    c.attributes(node, file, where);
+    return c;
   }
 
   /** Attributes are stored once for runs of equal keys. */
-  private static void attributes(
-      FbxNode node,
-      long[] flags,
-      double[] right,
-      double[] nextLeft,
-      int[] weights,
-      String file,
-      String where) {
+  private void attributes(FbxNode node, String file, String where) {
     double[] f = array(node, "KeyAttrFlags");
     double[] d = array(node, "KeyAttrDataFloat");
     double[] runs = array(node, "KeyAttrRefCount");
+    Arrays.fill(flags, FbxTangents.LINEAR);
+    Arrays.fill(leftWeights, PLAIN_WEIGHT);
+    Arrays.fill(rightWeights, PLAIN_WEIGHT);
     if (f.length == 0) {
       return;
     }
@@ -92,24 +78,40 @@ final class FbxCurve {
       throw new InputError(
           file, where, "the keys' attributes do not fit together", "Request a new copy");
     }
+    int n = flags.length;
+    double[] second = new double[n];
+    double[] third = new double[n];
     int key = 0;
     for (int r = 0; r < f.length; r++) {
-      for (int k = 0; k < runs[r] && key < flags.length; k++, key++) {
+      for (int k = 0; k < runs[r] && key < n; k++, key++) {
         flags[key] = (long) f[r];
-        right[key] = d[4 * r];
-        nextLeft[key] = d[4 * r + 1];
-        weights[key] = bits(d[4 * r + 2]);
+        if (!Double.isFinite(d[4 * r]) || !Double.isFinite(d[4 * r + 1])) {
+          throw new InputError(
+              file, where + ", key " + key, "its tangent is not finite", "Request a new copy");
+        }
+        rightSlopes[key] = d[4 * r];
+        second[key] = d[4 * r + 1];
+        third[key] = d[4 * r + 2];
+        int weights = Float.floatToRawIntBits((float) d[4 * r + 2]);
+        rightWeights[key] = weight(flags[key], RIGHT_WEIGHTED, weights & 0xFFFF);
+        if (key + 1 < n) {
+          leftSlopes[key + 1] = d[4 * r + 1];
+          leftWeights[key + 1] = weight(flags[key], NEXT_LEFT_WEIGHTED, weights >>> 16);
+        }
       }
     }
+    double[] seconds = new double[n];
+    Arrays.setAll(seconds, i -> ticks[i] / FbxTime.TICKS_PER_SECOND);
+    FbxTangents.solve(
+        seconds, values, flags, leftSlopes, rightSlopes, second, third, leftWeights, rightWeights);
+  }
+
+  private static double weight(long flags, long flag, int stored) {
+    return (flags & flag) == 0 ? PLAIN_WEIGHT : Math.min(1, stored / WEIGHT_DIVIDER);
   }
 
   double[] ticks() {
     return ticks.clone();
-  }
-
-  /** Binary files hold the bits as a float; text files print them as a whole number. */
-  private static int bits(double stored) {
-    return Math.abs(stored) >= 1e6 ? (int) (long) stored : Float.floatToRawIntBits((float) stored);
   }
 
   /** Constant before the first and after the last key. */
@@ -127,26 +129,22 @@ final class FbxCurve {
     }
     int i = after - 1;
     double u = (tick - ticks[i]) / (ticks[after] - ticks[i]);
-    if ((flags[i] & CONSTANT) != 0) {
+    if ((flags[i] & FbxTangents.CONSTANT) != 0) {
       return (flags[i] & CONSTANT_NEXT) != 0 ? values[after] : values[i];
     }
-    if ((flags[i] & LINEAR) != 0) {
+    if (!FbxTangents.isCubic(flags[i])) {
       return values[i] + (values[after] - values[i]) * u;
     }
     double seconds = (ticks[after] - ticks[i]) / FbxTime.TICKS_PER_SECOND;
-    double m0 = rightSlope[i] * seconds;
-    double m1 = nextLeftSlope[i] * seconds;
-    double w0 = weight(i, RIGHT_WEIGHTED, 0);
-    double w1 = weight(i, NEXT_LEFT_WEIGHTED, 16);
+    double w0 = rightWeights[i];
+    double w1 = leftWeights[after];
     double along = w0 == PLAIN_WEIGHT && w1 == PLAIN_WEIGHT ? u : parameter(u, w0, w1);
-    return bezier(along, values[i], values[i] + m0 * w0, values[after] - m1 * w1, values[after]);
-  }
-
-  private double weight(int key, long flag, int shift) {
-    if ((flags[key] & flag) == 0) {
-      return PLAIN_WEIGHT;
-    }
-    return Math.min(1, (weights[key] >> shift & 0xFFFF) / WEIGHT_DIVIDER);
+    return bezier(
+        along,
+        values[i],
+        values[i] + rightSlopes[i] * seconds * w0,
+        values[after] - leftSlopes[after] * seconds * w1,
+        values[after]);
   }
 
   /** Where on the curve the time {@code u} is met; time never runs back for weights up to 1. */

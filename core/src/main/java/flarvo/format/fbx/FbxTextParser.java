@@ -18,11 +18,15 @@ import java.util.Arrays;
  */
 final class FbxTextParser {
 
+  /** From this version on, attributes of keys are written as the bits of floats. */
+  private static final long FIRST_PACKED = 7200;
+
   private static final String GARBLED = "The file is corrupt";
 
   private final TextCursor in;
   private final ReadLimits limits;
   private final Progress progress;
+  private boolean packed = true;
 
   FbxTextParser(String file, String text, ReadLimits limits, Progress progress) {
     this.in = new TextCursor(file, text);
@@ -87,9 +91,13 @@ final class FbxTextParser {
       in.skip(1);
       node.values.add(in.until("\"", "a text").replace("&quot;", "\""));
     } else if (c == '*') {
-      node.values.add(array());
+      node.values.add(array(packed && node.name.equals("KeyAttrDataFloat")));
     } else if (c >= '0' && c <= '9' || c == '-' || c == '+' || c == '.') {
-      node.values.add(number());
+      Object n = number();
+      if (node.name.equals("FBXVersion") && n instanceof Long v) {
+        packed = v >= FIRST_PACKED;
+      }
+      node.values.add(n);
     } else if (isWord(c)) {
       int start = in.position();
       while (isWord(in.peek())) {
@@ -109,7 +117,10 @@ final class FbxTextParser {
     return w;
   }
 
-  private double[] array() {
+  /**
+   * @param bits whether whole numbers are the bits of 32-bit floats
+   */
+  private double[] array(boolean bits) {
     in.skip(1);
     int start = in.position();
     while (Character.isDigit(in.peek())) {
@@ -137,7 +148,8 @@ final class FbxTextParser {
         if (in.peek() == 'n' || in.peek() == 'i') {
           throw notANumber();
         }
-        out[n++] = asDouble(number());
+        Object v = number();
+        out[n++] = bits && v instanceof Long b ? unpacked(b) : asDouble(v);
         if ((n & 0xFFF) == 0) {
           progress.step(0, 0);
         }
@@ -154,6 +166,11 @@ final class FbxTextParser {
       throw in.error("an array claims " + count + " numbers and holds " + n, "Request a new copy");
     }
     return Arrays.copyOf(out, n);
+  }
+
+  /** Bits of no float but zero and the denormal ones are this small: those are numbers. */
+  private static double unpacked(long bits) {
+    return Math.abs(bits) < 1L << 23 ? bits : Float.intBitsToFloat((int) bits);
   }
 
   private InputError notANumber() {

@@ -3,6 +3,8 @@ package flarvo.format.fbx;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.format.ReadLimits;
+import flarvo.work.Progress;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
@@ -10,7 +12,7 @@ import org.junit.jupiter.api.Test;
 class FbxCurveTest {
 
   private static final double SECOND = FbxTime.TICKS_PER_SECOND;
-  private static final int CUBIC = 8;
+  private static final int CUBIC = 0x408; // cubic, with slopes that a user drew
   private static final int WEIGHTED = 0x3000000;
 
   private static FbxCurve curve(
@@ -89,16 +91,23 @@ class FbxCurveTest {
   }
 
   @Test
-  void textFilesPrintTheWeightsAsAWholeNumber() {
-    FbxNode n = new FbxNode("AnimationCurve", "");
-    put(n, "KeyTime", 0, SECOND);
-    put(n, "KeyValueFloat", 0, 1);
-    put(n, "KeyAttrFlags", CUBIC | WEIGHTED);
-    put(n, "KeyAttrDataFloat", 0, 0, 218434821, 0); // a third on both sides
-    put(n, "KeyAttrRefCount", 2);
+  void textFilesPrintAttributesAsTheBitsOfFloats() {
+    // Two thirds, and the slopes 20 and −3 as the bits of floats.
+    String text =
+        "AnimationCurve: 7 {\nKeyTime: *2 { a: 0,"
+            + (long) SECOND
+            + " }\nKeyValueFloat: *2 { a: 0,1 }\nKeyAttrFlags: *1 { a: "
+            + (CUBIC | WEIGHTED)
+            + " }\nKeyAttrDataFloat: *4 { a: 1101004800,-1069547520,218434821,0 }"
+            + "\nKeyAttrRefCount: *1 { a: 2 }\n}";
+    FbxNode n =
+        new FbxTextParser("t", text, ReadLimits.USUAL, Progress.NONE)
+            .parse()
+            .child("AnimationCurve")
+            .orElseThrow();
     double weighted = FbxCurve.read(n, "t").at(0.3 * SECOND);
     double plain =
-        curve(new double[] {0, 1}, new double[] {0, 1}, CUBIC, 0, 0, 0, 0).at(0.3 * SECOND);
+        curve(new double[] {0, 1}, new double[] {0, 1}, CUBIC, 20, -3, 0, 0).at(0.3 * SECOND);
     assertThat(weighted).isCloseTo(plain, within(1e-3));
   }
 }

@@ -98,7 +98,7 @@ class FbxTextFormatTest extends SceneFormatContract {
                     KeyTime: *4 { a: 0,46186158000,92372316000,138558474000 }
                     KeyValueFloat: *4 { a: 0,10,
                 20,30 }
-                    KeyAttrFlags: *3 { a: 2,4,8 }
+                    KeyAttrFlags: *3 { a: 2,4,1032 }
                     KeyAttrDataFloat: *12 { a: 0,0,0,0,0,0,0,0,10,-10,0,0 }
                     KeyAttrRefCount: *3 { a: 1,1,2 }
                   }

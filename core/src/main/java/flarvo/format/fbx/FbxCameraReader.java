@@ -2,7 +2,9 @@ package flarvo.format.fbx;
 
 import flarvo.format.FileCamera;
 import flarvo.format.MatrixPose;
+import flarvo.format.StatedRange;
 import flarvo.report.InputError;
+import flarvo.report.Note;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
@@ -49,11 +51,13 @@ final class FbxCameraReader {
   private final String file;
   private final Rate rate;
   private final int mostFrames;
+  private final List<Note> notes;
 
-  FbxCameraReader(String file, Rate rate, int mostFrames) {
+  FbxCameraReader(String file, Rate rate, int mostFrames, List<Note> notes) {
     this.file = file;
     this.rate = rate;
     this.mostFrames = mostFrames;
+    this.notes = notes;
   }
 
   FileCamera read(FbxObject model, FbxObject attribute, String name, FrameRange sceneRange) {
@@ -67,8 +71,8 @@ final class FbxCameraReader {
         collect(o, ticks);
       }
     }
-    FrameRange frames =
-        ticks.isEmpty() ? (sceneRange == null ? new FrameRange(0, 0) : sceneRange) : frames(ticks);
+    FrameRange keyed = ticks.isEmpty() ? null : frames(ticks);
+    FrameRange frames = StatedRange.of(sceneRange, keyed, "Model " + model.name, notes);
     PoseTrack poses = PoseTrack.of(frames, f -> pose(model, attribute, f));
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(attribute, f));
     int offGrid = 0;

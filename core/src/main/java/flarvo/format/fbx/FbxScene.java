@@ -18,6 +18,10 @@ final class FbxScene {
   final FbxObject settings;
   final List<Note> notes = new ArrayList<>();
   final List<String> takes = new ArrayList<>();
+
+  /** The take that is read; null in a file without animation. */
+  FbxObject stack;
+
   private final String file;
   private final Optional<String> take;
 
@@ -160,6 +164,7 @@ final class FbxScene {
           Note.assumed(
               "", takes.size() + " takes " + takes + "; the first is read unless you choose"));
     }
+    stack = objects.get(chosen);
     Set<Long> layers = stackLayers.get(chosen);
     Set<Long> nodes = new HashSet<>();
     boolean first = true;

@@ -48,9 +48,9 @@ final class FbxSceneReader {
     out.unit = unit(scene.settings);
     out.rate = rate(scene.settings);
     Rate rate = out.rate.value();
-    out.range = range(scene.settings, rate);
+    out.range = range(scene, rate);
     FrameRange sceneRange = out.range == null ? null : out.range.value();
-    FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames());
+    FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames(), out.notes);
     FileNames cameraNames = new FileNames();
     Map<String, Integer> others = new TreeMap<>();
     List<FbxObject> nulls = new ArrayList<>();
@@ -204,9 +204,18 @@ final class FbxSceneReader {
         .orElseGet(() -> Sourced.assumed(Rate.FPS_30, "the format's fallback"));
   }
 
-  private Sourced<FrameRange> range(FbxObject settings, Rate rate) {
-    double start = settings.number("TimeSpanStart", Double.NaN);
-    double stop = settings.number("TimeSpanStop", Double.NaN);
+  /** As the take states it, else as the file does for all of them. */
+  private Sourced<FrameRange> range(FbxScene scene, Rate rate) {
+    if (scene.stack != null
+        && scene.stack.number("LocalStop", 0) > scene.stack.number("LocalStart", 0)) {
+      return range(scene.stack, "LocalStart", "LocalStop", "take " + scene.stack.name, rate);
+    }
+    return range(scene.settings, "TimeSpanStart", "TimeSpanStop", "GlobalSettings", rate);
+  }
+
+  private Sourced<FrameRange> range(FbxObject of, String from, String to, String where, Rate rate) {
+    double start = of.number(from, Double.NaN);
+    double stop = of.number(to, Double.NaN);
     if (Double.isNaN(start) || Double.isNaN(stop)) {
       return null;
     }
@@ -215,13 +224,13 @@ final class FbxSceneReader {
     if (last < first) {
       throw new InputError(
           file,
-          "GlobalSettings.TimeSpanStop",
+          where + "." + to,
           "the range ends before it starts: zero frames",
           "Request a new copy");
     }
     if (Math.abs(first) > 1e8 || last - first + 1 > limits.mostFrames()) {
       return null; // a time span of years is a default, not a shot
     }
-    return Sourced.said(new FrameRange((int) first, (int) last), "GlobalSettings.TimeSpanStart");
+    return Sourced.said(new FrameRange((int) first, (int) last), where + "." + from);
   }
 }

@@ -2,6 +2,7 @@ package flarvo.format.usd;
 
 import flarvo.format.FileCamera;
 import flarvo.format.MatrixPose;
+import flarvo.format.StatedRange;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
@@ -60,9 +61,7 @@ final class UsdCameraReader {
       prim.attribute(n).ifPresent(lens::add);
     }
     double[] codes = node.times(lens);
-    FrameRange keyed = time.framesOf(codes);
-    FrameRange frames =
-        keyed != null ? keyed : layerRange != null ? layerRange : new FrameRange(0, 0);
+    FrameRange frames = StatedRange.of(layerRange, time.framesOf(codes), prim.path, notes);
     boolean[] scaled = {false};
     PoseTrack poses = PoseTrack.of(frames, f -> pose(node, f, scaled));
     if (scaled[0]) {

@@ -80,7 +80,7 @@ final class ConvertCommand implements Callable<Integer> {
             + sent.frames().recipientFrames()
             + " at "
             + sent.frames().recipientRate());
-    intake.notes().forEach(n -> text.println("  read: " + n));
+    intake.received(options).notes().forEach(n -> text.println("  read: " + n));
     for (Note n : sent.notes()) {
       text.println("  " + n.kind().word() + ": " + n);
     }

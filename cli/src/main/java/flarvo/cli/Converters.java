@@ -1,6 +1,7 @@
 package flarvo.cli;
 
 import flarvo.convention.FilmBack;
+import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
@@ -25,6 +26,15 @@ final class Converters {
     public PictureSize convert(String s) {
       return parse(() -> PictureSize.parse(s));
     }
+  }
+
+  /** A pixel aspect that can be one. */
+  static double aspect(double typed) {
+    if (!(typed > 0 && typed < 100)) {
+      throw InputError.words(
+          typed + " is no pixel aspect", "Give the width of a pixel over its height, such as 2");
+    }
+    return typed;
   }
 
   static final class Fps implements ITypeConverter<Rate> {

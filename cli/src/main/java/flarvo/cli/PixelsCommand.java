@@ -42,6 +42,12 @@ final class PixelsCommand implements Callable<Integer> {
   private PictureSize size;
 
   @Option(
+      names = "--pixel-aspect",
+      paramLabel = "A",
+      description = "width of a pixel over its height; default: as the files state")
+  private Double pixelAspect;
+
+  @Option(
       names = "--frames",
       paramLabel = "A-B",
       converter = Converters.Frames.class,
@@ -69,6 +75,9 @@ final class PixelsCommand implements Callable<Integer> {
     }
     if (size != null) {
       options = options.withSize(size);
+    }
+    if (pixelAspect != null) {
+      options = options.withPixelAspect(Converters.aspect(pixelAspect));
     }
     if (camera != null) {
       options = options.withCamera(camera);

@@ -8,7 +8,9 @@ import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
+import flarvo.proof.SourceChecks;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
@@ -57,13 +59,12 @@ final class ProveCommand implements Callable<Integer> {
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
-    Shot shot =
-        level.applied(
-            new ShotIntake()
-                .add(sourceFile, options, Progress.NONE)
-                .shot(sourceFile.getFileName().toString(), options));
+    ReceivedSet came = new ShotIntake().add(sourceFile, options, Progress.NONE).received(options);
+    Shot shot = level.applied(came.shot(sourceFile.getFileName().toString(), options));
     ProofReport report =
-        progress.run("proving", p -> Proof.of(shot, delivered, to, only.contents(), limitPx, p));
+        progress
+            .run("proving", p -> Proof.of(shot, delivered, to, only.contents(), limitPx, p))
+            .with(SourceChecks.of(came, shot));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(node(report)));

@@ -21,6 +21,12 @@ final class SourceOptions {
   private PictureSize size;
 
   @Option(
+      names = "--pixel-aspect",
+      paramLabel = "A",
+      description = "width of a pixel over its height; default: as the files state")
+  private Double pixelAspect;
+
+  @Option(
       names = "--film-back",
       paramLabel = "WxH",
       converter = Converters.Back.class,
@@ -41,6 +47,9 @@ final class SourceOptions {
     }
     if (size != null) {
       o = o.withSize(size);
+    }
+    if (pixelAspect != null) {
+      o = o.withPixelAspect(Converters.aspect(pixelAspect));
     }
     if (filmBack != null) {
       o = o.withFilmBack(filmBack);

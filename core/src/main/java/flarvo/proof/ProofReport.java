@@ -31,6 +31,13 @@ public record ProofReport(
     return driftHolds() && checks.stream().allMatch(Check::holds);
   }
 
+  /** The same with more that was compared. */
+  public ProofReport with(List<Check> more) {
+    List<Check> all = new java.util.ArrayList<>(checks);
+    all.addAll(more);
+    return new ProofReport(drift, limitPx, all, losses);
+  }
+
   /** One sentence for a status line. */
   public String sentence() {
     if (holds()) {

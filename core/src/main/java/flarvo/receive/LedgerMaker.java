@@ -57,6 +57,7 @@ public final class LedgerMaker {
     List<Runnable> questions =
         List.of(
             picture::pictureSize,
+            picture::pixelAspect,
             choice::take,
             choice::whichCamera,
             new FirstFrameQuestion(w)::firstFrame,

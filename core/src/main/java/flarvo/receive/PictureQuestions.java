@@ -55,6 +55,32 @@ final class PictureQuestions {
         evidence);
   }
 
+  /** Where two sources state two; a square one may only not have been told. */
+  void pixelAspect() {
+    List<Claim<Double>> said = w.said(Fact.PIXEL_ASPECT);
+    Set<Double> values = new LinkedHashSet<>();
+    said.forEach(c -> values.add(c.value().orElseThrow()));
+    if (values.size() < 2) {
+      return;
+    }
+    Map<String, String> readings = new LinkedHashMap<>();
+    said.forEach(c -> readings.putIfAbsent(c.value().orElseThrow().toString(), c.text()));
+    List<Evidence> evidence = w.trials().of(Fact.PIXEL_ASPECT, readings);
+    String proposal = readings.keySet().iterator().next();
+    String reason = "the first source that states one";
+    if (!evidence.isEmpty()
+        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+      proposal = evidence.get(0).ruling();
+      reason = "the 2D tracks fit it best";
+    }
+    w.conflict(
+        Fact.PIXEL_ASPECT,
+        Weighing.list(said),
+        proposal,
+        Weighing.measured(reason, evidence),
+        evidence);
+  }
+
   private static PictureSize size(Claim<PictureSize> c) {
     return c.value().orElseThrow();
   }

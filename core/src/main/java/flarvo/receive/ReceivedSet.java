@@ -49,6 +49,7 @@ public record ReceivedSet(
   public List<Note> notes() {
     List<Note> all = new ArrayList<>(notes);
     all.addAll(TrackMerge.notes(files));
+    all.addAll(contradictions());
     return all;
   }
 
@@ -152,10 +153,62 @@ public record ReceivedSet(
    */
   public PictureSize picture(IntakeOptions options) {
     PictureSize size = statedPicture(options);
-    return options
-        .pixelAspect()
-        .map(a -> new PictureSize(size.width(), size.height(), a))
-        .orElse(size);
+    double aspect =
+        options
+            .pixelAspect()
+            .or(() -> Optional.of(size.pixelAspect()).filter(a -> a != 1))
+            .or(this::statedAspect)
+            .orElse(1.0);
+    return new PictureSize(size.width(), size.height(), aspect);
+  }
+
+  /**
+   * Of the plates, else of a scene, else of a log. A size that is given or ruled says nothing of
+   * the aspect, and what is square may only not have been told.
+   */
+  private Optional<Double> statedAspect() {
+    return mainPlate()
+        .map(p -> p.size().pixelAspect())
+        .filter(a -> a != 1)
+        .or(() -> said(f -> f.scene().picture()).map(PictureSize::pixelAspect).filter(a -> a != 1))
+        .or(() -> logged(Fact.PIXEL_ASPECT));
+  }
+
+  /** What is given with the files against what they state of the picture; one note each. */
+  private List<Note> contradictions() {
+    List<Note> out = new ArrayList<>();
+    for (ReceivedFile f : files) {
+      f.scene()
+          .picture()
+          .filter(p -> !p.assumed())
+          .map(Sourced::value)
+          .ifPresent(p -> against(f, p, out));
+    }
+    return out;
+  }
+
+  private void against(ReceivedFile f, PictureSize stated, List<Note> out) {
+    String name = f.path().getFileName().toString();
+    base.size()
+        .filter(s -> s.width() != stated.width() || s.height() != stated.height())
+        .ifPresent(
+            s ->
+                out.add(
+                    Note.changed(
+                        name,
+                        "it states a picture of " + stated + "; read as " + s + ", as given")));
+    base.pixelAspect()
+        .filter(a -> a != stated.pixelAspect())
+        .ifPresent(
+            a ->
+                out.add(
+                    Note.changed(
+                        name,
+                        "it states a pixel aspect of "
+                            + stated.pixelAspect()
+                            + "; read as "
+                            + a
+                            + ", as given")));
   }
 
   /** The sequence that the trackers belong to; a proxy is smaller, and a keyed one may be cut. */

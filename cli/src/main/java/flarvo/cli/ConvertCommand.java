@@ -8,9 +8,12 @@ import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
+import java.io.IOException;
 import java.io.PrintWriter;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -61,6 +64,7 @@ final class ConvertCommand implements Callable<Integer> {
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
+    refuseOverInput();
     ShotIntake intake = new ShotIntake();
     progress.run(
         "reading",
@@ -85,6 +89,20 @@ final class ConvertCommand implements Callable<Integer> {
       text.println("  " + n.kind().word() + ": " + n);
     }
     return ExitCode.HOLDS;
+  }
+
+  /** What came in is never written over. */
+  private void refuseOverInput() {
+    for (Path p : in) {
+      try {
+        if (Files.exists(out) && Files.isSameFile(p, out)) {
+          throw new InputError(
+              out.toString(), "", "this is one of the inputs", "Write to another file");
+        }
+      } catch (IOException e) {
+        throw new InputError(p.toString(), "", "the file cannot be read", "Check the path", e);
+      }
+    }
   }
 
   private SceneFormat format() {

@@ -12,6 +12,7 @@ import flarvo.proof.SourceChecks;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
@@ -56,6 +57,10 @@ final class ProveCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    if (!(limitPx > 0) || Double.isInfinite(limitPx)) {
+      throw InputError.words(
+          "a limit of " + limitPx + " px is none", "Give one over zero, such as 0.01");
+    }
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);

@@ -39,6 +39,12 @@ final class SourceOptions {
       description = "one camera by its name; usually all")
   private String camera;
 
+  @Option(
+      names = "--take",
+      paramLabel = "NAME",
+      description = "take of the animation; default: the first")
+  private String take;
+
   IntakeOptions options(Dialects dialects) {
     IntakeOptions o = IntakeOptions.NONE;
     if (from != null) {
@@ -56,6 +62,9 @@ final class SourceOptions {
     }
     if (camera != null) {
       o = o.withCamera(camera);
+    }
+    if (take != null) {
+      o = o.withTake(take);
     }
     return o;
   }

@@ -493,4 +493,80 @@ class CommandLineTest {
     }
     assertThat(length).isCloseTo(1, org.assertj.core.api.Assertions.within(1e-12));
   }
+
+  @Test
+  void anInputIsNeverWrittenOver() throws IOException {
+    Path copy = Files.copy(SOLVE, dir.resolve("solve.usda"));
+    byte[] before = Files.readAllBytes(copy);
+    Result r = run("convert", copy, "--from", "track-zup", "--to", "anim-yup-m", "--out", copy);
+    assertThat(r.code()).isEqualTo(2);
+    assertThat(r.err()).contains("one of the inputs");
+    Path link = Files.createSymbolicLink(dir.resolve("link.usda"), copy);
+    assertThat(
+            run("convert", copy, "--from", "track-zup", "--to", "anim-yup-m", "--out", link).code())
+        .isEqualTo(2);
+    assertThat(Files.readAllBytes(copy)).isEqualTo(before);
+  }
+
+  @Test
+  void aTakeThatIsNotThereIsNamed() {
+    Result r =
+        run(
+            "convert",
+            SOLVE,
+            "--from",
+            "track-zup",
+            "--take",
+            "second",
+            "--to",
+            "anim-yup-m",
+            "--out",
+            dir.resolve("x.usda"));
+    assertThat(r.code()).isEqualTo(2);
+    assertThat(r.err()).contains("there is no take 'second'");
+  }
+
+  @Test
+  void aLimitIsOverZero() {
+    Path out = dir.resolve("limit.usda");
+    run("convert", SOLVE, "--from", "track-zup", "--to", "anim-yup-m", "--out", out);
+    for (String limit : new String[] {"0", "-1", "NaN", "Infinity"}) {
+      Result r =
+          run("prove", SOLVE, out, "--from", "track-zup", "--to", "anim-yup-m", "--limit", limit);
+      assertThat(r.code()).as(limit).isEqualTo(2);
+    }
+  }
+
+  /** What is given against a file that states otherwise is said, and does not hold. */
+  @Test
+  void aSizeThatContradictsTheFileIsSaid() {
+    Path out = dir.resolve("size.usda");
+    Result sent =
+        run(
+            "convert",
+            SOLVE,
+            "--from",
+            "track-zup",
+            "--size",
+            "1000x500",
+            "--to",
+            "anim-yup-m",
+            "--out",
+            out);
+    assertThat(sent.out()).contains("it states a picture of 960x540; read as 1000x500");
+    Result proof =
+        run(
+            "prove",
+            SOLVE,
+            out,
+            "--from",
+            "track-zup",
+            "--size",
+            "1000x500",
+            "--to",
+            "anim-yup-m",
+            "--json");
+    assertThat(proof.code()).isEqualTo(1);
+    assertThat(proof.out()).contains("sourcePicture");
+  }
 }

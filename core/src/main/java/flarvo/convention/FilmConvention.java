@@ -36,6 +36,10 @@ public record FilmConvention(
     return o.scaled(width / o.filmWidthMm());
   }
 
+  public FilmConvention withFit(FilmFit f) {
+    return new FilmConvention(assumed, policy, f, shift, shiftUnit);
+  }
+
   /** A stated back and focal length, cut to what the picture covers under this fit. */
   public Optics fromSender(Optics stated, PictureSize picture) {
     FilmBack covered =

@@ -9,7 +9,9 @@ public enum FilmFit {
   /** The picture lies inside the film back and touches it. */
   FILL("fill"),
   /** The film back lies inside the picture and touches it. */
-  OVERSCAN("overscan");
+  OVERSCAN("overscan"),
+  /** The picture covers the film back as it is, whatever that does to its pixels. */
+  STRETCH("stretch");
 
   private final String word;
 
@@ -31,7 +33,11 @@ public enum FilmFit {
           case HEIGHT -> byHeight;
           case FILL -> Math.min(byWidth, byHeight);
           case OVERSCAN -> Math.max(byWidth, byHeight);
+          case STRETCH -> back.widthMm();
         };
+    if (this == STRETCH) {
+      return back;
+    }
     return new FilmBack(width, width / pictureAspect);
   }
 }

@@ -1,6 +1,8 @@
 package flarvo.format;
 
+import flarvo.convention.FilmFit;
 import flarvo.scene.ShotCamera;
+import java.util.Optional;
 
 /**
  * A camera as a file holds it, evaluated once a file frame.
@@ -13,6 +15,7 @@ import flarvo.scene.ShotCamera;
  * @param focalLengthStated false when the format's fallback stands in
  * @param verticalAngleOnly the file states the vertical angle of view and no film back; the width
  *     follows from the picture
+ * @param fit how film back and picture come together, where the file states it
  */
 public record FileCamera(
     ShotCamera camera,
@@ -20,7 +23,8 @@ public record FileCamera(
     int offGridKeys,
     boolean filmBackStated,
     boolean focalLengthStated,
-    boolean verticalAngleOnly) {
+    boolean verticalAngleOnly,
+    Optional<FilmFit> fit) {
 
   public FileCamera(
       ShotCamera camera,
@@ -28,12 +32,18 @@ public record FileCamera(
       int offGridKeys,
       boolean filmBackStated,
       boolean focalLengthStated) {
-    this(camera, keys, offGridKeys, filmBackStated, focalLengthStated, false);
+    this(camera, keys, offGridKeys, filmBackStated, focalLengthStated, false, Optional.empty());
   }
 
   /** A camera whose file states only its vertical field of view. */
   public static FileCamera byVerticalAngle(ShotCamera camera, int keys, int offGridKeys) {
-    return new FileCamera(camera, keys, offGridKeys, false, true, true);
+    return new FileCamera(camera, keys, offGridKeys, false, true, true, Optional.empty());
+  }
+
+  /** The same whose file states how film back and picture come together. */
+  public FileCamera withFit(Optional<FilmFit> f) {
+    return new FileCamera(
+        camera, keys, offGridKeys, filmBackStated, focalLengthStated, verticalAngleOnly, f);
   }
 
   /** A camera whose file states everything about it. */

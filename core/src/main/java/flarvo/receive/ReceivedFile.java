@@ -101,7 +101,12 @@ public record ReceivedFile(
   /** The same file with another of its takes; a file without that take stays as it is. */
   ReceivedFile taking(String take) {
     FileScene other = takes.get(take);
-    return other == null ? this : new ReceivedFile(path, format, other, from, takes, mapping);
+    if (other != null) {
+      return new ReceivedFile(path, format, other, from, takes, mapping);
+    }
+    // Of a file with very many takes only the first was read.
+    boolean later = scene.takes().size() > MOST_TAKES && scene.takes().contains(take);
+    return later ? read(path, from, Optional.of(take), Progress.NONE) : this;
   }
 
   /**
@@ -222,6 +227,8 @@ public record ReceivedFile(
     if (d.film().shift() == LensShift.IGNORED) {
       o = o.withPrincipal(0, 0);
     }
-    return d.film().fromSender(o, picture);
+    boolean own = c.filmBackStated() && options.filmBack().isEmpty();
+    FilmFit fit = own ? c.fit().orElse(d.film().fit()) : d.film().fit();
+    return d.film().withFit(fit).fromSender(o, picture);
   }
 }

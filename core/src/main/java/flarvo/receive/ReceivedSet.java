@@ -16,6 +16,7 @@ import flarvo.scene.TrackerSet;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -126,9 +127,19 @@ public record ReceivedSet(
 
   /** The files with the take that is wanted. */
   List<ReceivedFile> files(IntakeOptions options) {
-    return options.take().isEmpty()
-        ? files
-        : files.stream().map(f -> f.taking(options.take().get())).toList();
+    if (options.take().isEmpty()) {
+      return files;
+    }
+    String take = options.take().get();
+    Set<String> there = new LinkedHashSet<>();
+    files.forEach(f -> there.addAll(f.takes().keySet()));
+    files.forEach(f -> there.addAll(f.scene().takes()));
+    if (!there.contains(take)) {
+      throw InputError.words(
+          "there is no take '" + take + "'",
+          there.isEmpty() ? "The files have none" : "The files have: " + String.join(", ", there));
+    }
+    return files.stream().map(f -> f.taking(take)).toList();
   }
 
   private InputError noCamera(IntakeOptions options) {

@@ -64,7 +64,7 @@ class DialectsTest {
         "{\"name\":\"x\",\"unit\":\"0\"}|unit",
         "{\"name\":\"x\",\"frames\":{\"rate\":\"0/0\"}}|frames.rate",
         "{\"name\":\"x\",\"frames\":{\"first\":1.5}}|first",
-        "{\"name\":\"x\",\"film\":{\"fit\":\"stretch\"}}|fit",
+        "{\"name\":\"x\",\"film\":{\"fit\":\"squash\"}}|fit",
         "{\"name\":\"x\",\"film\":{\"assumedBackMm\":[36]}}|assumedBackMm",
         "{\"name\":\"x\",\"rotation\":{\"order\":\"XXY\"}}|order",
         "{\"name\":\"x\",\"pixelSpace\":{}}|pixelSpace",

@@ -1,5 +1,6 @@
 package flarvo.format.fbx;
 
+import flarvo.convention.FilmFit;
 import flarvo.format.FileCamera;
 import flarvo.format.MatrixPose;
 import flarvo.format.StatedRange;
@@ -81,11 +82,32 @@ final class FbxCameraReader {
       offGrid += Math.abs(f - Math.rint(f)) > GRID ? 1 : 0;
     }
     return new FileCamera(
-        new ShotCamera(name, poses, optics, clip(attribute)),
-        Math.max(1, ticks.size()),
-        offGrid,
-        attribute.has("FilmWidth"),
-        attribute.has("FocalLength") || attribute.has("FieldOfView"));
+            new ShotCamera(name, poses, optics, clip(attribute)),
+            Math.max(1, ticks.size()),
+            offGrid,
+            attribute.has("FilmWidth"),
+            attribute.has("FocalLength") || attribute.has("FieldOfView"))
+        .withFit(fit(attribute));
+  }
+
+  /** By the number that the file stores; the format knows no other. */
+  private static final FilmFit[] FITS = {
+    FilmFit.STRETCH, // none: the back is not changed
+    FilmFit.HEIGHT,
+    FilmFit.WIDTH,
+    FilmFit.FILL,
+    FilmFit.OVERSCAN,
+    FilmFit.STRETCH
+  };
+
+  private static Optional<FilmFit> fit(FbxObject attribute) {
+    int stored = (int) attribute.number("GateFit", -1);
+    return stored >= 0 && stored < FITS.length ? Optional.of(FITS[stored]) : Optional.empty();
+  }
+
+  /** A solved camera is not orthographic. */
+  static boolean isOrthographic(FbxObject attribute) {
+    return attribute.number("CameraProjectionType", 0) == 1;
   }
 
   /** From the first key of some models to the last; null where none has any. */
@@ -154,7 +176,10 @@ final class FbxCameraReader {
   private Optics optics(FbxObject a, int frame) {
     double tick = FbxTime.tickOf(frame, rate);
     double width = a.at("FilmWidth", 0, FALLBACK_WIDTH_INCHES, tick) * MM_PER_INCH;
-    double height = a.at("FilmHeight", 0, FALLBACK_HEIGHT_INCHES, tick) * MM_PER_INCH;
+    double height =
+        a.at("FilmHeight", 0, FALLBACK_HEIGHT_INCHES, tick)
+            * MM_PER_INCH
+            * a.at("FilmSqueezeRatio", 0, 1, tick);
     double right = a.at("FilmOffsetX", 0, 0, tick) * MM_PER_INCH;
     double up = a.at("FilmOffsetY", 0, 0, tick) * MM_PER_INCH;
     try {

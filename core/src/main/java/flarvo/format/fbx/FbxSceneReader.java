@@ -67,8 +67,13 @@ final class FbxSceneReader {
                   .filter(c -> c.kind.equals("NodeAttribute"))
                   .findFirst()
                   .orElseGet(() -> new FbxObject(0, "NodeAttribute", o.name, "Camera", o.node));
-          out.cameras.add(cameras.read(o, attribute, cameraNames.unique(o.name), sceneRange));
-          about(o, attribute);
+          if (FbxCameraReader.isOrthographic(attribute)) {
+            out.notes.add(
+                Note.ignored("Camera " + o.name, "it is orthographic; a solved camera is not"));
+          } else {
+            out.cameras.add(cameras.read(o, attribute, cameraNames.unique(o.name), sceneRange));
+            about(o, attribute);
+          }
         }
         case "Null" -> {
           if (o.children.stream().noneMatch(c -> c.kind.equals("Model"))) {

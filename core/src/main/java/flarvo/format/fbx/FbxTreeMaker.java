@@ -40,6 +40,7 @@ final class FbxTreeMaker {
   private final Progress progress;
   private final SceneTree.Branch tree;
   private final FbxTree out;
+  private final FbxMeshMaker meshes;
   private final Rate rate;
   private final FrameRange range;
   private final List<Object[]> connections = new ArrayList<>();
@@ -52,6 +53,7 @@ final class FbxTreeMaker {
     this.progress = progress;
     this.tree = SceneTree.of(scene);
     this.out = new FbxTree();
+    this.meshes = new FbxMeshMaker(out, () -> ++lastId, this::connect);
     this.rate = scene.rate().map(Sourced::value).orElseThrow();
     this.range = scene.range().map(Sourced::value).orElseThrow();
   }
@@ -205,92 +207,8 @@ final class FbxTreeMaker {
       }
     }
     for (Mesh m : in.meshes()) {
-      mesh(m, names.unique(m.name()), origin, node);
+      meshes.write(m, names.unique(m.name()), origin, node);
     }
-  }
-
-  /** The last corner of a face is stored as −1 − its point. */
-  private void mesh(Mesh m, String name, Vec3 origin, long root) {
-    long geometry = ++lastId;
-    double[] xyz = new double[3 * m.points()];
-    for (int i = 0; i < m.points(); i++) {
-      xyz[3 * i] = m.x(i) - origin.x();
-      xyz[3 * i + 1] = m.y(i) - origin.y();
-      xyz[3 * i + 2] = m.z(i) - origin.z();
-    }
-    int[] corners = m.faceIndices();
-    int end = 0;
-    for (int f = 0; f < m.faces(); f++) {
-      end += m.corners(f);
-      if (m.corners(f) > 0) {
-        corners[end - 1] = -1 - corners[end - 1];
-      }
-    }
-    out.open("Geometry", geometry, new FbxName("Geometry", name), "Mesh");
-    out.array("Vertices", xyz);
-    out.array("PolygonVertexIndex", corners);
-    out.record("GeometryVersion", 124);
-    layer("LayerElementNormal", 101, "Normals", m.normals());
-    layer("LayerElementUV", 101, "UV", m.uvs());
-    layers(m);
-    out.close();
-    long model = ++lastId;
-    out.open("Model", model, new FbxName("Model", name), "Mesh");
-    out.record("Version", 232);
-    out.open("Properties70");
-    out.property("InheritType", "enum", "", "", 1);
-    out.close();
-    out.record("Shading", true);
-    out.record("Culling", "CullingOff");
-    out.close();
-    connect(geometry, model);
-    connect(model, root);
-  }
-
-  private void layer(String element, int version, String values, double[] perCorner) {
-    if (perCorner.length == 0) {
-      return;
-    }
-    out.open(element, 0);
-    out.record("Version", version);
-    out.record("Name", values.equals("UV") ? "map1" : "");
-    out.record("MappingInformationType", "ByPolygonVertex");
-    if (values.equals("UV")) {
-      // Texture coordinates are looked up by number in every reader; ours count upwards.
-      out.record("ReferenceInformationType", "IndexToDirect");
-      out.array(values, perCorner);
-      int[] index = new int[perCorner.length / 2];
-      java.util.Arrays.setAll(index, i -> i);
-      out.array("UVIndex", index);
-    } else {
-      out.record("ReferenceInformationType", "Direct");
-      out.array(values, perCorner);
-    }
-    out.close();
-  }
-
-  private void layers(Mesh m) {
-    boolean normals = m.normals().length > 0;
-    boolean uvs = m.uvs().length > 0;
-    if (!normals && !uvs) {
-      return;
-    }
-    out.open("Layer", 0);
-    out.record("Version", 100);
-    if (normals) {
-      layerElement("LayerElementNormal");
-    }
-    if (uvs) {
-      layerElement("LayerElementUV");
-    }
-    out.close();
-  }
-
-  private void layerElement(String type) {
-    out.open("LayerElement");
-    out.record("Type", type);
-    out.record("TypedIndex", 0);
-    out.close();
   }
 
   private long stack() {

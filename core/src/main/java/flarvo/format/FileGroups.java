@@ -6,12 +6,16 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Group;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
+import flarvo.scene.Rotation;
+import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import org.joml.Matrix4d;
+import org.joml.Vector3d;
 
 /**
  * The groups of a file: which nodes things hang in, and how those move. A motion is rigid; scale
@@ -118,6 +122,36 @@ public final class FileGroups {
       sets.put(node, known);
     }
     return known;
+  }
+
+  /** Poses of points that move one by one, of all of them together; more are not followed. */
+  private static final long MOST_POSES = 4_000_000;
+
+  /** Whether so many points that move one by one can be followed. */
+  public boolean canFollow(int points) {
+    return (long) points * frames.count() <= MOST_POSES;
+  }
+
+  /**
+   * Where a point of a node belongs that moves by itself: a group of its own, in the node.
+   *
+   * @param worldAt where the point is at a file frame, in the file's world
+   * @throws InputError when it is nowhere at some frame
+   */
+  public Placement ofMovingPoint(TreeNode node, String name, IntFunction<Vector3d> worldAt) {
+    PoseTrack way =
+        PoseTrack.of(
+            frames,
+            f -> {
+              Vector3d v = worldAt.apply(f);
+              if (!v.isFinite()) {
+                throw new InputError(
+                    file, node.place() + " at frame " + f, "the position is not finite", "");
+              }
+              return new Pose(new Vec3(v.x, v.y, v.z), Rotation.IDENTITY);
+            });
+    return new Placement(
+        name, Optional.of(new Group(name, groupOf(node), Optional.of(way))), frames.first());
   }
 
   /** The group that a node is; empty for the root and above. */

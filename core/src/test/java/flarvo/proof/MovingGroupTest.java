@@ -14,6 +14,7 @@ import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
+import flarvo.receive.ShotIntake;
 import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Pinhole;
@@ -28,6 +29,7 @@ import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import org.junit.jupiter.api.Test;
@@ -141,7 +143,7 @@ class MovingGroupTest {
       Dialect d = Dialects.shipped().get("anim-yup-m");
       Path first = send(shot, f, d);
       Shot again =
-          flarvo.receive.ShotIntake.of(List.of(first), Progress.NONE)
+          ShotIntake.of(List.of(first), Progress.NONE)
               .shot("again", IntakeOptions.NONE.withSize(shot.picture()));
       Path second = dir.resolve("again" + f.id() + f.extensions().get(0));
       Dispatcher.send(
@@ -231,6 +233,82 @@ class MovingGroupTest {
       ProofReport proof = Proof.of(shot, file, thirty, Contents.WITH_GEOMETRY, 1, Progress.NONE);
       assertThat(proof.drift().orElseThrow().maxPx()).as(f.id()).isLessThan(1);
       assertThat(proof.drift().orElseThrow().compared()).isGreaterThan(50 * 18);
+    }
+  }
+
+  /** Where point i is at a frame: each goes its own way, under a parent that drives. */
+  private static Vec3 ownWay(int i, int f) {
+    double u = (f - 1001) / 10.0;
+    return new Vec3(0.3 * i + 0.2 * Math.sin(u + i), 0.1 * i * u, -5 - 0.3 * i * Math.cos(u))
+        .plus(new Vec3(0.25 * u, 0, 0));
+  }
+
+  /** An animated array of points: no group carries it, so each point is one. */
+  @Test
+  void pointsThatMoveOneByOneAreFollowed() throws java.io.IOException {
+    StringBuilder points = new StringBuilder();
+    StringBuilder drive = new StringBuilder();
+    for (int f = 1001; f <= 1010; f++) {
+      points.append(f).append(": [");
+      for (int i = 0; i < 5; i++) {
+        Vec3 p = ownWay(i, f).minus(new Vec3(0.25 * (f - 1001) / 10.0, 0, 0));
+        points.append(i > 0 ? ", " : "");
+        points.append(String.format(Locale.ROOT, "(%s, %s, %s)", p.x(), p.y(), p.z()));
+      }
+      points.append("], ");
+      drive.append(f).append(": (").append(0.25 * (f - 1001) / 10.0).append(", 0, 0), ");
+    }
+    Path file =
+        java.nio.file.Files.writeString(
+            dir.resolve("cloud.usda"),
+            """
+            #usda 1.0
+            (
+                startTimeCode = 1001
+                endTimeCode = 1010
+                timeCodesPerSecond = 24
+                metersPerUnit = 1
+                upAxis = "Y"
+            )
+            def Xform "shot"
+            {
+                def Camera "cam"
+                {
+                    float focalLength = 0.28
+                    float horizontalAperture = 0.24576
+                    float verticalAperture = 0.13824
+                }
+                def Xform "car"
+                {
+                    double3 xformOp:translate.timeSamples = { %s }
+                    uniform token[] xformOpOrder = ["xformOp:translate"]
+                    def Points "c"
+                    {
+                        point3f[] points.timeSamples = { %s }
+                    }
+                }
+            }
+            """
+                .formatted(drive, points));
+    IntakeOptions o = IntakeOptions.NONE.withSize(flarvo.scene.PictureSize.of(1920, 1080));
+    Shot shot = ShotIntake.of(List.of(file), Progress.NONE).shot("cloud", o);
+    assertThat(shot.trackerCount()).isEqualTo(5);
+    for (TrackerSet t : shot.trackers()) {
+      int i = Integer.parseInt(t.names().get(0).substring(2)) - 1;
+      for (int f = 1001; f <= 1010; f++) {
+        assertThat(t.position(0, f).minus(ownWay(i, f)).length()).isLessThan(1e-6);
+      }
+      assertThat(t.group().orElseThrow().path())
+          .extracting(Group::name)
+          .containsExactly("car", "c", t.names().get(0));
+    }
+    Dialect d = Dialects.shipped().get("engine-zup-left-cm");
+    for (SceneFormat f : carriers()) {
+      Path sent = send(shot, f, d);
+      ProofReport proof = Proof.of(shot, sent, d, Contents.WITH_GEOMETRY, 0.01, Progress.NONE);
+      assertThat(proof.checks()).as(f.id()).allMatch(Check::holds);
+      assertThat(proof.drift().orElseThrow().compared()).as(f.id()).isEqualTo(50);
+      assertThat(proof.drift().orElseThrow().maxPx()).as(f.id()).isLessThan(0.01);
     }
   }
 }

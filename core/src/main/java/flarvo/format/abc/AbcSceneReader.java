@@ -25,6 +25,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.joml.Matrix4d;
+import org.joml.Vector3d;
 
 /** Evaluates an archive into a {@link FileScene}. */
 final class AbcSceneReader {
@@ -171,7 +172,11 @@ final class AbcSceneReader {
         String name = o.name.endsWith("Shape") && parent != null ? group : o.name;
         out.cameras.add(cameras.read(parent, geom, cameraNames.unique(name), o.path));
       }
-      case "Points" -> later.add(() -> points(o, geom(o, properties), parent));
+      case "Points" -> {
+        AbcCompound geom = geom(o, properties);
+        geom.property("P").filter(p -> !p.isConstant()).ifPresent(moving::add);
+        later.add(() -> points(o, geom, parent));
+      }
       case "PolyMesh", "SubD" -> later.add(() -> mesh(o, geom(o, properties), parent));
       case "" -> {}
       default -> unknown.merge(kind(o), 1, Integer::sum);
@@ -244,17 +249,58 @@ final class AbcSceneReader {
 
   private void points(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
     double[] xyz = geom.numbers("P").orElse(new double[0]);
-    deforms(o, geom, "its points move one by one; they are read at their first sample");
     FileGroups.Placement in = groups.ofContents(shape(o, parent));
     Matrix4d m = in.of(start(parent));
+    Optional<double[][]> moving = moving(geom, xyz.length);
+    if (moving.isEmpty()) {
+      deforms(o, geom, "its points move one by one; they are read at their first sample");
+    }
     double[] ids = geom.numbers(".pointIds").orElse(new double[0]);
     List<String> names = names(geom, xyz.length / 3);
     for (int i = 0; i + 2 < xyz.length; i += 3) {
       String id =
           ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
       String name = names.isEmpty() ? o.name + "_" + id : names.get(i / 3);
-      trackers.add(in, name, m, xyz[i], xyz[i + 1], xyz[i + 2], "<" + o.path + ">");
+      if (moving.isEmpty()) {
+        trackers.add(in, name, m, xyz[i], xyz[i + 1], xyz[i + 2], "<" + o.path + ">");
+      } else {
+        movingPoint(o, parent, moving.get(), i, name);
+      }
     }
+  }
+
+  /** Places on every frame, where they change and their number does not. */
+  private Optional<double[][]> moving(AbcCompound geom, int numbers) {
+    Optional<AbcProperty> p = geom.property("P").filter(v -> !v.isConstant());
+    if (p.isEmpty() || !groups.canFollow(numbers / 3)) {
+      return Optional.empty();
+    }
+    FrameRange frames = groups.frames();
+    Rate rate = out.rate.value();
+    double[][] at = new double[frames.count()][];
+    for (int k = 0; k < at.length; k++) {
+      at[k] = p.get().at((double) (frames.first() + k) * rate.den() / rate.num());
+      if (at[k].length != numbers) {
+        return Optional.empty();
+      }
+    }
+    return Optional.of(at);
+  }
+
+  /** A group of its own, for each goes its own way. */
+  private void movingPoint(
+      AbcArchive.AbcObject o, AbcNode parent, double[][] at, int i, String name) {
+    FrameRange frames = groups.frames();
+    FileGroups.Placement in =
+        groups.ofMovingPoint(
+            shape(o, parent),
+            name,
+            f -> {
+              double[] p = at[f - frames.first()];
+              Vector3d v = new Vector3d(p[i], p[i + 1], p[i + 2]);
+              return parent == null ? v : parent.world(f).transformPosition(v);
+            });
+    trackers.add(in, name, new Matrix4d(), 0, 0, 0, "<" + o.path + ">");
   }
 
   /** A shape is no transform of its own: it stands at its parent. */

@@ -24,6 +24,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import org.joml.Matrix4d;
+import org.joml.Vector3d;
 
 /** Evaluates one layer into a {@link FileScene}. */
 final class UsdSceneReader {
@@ -113,7 +114,11 @@ final class UsdSceneReader {
     node.ownTimes(codes);
     switch (prim.type) {
       case "Camera" -> camera(node);
-      case "Points" -> later.add(() -> points(node));
+      case "Points" -> {
+        prim.attribute("points")
+            .ifPresent(a -> java.util.Arrays.stream(a.times()).forEach(codes::add));
+        later.add(() -> points(node));
+      }
       case "Mesh" -> later.add(() -> mesh(node));
       case "RenderSettings" -> resolution(prim);
       case "Xform" -> {
@@ -163,10 +168,6 @@ final class UsdSceneReader {
     }
     int count = a.any().orElse(null) instanceof UsdArray array ? array.count() : 0;
     double[] p = evaluator.numbers(prim, a, firstCode, 3 * count);
-    if (a.isAnimated()) {
-      out.notes.add(
-          Note.lost(prim.path, "its points move one by one; they are read at the first frame"));
-    }
     List<?> given =
         prim.attribute("userProperties:names")
             .flatMap(UsdAttribute::any)
@@ -174,11 +175,52 @@ final class UsdSceneReader {
             .map(v -> (List<?>) v)
             .filter(l -> l.size() == count)
             .orElse(List.of());
+    if (a.isAnimated() && groups.canFollow(count)) {
+      movingPoints(node, a, count, given);
+      return;
+    }
+    if (a.isAnimated()) {
+      out.notes.add(
+          Note.lost(
+              prim.path, count + " points move one by one; they are read at the first frame"));
+    }
     FileGroups.Placement in = groups.ofContents(node);
     Matrix4d toGroup = in.of(node.world(groups.frames().first()));
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
       trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());
+    }
+  }
+
+  /** Each is a group of its own, for each goes its own way. */
+  private void movingPoints(UsdNode node, UsdAttribute a, int count, List<?> given) {
+    FrameRange frames = groups.frames();
+    double[][] at = new double[frames.count()][];
+    for (int k = 0; k < at.length; k++) {
+      int f = frames.first() + k;
+      double[] p = evaluator.numbers(node.prim, a, time.codeOf(f), 3 * count);
+      Matrix4d m = node.world(f);
+      Vector3d v = new Vector3d();
+      for (int i = 0; i < p.length; i += 3) {
+        m.transformPosition(p[i], p[i + 1], p[i + 2], v);
+        p[i] = v.x;
+        p[i + 1] = v.y;
+        p[i + 2] = v.z;
+      }
+      at[k] = p;
+    }
+    for (int i = 0; i < count; i++) {
+      int c = 3 * i;
+      String name = given.isEmpty() ? node.prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
+      FileGroups.Placement in =
+          groups.ofMovingPoint(
+              node,
+              name,
+              f -> {
+                double[] p = at[f - frames.first()];
+                return new Vector3d(p[c], p[c + 1], p[c + 2]);
+              });
+      trackers.add(in, name, new Matrix4d(), 0, 0, 0, node.place());
     }
   }
 

@@ -114,7 +114,8 @@ public final class SceneTree {
       if (t.size() > 0) {
         Branch in = tree.branch(t.group());
         boolean same = in.hasMotion() && in.name.equals(t.name());
-        (same ? in : new Branch(t.name(), in, t.group())).trackers.add(t);
+        (same ? in : new Branch(t.name(), in, t.group().map(Group.still(t.name())::in)))
+            .trackers.add(t);
       }
     }
     for (Mesh m : scene.meshes()) {

@@ -9,9 +9,11 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.function.Supplier;
 import org.joml.Matrix4d;
@@ -33,6 +35,8 @@ public final class FileGroups {
   private final IdentityHashMap<TreeNode, Optional<Group>> groups = new IdentityHashMap<>();
   private final IdentityHashMap<TreeNode, Optional<PoseTrack>> motions = new IdentityHashMap<>();
   private final IdentityHashMap<TreeNode, Placement> sets = new IdentityHashMap<>();
+  private final IdentityHashMap<TreeNode, Boolean> reshaped = new IdentityHashMap<>();
+  private final Set<String> said = new HashSet<>();
 
   /** What a node's contents hang in, and the name of the set that its trackers make. */
   public static final class Placement {
@@ -72,7 +76,7 @@ public final class FileGroups {
     this.file = file;
     this.frames = frames;
     this.notes = notes;
-    this.root = root != null && motion(root, false).isEmpty() ? root : null;
+    this.root = root != null && motion(root).isEmpty() ? root : null;
   }
 
   /**
@@ -102,22 +106,50 @@ public final class FileGroups {
     return frames;
   }
 
-  /** Where a tracker belongs that is a node of its own. */
+  /**
+   * Where a tracker belongs that is a node of its own. Under a node whose scale changes each goes
+   * its own way, which no rigid group carries: then it is a group of its own too.
+   */
   public Placement ofTracker(TreeNode leaf) {
-    if (motion(leaf, true).isPresent()) {
-      return new Placement(
-          leaf.name(), Optional.of(group(leaf, motion(leaf, true))), frames.first());
+    if (motion(leaf).isPresent()) {
+      return new Placement(leaf.name(), Optional.of(group(leaf, motion(leaf))), frames.first());
     }
-    return leaf.parent() == null
-        ? new Placement("", Optional.empty(), frames.first())
-        : ofContents(leaf.parent());
+    if (leaf.parent() == null) {
+      return new Placement("", Optional.empty(), frames.first());
+    }
+    if (changesShape(leaf.parent())) {
+      PoseTrack way = wayOf(leaf, f -> leaf.world(f).getTranslation(new Vector3d()));
+      return new Placement(leaf.name(), Optional.of(group(leaf, Optional.of(way))), frames.first());
+    }
+    return placement(leaf.parent());
   }
 
   /** Where points belong that are a node's contents. */
   public Placement ofContents(TreeNode node) {
+    if (changesShape(node) && said.add(node.place())) {
+      notes.add(
+          Note.lost(
+              node.place(),
+              "its scale changes over the shot; what hangs in it keeps the size of frame "
+                  + frames.first()));
+    }
+    return placement(node);
+  }
+
+  /** Whether scale or shear of the nearest node that moves change over the shot. */
+  public boolean changesShape(TreeNode node) {
+    for (TreeNode n = node; n != null; n = n.parent()) {
+      if (motion(n).isPresent()) {
+        return reshaped.containsKey(n);
+      }
+    }
+    return false;
+  }
+
+  private Placement placement(TreeNode node) {
     Placement known = sets.get(node);
     if (known == null) {
-      Optional<Group> in = motion(node, false).isPresent() ? groupOf(node) : groupOf(node.parent());
+      Optional<Group> in = motion(node).isPresent() ? groupOf(node) : groupOf(node.parent());
       known = new Placement(node.name(), in, frames.first());
       sets.put(node, known);
     }
@@ -139,19 +171,21 @@ public final class FileGroups {
    * @throws InputError when it is nowhere at some frame
    */
   public Placement ofMovingPoint(TreeNode node, String name, IntFunction<Vector3d> worldAt) {
-    PoseTrack way =
-        PoseTrack.of(
-            frames,
-            f -> {
-              Vector3d v = worldAt.apply(f);
-              if (!v.isFinite()) {
-                throw new InputError(
-                    file, node.place() + " at frame " + f, "the position is not finite", "");
-              }
-              return new Pose(new Vec3(v.x, v.y, v.z), Rotation.IDENTITY);
-            });
-    return new Placement(
-        name, Optional.of(new Group(name, groupOf(node), Optional.of(way))), frames.first());
+    Group own = new Group(name, groupOf(node), Optional.of(wayOf(node, worldAt)));
+    return new Placement(name, Optional.of(own), frames.first());
+  }
+
+  private PoseTrack wayOf(TreeNode node, IntFunction<Vector3d> worldAt) {
+    return PoseTrack.of(
+        frames,
+        f -> {
+          Vector3d v = worldAt.apply(f);
+          if (!v.isFinite()) {
+            throw new InputError(
+                file, node.place() + " at frame " + f, "the position is not finite", "");
+          }
+          return new Pose(new Vec3(v.x, v.y, v.z), Rotation.IDENTITY);
+        });
   }
 
   /** The group that a node is; empty for the root and above. */
@@ -161,7 +195,7 @@ public final class FileGroups {
     }
     Optional<Group> known = groups.get(node);
     if (known == null) {
-      known = Optional.of(group(node, motion(node, false)));
+      known = Optional.of(group(node, motion(node)));
       groups.put(node, known);
     }
     return known;
@@ -176,22 +210,19 @@ public final class FileGroups {
     return new Group(node.name(), groupOf(node.parent()), motion);
   }
 
-  /**
-   * @param point only the node's own origin matters, so its scale may change
-   */
-  private Optional<PoseTrack> motion(TreeNode node, boolean point) {
+  private Optional<PoseTrack> motion(TreeNode node) {
     if (!node.movesItself()) {
       return Optional.empty();
     }
     Optional<PoseTrack> known = motions.get(node);
     if (known == null) {
-      known = evaluated(node, point);
+      known = evaluated(node);
       motions.put(node, known);
     }
     return known;
   }
 
-  private Optional<PoseTrack> evaluated(TreeNode node, boolean point) {
+  private Optional<PoseTrack> evaluated(TreeNode node) {
     Matrix4d[] world = new Matrix4d[frames.count()];
     boolean moves = false;
     for (int i = 0; i < world.length; i++) {
@@ -203,20 +234,16 @@ public final class FileGroups {
     }
     List<Pose> poses = new ArrayList<>(world.length);
     Matrix4d shape = null; // scale, shear and mirror: what is left of the first frame's matrix
-    boolean reshaped = false;
+    boolean changes = false;
     for (int i = 0; i < world.length; i++) {
       Pose p = rigid(world[i], node, frames.first() + i);
       poses.add(p);
       Matrix4d left = matrix(p).invertAffine().mul(world[i]);
       shape = shape == null ? left : shape;
-      reshaped |= !same(left, shape);
+      changes |= !same(left, shape);
     }
-    if (reshaped && !point) {
-      notes.add(
-          Note.lost(
-              node.place(),
-              "its scale changes over the shot; what hangs in it keeps the size of frame "
-                  + frames.first()));
+    if (changes) {
+      reshaped.put(node, true);
     }
     return Optional.of(PoseTrack.of(frames, f -> poses.get(f - frames.first())));
   }

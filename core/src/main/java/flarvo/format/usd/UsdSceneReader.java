@@ -175,7 +175,7 @@ final class UsdSceneReader {
             .map(v -> (List<?>) v)
             .filter(l -> l.size() == count)
             .orElse(List.of());
-    if (a.isAnimated() && groups.canFollow(count)) {
+    if ((a.isAnimated() || groups.changesShape(node)) && groups.canFollow(count)) {
       movingPoints(node, a, count, given);
       return;
     }

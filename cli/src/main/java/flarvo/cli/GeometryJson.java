@@ -12,7 +12,6 @@ import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
-import flarvo.scene.PoseTrack;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 
@@ -57,8 +56,7 @@ final class GeometryJson {
     ArrayNode meshes = o.putArray("meshExtents");
     for (Mesh m : r.scene().meshes()) {
       ObjectNode n = meshes.addObject().put("name", m.name());
-      int first =
-          m.group().flatMap(Group::poses).map(PoseTrack::frames).map(FrameRange::first).orElse(0);
+      int first = r.scene().range().map(c -> c.value().first()).orElse(firstOf(m));
       n.put("points", m.points()).put("faces", m.faces());
       double[] lo = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
       double[] hi = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
@@ -75,6 +73,10 @@ final class GeometryJson {
         vector(n.putArray("most"), new Vec3(hi[0], hi[1], hi[2]));
       }
     }
+  }
+
+  private static int firstOf(Mesh m) {
+    return m.group().flatMap(Group::poses).map(p -> p.frames().first()).orElse(0);
   }
 
   private static Vec3 unit(SignedAxis a) {

@@ -30,6 +30,7 @@ public final class FileGroups {
 
   private final String file;
   private final FrameRange frames;
+  private final int reference;
   private final List<Note> notes;
   private final TreeNode root;
   private final IdentityHashMap<TreeNode, Optional<Group>> groups = new IdentityHashMap<>();
@@ -42,7 +43,7 @@ public final class FileGroups {
   public static final class Placement {
     private final String name;
     private final Optional<Group> group;
-    private final Matrix4d toGroup; // of the world at the first frame
+    private final Matrix4d toGroup; // of the world at the reference frame
 
     private Placement(String name, Optional<Group> group, int frame) {
       this.name = name;
@@ -61,9 +62,9 @@ public final class FileGroups {
       return group;
     }
 
-    /** From the node's own space to the group's, given where the node is at the first frame. */
-    public Matrix4d of(Matrix4d worldAtFirst) {
-      return new Matrix4d(toGroup).mul(worldAtFirst);
+    /** From the node's own space to the group's, given where it is at the reference frame. */
+    public Matrix4d of(Matrix4d worldAtReference) {
+      return new Matrix4d(toGroup).mul(worldAtReference);
     }
   }
 
@@ -73,8 +74,18 @@ public final class FileGroups {
    * @param notes takes what had to be left out
    */
   public FileGroups(String file, FrameRange frames, TreeNode root, List<Note> notes) {
+    this(file, frames, frames.first(), root, notes);
+  }
+
+  /**
+   * @param reference the frame whose scale and shear count where they change, such as the first
+   *     that the file states
+   */
+  public FileGroups(
+      String file, FrameRange frames, int reference, TreeNode root, List<Note> notes) {
     this.file = file;
     this.frames = frames;
+    this.reference = frames.clamp(reference);
     this.notes = notes;
     this.root = root != null && motion(root).isEmpty() ? root : null;
   }
@@ -101,6 +112,11 @@ public final class FileGroups {
     return out == null ? new FrameRange(0, 0) : out;
   }
 
+  /** The frame at which the places of what hangs in groups are taken. */
+  public int reference() {
+    return reference;
+  }
+
   /** File frames on which motions are evaluated. */
   public FrameRange frames() {
     return frames;
@@ -112,14 +128,14 @@ public final class FileGroups {
    */
   public Placement ofTracker(TreeNode leaf) {
     if (motion(leaf).isPresent()) {
-      return new Placement(leaf.name(), Optional.of(group(leaf, motion(leaf))), frames.first());
+      return new Placement(leaf.name(), Optional.of(group(leaf, motion(leaf))), reference);
     }
     if (leaf.parent() == null) {
-      return new Placement("", Optional.empty(), frames.first());
+      return new Placement("", Optional.empty(), reference);
     }
     if (changesShape(leaf.parent())) {
       PoseTrack way = wayOf(leaf, f -> leaf.world(f).getTranslation(new Vector3d()));
-      return new Placement(leaf.name(), Optional.of(group(leaf, Optional.of(way))), frames.first());
+      return new Placement(leaf.name(), Optional.of(group(leaf, Optional.of(way))), reference);
     }
     return placement(leaf.parent());
   }
@@ -131,7 +147,7 @@ public final class FileGroups {
           Note.lost(
               node.place(),
               "its scale changes over the shot; what hangs in it keeps the size of frame "
-                  + frames.first()));
+                  + reference));
     }
     return placement(node);
   }
@@ -150,7 +166,7 @@ public final class FileGroups {
     Placement known = sets.get(node);
     if (known == null) {
       Optional<Group> in = motion(node).isPresent() ? groupOf(node) : groupOf(node.parent());
-      known = new Placement(node.name(), in, frames.first());
+      known = new Placement(node.name(), in, reference);
       sets.put(node, known);
     }
     return known;
@@ -172,7 +188,7 @@ public final class FileGroups {
    */
   public Placement ofMovingPoint(TreeNode node, String name, IntFunction<Vector3d> worldAt) {
     Group own = new Group(name, groupOf(node), Optional.of(wayOf(node, worldAt)));
-    return new Placement(name, Optional.of(own), frames.first());
+    return new Placement(name, Optional.of(own), reference);
   }
 
   private PoseTrack wayOf(TreeNode node, IntFunction<Vector3d> worldAt) {

@@ -87,7 +87,8 @@ final class UsdSceneReader {
             out.cameras,
             () -> time.framesOf(codes.stream().mapToDouble(Double::doubleValue).toArray()),
             limits.mostFrames());
-    groups = new FileGroups(file, frames, root, out.notes);
+    int reference = stated == null ? frames.first() : stated.first();
+    groups = new FileGroups(file, frames, reference, root, out.notes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
     unknown.forEach(
@@ -156,7 +157,7 @@ final class UsdSceneReader {
   /** A childless transform marks a place: that is how trackers travel as locators. */
   private void locator(UsdNode node) {
     FileGroups.Placement in = groups.ofTracker(node);
-    Matrix4d toGroup = in.of(node.world(groups.frames().first()));
+    Matrix4d toGroup = in.of(node.world(groups.reference()));
     trackers.add(in, node.name(), toGroup, 0, 0, 0, node.place());
   }
 
@@ -185,7 +186,7 @@ final class UsdSceneReader {
               prim.path, count + " points move one by one; they are read at the first frame"));
     }
     FileGroups.Placement in = groups.ofContents(node);
-    Matrix4d toGroup = in.of(node.world(groups.frames().first()));
+    Matrix4d toGroup = in.of(node.world(groups.reference()));
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
       trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());
@@ -242,7 +243,7 @@ final class UsdSceneReader {
         FileMesh.of(
                 node.name(),
                 xyz,
-                in.of(node.world(groups.frames().first())),
+                in.of(node.world(groups.reference())),
                 integers(prim, "faceVertexCounts"),
                 corners,
                 perCorner(prim, List.of("primvars:normals", "normals"), 3, corners),

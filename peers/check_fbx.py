@@ -1,4 +1,4 @@
-"""Random FBX curves of every tangent mode, evaluated by an independent reader written in C.
+"""Random FBX curves and trees, evaluated by an independent reader written in C.
 
 Weighted tangents are compared more loosely: the two readers divide stored weights by 9999 (the
 number that the format's own header names) and by 10000.
@@ -10,10 +10,13 @@ import subprocess
 import sys
 import tempfile
 
+import fbx_trees
 from fbx_curves import FIRST, LAST, RATE, document
 
-FILES, NULLS = 34, 100  # 10,200 curves
+FILES, WEIGHTED_FILES, NULLS = 34, 8, 100  # 300 curves a file
+TREE_FILES = 50
 RELATIVE = 1e-5  # that reader takes 0.333333 for a third
+IN_TREES = 1e-6  # whose curves have no tangents
 WEIGHTED = 2e-3
 
 
@@ -44,34 +47,53 @@ def ours(root, path):
     return at
 
 
+def compare(root, tool, path, names):
+    """The worst difference, relative to how far things lie, and where they are not the same."""
+    a, b = theirs(tool, path), ours(root, path)
+    worst, at = 0.0, None
+    for where in a:
+        if names is not None and where[0] not in names:
+            continue
+        if where not in b:
+            return float("inf"), (where, "missing")
+        reach = max(10.0, *(abs(v) for v in a[where]))
+        off = max(abs(x - y) for x, y in zip(a[where], b[where])) / reach
+        if off > worst:
+            worst, at = off, where
+    return worst, at
+
+
+def family(root, tool, folder, label, make, files, limit):
+    """One family of files: what went wrong, and the worst difference."""
+    failed, worst = 0, 0.0
+    for k in range(files):
+        text, names = make(k)
+        path = os.path.join(folder, f"{label.replace(' ', '_')}{k}.fbx")
+        with open(path, "w", encoding="utf-8") as f:
+            f.write(text)
+        off, where = compare(root, tool, path, names)
+        worst = max(worst, off)
+        if not off <= limit:
+            failed += 1
+            print(f"FAILED {label} {k}: {off:.1e} at {where}")
+    print(f"{label}: {worst:.1e} relative; {files - failed} files passed, {failed} failed")
+    return failed
+
+
 def main(root, tool):
-    passed = failed = 0
-    worst = {False: 0.0, True: 0.0}
+    def plain(k):
+        return document(4 * k // 3, NULLS, False), None
+
+    def weighted(k):
+        return document(4 * k + 3, NULLS, True), None
+
     with tempfile.TemporaryDirectory() as folder:
-        for k in range(FILES):
-            weighted = k % 4 == 3
-            path = os.path.join(folder, f"curves{k}.fbx")
-            with open(path, "w", encoding="utf-8") as f:
-                f.write(document(k, NULLS, weighted))
-            a, b = theirs(tool, path), ours(root, path)
-            bad = []
-            for where in a:
-                if where not in b:
-                    bad.append((where, "missing"))
-                    continue
-                reach = max(10.0, *(abs(v) for v in a[where]))
-                off = max(abs(x - y) for x, y in zip(a[where], b[where])) / reach
-                worst[weighted] = max(worst[weighted], off)
-                if off > (WEIGHTED if weighted else RELATIVE):
-                    bad.append((where, off))
-            passed += not bad
-            failed += bool(bad)
-            if bad:
-                print(f"FAILED curves {k}: {len(bad)} of {len(a)}, such as {bad[0]}")
-    print(
-        f"{3 * FILES * NULLS} curves: {worst[False]:.1e} relative, weighted {worst[True]:.1e};"
-        f" {passed} files passed, {failed} failed"
-    )
+        failed = family(root, tool, folder, f"{3 * NULLS * FILES} curves", plain, FILES, RELATIVE)
+        failed += family(root, tool, folder, "weighted curves", weighted, WEIGHTED_FILES, WEIGHTED)
+        failed += family(
+            root, tool, folder, f"{TREE_FILES * fbx_trees.TREES} trees", fbx_trees.document,
+            TREE_FILES, IN_TREES,
+        )
     return 1 if failed else 0
 
 

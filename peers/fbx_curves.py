@@ -65,7 +65,19 @@ def bits(number):
     return struct.unpack("<i", struct.pack("<f", number))[0]
 
 
-def curve_text(number, times, values, keys):
+def beyond(rng, modes):
+    """What a curve says of the time before and after its keys; often nothing."""
+    text = ""
+    for end in ("Pre", "Post"):
+        if rng.random() < 0.3:
+            text += (
+                f"        {end}-Extrapolation:  {{\n            Type: {rng.choice(modes)}\n"
+                f"            Repetition: {rng.choice([-1, 0, 1, 2])}\n        }}\n"
+            )
+    return text
+
+
+def curve_text(number, times, values, keys, extrapolation=""):
     return (
         f'    AnimationCurve: {number}, "AnimCurve::", "" {{\n'
         f"        Default: 0\n        KeyVer: 4008\n"
@@ -74,6 +86,7 @@ def curve_text(number, times, values, keys):
         + array("KeyAttrFlags", [f for f, _ in keys])
         + array("KeyAttrDataFloat", [bits(v) for _, d in keys for v in d])
         + array("KeyAttrRefCount", [1] * len(keys))
+        + extrapolation
         + "    }\n"
     )
 
@@ -102,9 +115,14 @@ def document(seed, nulls, weighted):
         )
         links.append(f'    C: "OO",{node},11\n    C: "OP",{node},{model}, "Lcl Translation"\n')
         for k, c in enumerate("XYZ"):
-            objects.append(curve_text(number + 2 + k, *curve(rng, weighted)))
+            objects.append(curve_text(number + 2 + k, *curve(rng, weighted), beyond(rng, "CKRMA")))
             links.append(f'    C: "OP",{number + 2 + k},{node}, "d|{c}"\n')
         number += 10
+    return file_of(objects, links)
+
+
+def file_of(objects, links):
+    """The file with its settings around objects and connections."""
     return (
         "; FBX 7.5.0 project file\nFBXHeaderExtension:  {\n    FBXHeaderVersion: 1003\n"
         "    FBXVersion: 7500\n}\nGlobalSettings:  {\n    Version: 1000\n    Properties70:  {\n"

@@ -68,7 +68,7 @@ public enum RotationOrder {
    *
    * @param hint the first angle to take at a pole, where it is free
    */
-  double[] decompose(Rotation r, double hint) {
+  public double[] decompose(Rotation r, double hint) {
     double[] m = r.toRows();
     boolean pole = Math.hypot(at(m, first, first), at(m, second, first)) < POLE;
     double a = pole ? hint : StrictMath.atan2(parity * at(m, third, second), at(m, third, third));

@@ -63,13 +63,13 @@ final class FbxCameraReader {
 
   FileCamera read(FbxObject model, FbxObject attribute, String name, FrameRange sceneRange) {
     TreeSet<Double> ticks = new TreeSet<>();
-    collect(attribute, ticks);
+    attribute.collectKeys(ticks);
     for (FbxObject o = model; o != null; o = o.parent) {
-      collect(o, ticks);
+      o.collectKeys(ticks);
     }
     for (FbxObject aim : model.links.values()) {
       for (FbxObject o = aim; o != null; o = o.parent) {
-        collect(o, ticks);
+        o.collectKeys(ticks);
       }
     }
     FrameRange keyed = ticks.isEmpty() ? null : frames(ticks);
@@ -113,7 +113,7 @@ final class FbxCameraReader {
   /** From the first key of some models to the last; null where none has any. */
   FrameRange framesOf(List<FbxObject> models) {
     TreeSet<Double> ticks = new TreeSet<>();
-    models.forEach(o -> collect(o, ticks));
+    models.forEach(o -> o.collectKeys(ticks));
     return ticks.isEmpty() ? null : frames(ticks);
   }
 
@@ -125,14 +125,6 @@ final class FbxCameraReader {
           file, "", "the keys span " + (last - first + 1) + " frames", "Request a new copy");
     }
     return new FrameRange((int) first, (int) last);
-  }
-
-  private static void collect(FbxObject o, TreeSet<Double> ticks) {
-    for (FbxCurve c : o.curves.values()) {
-      for (double t : c.ticks()) {
-        ticks.add(t);
-      }
-    }
   }
 
   private Pose pose(FbxObject model, FbxObject attribute, int frame) {

@@ -25,6 +25,8 @@ final class FbxCurve {
   private final double[] rightSlopes;
   private final double[] leftWeights; // shares of the way to the neighbour
   private final double[] rightWeights;
+  private FbxExtrapolation before = FbxExtrapolation.HELD;
+  private FbxExtrapolation after = FbxExtrapolation.HELD;
 
   private FbxCurve(double[] ticks, double[] values, long[] flags) {
     this.ticks = ticks;
@@ -60,6 +62,8 @@ final class FbxCurve {
     }
     FbxCurve c = new FbxCurve(t, v, new long[t.length]);
     c.attributes(node, file, where);
+    c.before = FbxExtrapolation.of(node, "Pre-Extrapolation");
+    c.after = FbxExtrapolation.of(node, "Post-Extrapolation");
     return c;
   }
 
@@ -114,37 +118,80 @@ final class FbxCurve {
     return ticks.clone();
   }
 
-  /** Constant before the first and after the last key. */
+  /** Before the first and after the last key as the curve's extrapolation says. */
   double at(double tick) {
+    int last = ticks.length - 1;
+    if (tick < ticks[0]) {
+      return beyond(tick, before, 0);
+    }
+    return tick > ticks[last] ? beyond(tick, after, last) : within(tick);
+  }
+
+  private double beyond(double tick, FbxExtrapolation how, int end) {
+    int last = ticks.length - 1;
+    double seconds = (tick - ticks[end]) / FbxTime.TICKS_PER_SECOND;
+    return switch (how.mode()) {
+      case CONSTANT -> values[end];
+      case SLOPE -> values[end] + seconds * slopeAt(end);
+      case REPEAT, MIRROR, RELATIVE -> {
+        if (last == 0 || how.repeats() == 0) {
+          yield values[end];
+        }
+        double value = within(how.inside(tick, ticks[0], ticks[last]));
+        double step = values[last] - values[0];
+        yield how.mode() == FbxExtrapolation.Mode.RELATIVE
+            ? value + Math.signum(seconds) * step * (how.rounds(tick, ticks[0], ticks[last]) + 1)
+            : value;
+      }
+    };
+  }
+
+  /**
+   * Of the first or the last key, on its only side: its own tangent, else how the curve arrives.
+   */
+  private double slopeAt(int end) {
+    int from = end == 0 ? 0 : end - 1;
+    if (ticks.length == 1) {
+      return 0;
+    }
+    if (end > 0 && FbxTangents.isSolved(flags[end])) {
+      return leftSlopes[end];
+    }
+    if ((flags[from] & FbxTangents.CONSTANT) != 0) {
+      return 0;
+    }
+    if (FbxTangents.isCubic(flags[from])) {
+      return end == 0 ? rightSlopes[0] : leftSlopes[end];
+    }
+    double seconds = (ticks[from + 1] - ticks[from]) / FbxTime.TICKS_PER_SECOND;
+    return (values[from + 1] - values[from]) / seconds;
+  }
+
+  /** At a tick from the first key to the last. */
+  private double within(double tick) {
     int found = Arrays.binarySearch(ticks, tick);
     if (found >= 0) {
       return values[found];
     }
-    int after = -found - 1;
-    if (after == 0) {
-      return values[0];
-    }
-    if (after == ticks.length) {
-      return values[after - 1];
-    }
-    int i = after - 1;
-    double u = (tick - ticks[i]) / (ticks[after] - ticks[i]);
+    int next = -found - 1;
+    int i = next - 1;
+    double u = (tick - ticks[i]) / (ticks[next] - ticks[i]);
     if ((flags[i] & FbxTangents.CONSTANT) != 0) {
-      return (flags[i] & CONSTANT_NEXT) != 0 ? values[after] : values[i];
+      return (flags[i] & CONSTANT_NEXT) != 0 ? values[next] : values[i];
     }
     if (!FbxTangents.isCubic(flags[i])) {
-      return values[i] + (values[after] - values[i]) * u;
+      return values[i] + (values[next] - values[i]) * u;
     }
-    double seconds = (ticks[after] - ticks[i]) / FbxTime.TICKS_PER_SECOND;
+    double seconds = (ticks[next] - ticks[i]) / FbxTime.TICKS_PER_SECOND;
     double w0 = rightWeights[i];
-    double w1 = leftWeights[after];
+    double w1 = leftWeights[next];
     double along = w0 == PLAIN_WEIGHT && w1 == PLAIN_WEIGHT ? u : parameter(u, w0, w1);
     return bezier(
         along,
         values[i],
         values[i] + rightSlopes[i] * seconds * w0,
-        values[after] - leftSlopes[after] * seconds * w1,
-        values[after]);
+        values[next] - leftSlopes[next] * seconds * w1,
+        values[next]);
   }
 
   /** Where on the curve the time {@code u} is met; time never runs back for weights up to 1. */

@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** An object of the scene with its properties, its curves and what it is connected to. */
 final class FbxObject {
@@ -16,7 +17,7 @@ final class FbxObject {
   final FbxNode node;
   final Map<String, FbxNode> properties = new LinkedHashMap<>();
   final List<FbxObject> children = new ArrayList<>();
-  final Map<String, FbxCurve> curves = new LinkedHashMap<>(); // "Lcl Rotation|0" for x, and so on
+  final Map<String, FbxAnimated> animated = new LinkedHashMap<>();
 
   /** Models that a property points to, such as what a camera looks at. */
   final Map<String, FbxObject> links = new LinkedHashMap<>();
@@ -32,19 +33,25 @@ final class FbxObject {
   }
 
   boolean has(String property) {
-    return properties.containsKey(property)
-        || curves.keySet().stream().anyMatch(k -> k.startsWith(property + "|"));
+    return properties.containsKey(property) || animated.containsKey(property);
   }
 
-  /** A component of a property at a time: its curve, else its fixed value, else the default. */
+  /** A component of a property at a time: animated, else its fixed value, else the default. */
   double at(String property, int component, double otherwise, double tick) {
-    FbxCurve c = curves.get(property + "|" + component);
-    if (c != null) {
-      return c.at(tick);
-    }
+    FbxAnimated a = animated.get(property);
+    return a == null ? fixed(property, component, otherwise) : a.at(component, otherwise, tick);
+  }
+
+  /** A component of a property where nothing animates it. */
+  double fixed(String property, int component, double otherwise) {
     FbxNode p = properties.get(property);
     double v = p == null ? Double.NaN : p.number(4 + component);
     return Double.isNaN(v) ? otherwise : v;
+  }
+
+  /** Adds the ticks of all keys that move this object. */
+  void collectKeys(Set<Double> ticks) {
+    animated.values().forEach(a -> a.collectKeys(ticks));
   }
 
   double number(String property, double otherwise) {

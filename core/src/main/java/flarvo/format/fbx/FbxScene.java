@@ -4,8 +4,8 @@ import flarvo.report.InputError;
 import flarvo.report.Note;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -94,7 +94,7 @@ final class FbxScene {
 
   private void connect(FbxNode connections) {
     Map<Long, Set<Long>> stackLayers = new LinkedHashMap<>();
-    Map<Long, Set<Long>> layerNodes = new LinkedHashMap<>();
+    Map<Long, Long> layerOf = new HashMap<>();
     List<FbxNode> all = connections.all("C");
     for (FbxNode c : all) {
       FbxObject child = objects.get(c.whole(1));
@@ -103,9 +103,9 @@ final class FbxScene {
         continue; // the scene's root is number 0 and no object
       }
       if (child.kind.equals("AnimationLayer") && parent.kind.equals("AnimationStack")) {
-        stackLayers.computeIfAbsent(parent.id, k -> new HashSet<>()).add(child.id);
+        stackLayers.computeIfAbsent(parent.id, k -> new LinkedHashSet<>()).add(child.id);
       } else if (child.kind.equals("AnimationCurveNode") && parent.kind.equals("AnimationLayer")) {
-        layerNodes.computeIfAbsent(parent.id, k -> new HashSet<>()).add(child.id);
+        layerOf.put(child.id, parent.id);
       } else if (c.text(0).equals("OO") && !child.kind.startsWith("Animation")) {
         parent.children.add(child);
         if (parent.kind.equals("Model") && child.kind.equals("Model")) {
@@ -117,37 +117,15 @@ final class FbxScene {
         parent.links.put(c.text(3), child);
       }
     }
-    Set<Long> nodes = chosenNodes(stackLayers, layerNodes);
-    Map<Long, FbxNode> ownerOf = new HashMap<>();
-    for (FbxNode c : all) {
-      FbxObject child = objects.get(c.whole(1));
-      if (child != null
-          && child.kind.equals("AnimationCurveNode")
-          && c.text(0).equals("OP")
-          && (nodes == null || nodes.contains(child.id))) {
-        ownerOf.put(child.id, c);
-      }
-    }
-    for (FbxNode c : all) {
-      FbxObject child = objects.get(c.whole(1));
-      FbxNode owner = ownerOf.get(c.whole(2));
-      if (child == null || owner == null || !child.kind.equals("AnimationCurve")) {
-        continue;
-      }
-      FbxObject target = objects.get(owner.whole(2));
-      if (target != null) {
-        String channel = c.text(3);
-        int component = channel.endsWith("|Y") ? 1 : channel.endsWith("|Z") ? 2 : 0;
-        FbxCurve curve = FbxCurve.read(child.node, file);
-        target.curves.put(owner.text(3) + "|" + component, curve);
-      }
-    }
+    List<FbxLayer> layers = layers(stackLayers);
+    new FbxAnimation(objects, layers, layerOf, file).connect(all);
+    sayLayers(layers);
   }
 
-  /** Curve nodes of the first layer of the chosen stack; null when the file has no stacks. */
-  private Set<Long> chosenNodes(Map<Long, Set<Long>> stackLayers, Map<Long, Set<Long>> layerNodes) {
+  /** The layers of the chosen stack, the lowest first; one for everything in a file without. */
+  private List<FbxLayer> layers(Map<Long, Set<Long>> stackLayers) {
     if (stackLayers.isEmpty()) {
-      return null;
+      return List.of(FbxLayer.ONLY);
     }
     long chosen = stackLayers.keySet().iterator().next();
     for (long id : stackLayers.keySet()) {
@@ -165,21 +143,17 @@ final class FbxScene {
               "", takes.size() + " takes " + takes + "; the first is read unless you choose"));
     }
     stack = objects.get(chosen);
-    Set<Long> layers = stackLayers.get(chosen);
-    Set<Long> nodes = new HashSet<>();
-    boolean first = true;
-    for (Map.Entry<Long, Set<Long>> e : layerNodes.entrySet()) {
-      if (layers.contains(e.getKey())) {
-        if (first) {
-          nodes.addAll(e.getValue());
-        }
-        first = false;
-      }
+    return FbxLayer.of(stackLayers.get(chosen).stream().map(objects::get).toList());
+  }
+
+  private void sayLayers(List<FbxLayer> layers) {
+    List<String> silent =
+        layers.stream().filter(l -> !l.counts()).map(l -> l.source().name).toList();
+    if (!silent.isEmpty()) {
+      notes.add(
+          Note.ignored(
+              "take " + stack.name, "animation layers that are muted or not soloed: " + silent));
     }
-    if (layers.size() > 1) {
-      notes.add(Note.ignored("", layers.size() + " animation layers; the first is read"));
-    }
-    return nodes;
   }
 
   private void refuseCycles() {

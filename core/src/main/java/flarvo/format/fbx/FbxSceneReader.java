@@ -84,6 +84,7 @@ final class FbxSceneReader {
         default -> others.merge(o.subclass, 1, Integer::sum);
       }
     }
+    FbxRotationNotes.add(models(scene), out.notes);
     FrameRange frames =
         FileGroups.frames(
             sceneRange, out.cameras, () -> cameras.framesOf(models(scene)), limits.mostFrames());

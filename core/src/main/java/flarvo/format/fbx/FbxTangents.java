@@ -104,6 +104,11 @@ final class FbxTangents {
     return (flags & CONSTANT) == 0 && (flags & CUBIC) != 0;
   }
 
+  /** Whether a key's slopes follow from its neighbours. */
+  static boolean isSolved(long flags) {
+    return isCubic(flags) && ((flags & TCB) != 0 || (flags & USER) == 0);
+  }
+
   private boolean hasLeft(int i) {
     return i > 0;
   }

@@ -238,7 +238,7 @@ final class FbxTextParser {
   }
 
   private static boolean isWord(char c) {
-    return c == '_' || c == '|' || Character.isLetterOrDigit(c);
+    return c == '_' || c == '-' || c == '|' || Character.isLetterOrDigit(c);
   }
 
   private void blank() {

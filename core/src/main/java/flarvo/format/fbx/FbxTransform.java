@@ -36,37 +36,64 @@ final class FbxTransform {
   }
 
   /**
-   * By the inherit type of each model: how its rotation and scale meet its parent's.
+   * Where a model is, and what of it its children inherit.
+   *
+   * @param world model to world
+   * @param unscaled the same without its scale
+   * @param scale its own, times what it inherits
+   * @param inherited what it inherits of scale
+   */
+  private record Placed(Matrix4d world, Matrix4d unscaled, Vector3d scale, Vector3d inherited) {
+
+    static final Placed TOP =
+        new Placed(new Matrix4d(), new Matrix4d(), new Vector3d(1), new Vector3d(1));
+  }
+
+  /**
+   * Model to world, by the inherit type of each model: how its rotation and scale meet its
+   * parent's. With {@code U} for a model's world matrix without its scale, {@code t} for where its
+   * local matrix puts its origin, and scales as diagonals in the axes of the model itself:
    *
    * <pre>
-   *   0 RrSs   rotations first, then scales:  Rp · R · Sp · S
-   *   1 RSrs   whole matrices:                Rp · Sp · R · S
-   *   2 Rrs    without the parent's own scale
+   *   0 RrSs   U(parent) · T(s(parent) t) · R · s(parent) s
+   *   1 RSrs   W(parent) · T(t) · R · s
+   *   2 Rrs    U(parent) · T(s(parent) t) · R · s, with what the parent itself inherits of scale
    * </pre>
+   *
+   * Type 2 is what writers with joints mean: the parent's own scale is undone before the joint
+   * turns. Where types are mixed below uneven scales, the format's own sample multiplies global
+   * rotations and scales apart from each other; that agrees with no chain of matrices that a writer
+   * of such files evaluates, and is not followed. Checked against an independent reader ({@code
+   * ./flarvo peers}).
    */
   static Matrix4d world(FbxObject model, double tick) {
-    if (model.parent == null) {
-      return local(model, tick);
-    }
-    Matrix4d parent = world(model.parent, tick);
-    Matrix4d local = local(model, tick);
-    int inherit = (int) model.number("InheritType", 0);
-    Matrix4d plain = new Matrix4d(parent).mul(local);
-    if (inherit == 1 || isUniform(parent)) {
-      if (inherit != 2) {
-        return plain;
-      }
-    }
-    Vector3d position = plain.getTranslation(new Vector3d());
-    Matrix4d parentTurn = rotation(model.parent, tick);
-    Matrix4d parentShear = new Matrix4d(parentTurn).invert().mul(withoutTranslation(parent));
+    return placed(model, tick).world;
+  }
+
+  private static Placed placed(FbxObject model, double tick) {
+    Placed above = model.parent == null ? Placed.TOP : placed(model.parent, tick);
+    Vector3d own =
+        new Vector3d(
+            model.at("Lcl Scaling", 0, 1, tick),
+            model.at("Lcl Scaling", 1, 1, tick),
+            model.at("Lcl Scaling", 2, 1, tick));
     Matrix4d turn = ownRotation(model, tick);
-    Matrix4d shear = new Matrix4d(turn).invert().mul(withoutTranslation(local));
-    Matrix4d m = new Matrix4d(parentTurn).mul(turn);
-    if (inherit == 2) {
-      parentShear.mul(scale(model.parent, tick).invert());
+    Vector3d origin = origin(model, turn, own, tick);
+    int inherit = (int) model.number("InheritType", 0);
+    Vector3d inherited =
+        switch (inherit) {
+          case 1 -> new Vector3d(1);
+          case 2 -> above.inherited;
+          default -> above.scale;
+        };
+    Matrix4d unscaled;
+    if (inherit == 1) {
+      unscaled = new Matrix4d(above.world).translate(origin).mul(turn);
+    } else {
+      unscaled = new Matrix4d(above.unscaled).translate(origin.mul(above.scale)).mul(turn);
     }
-    return m.mul(parentShear).mul(shear).setTranslation(position);
+    Vector3d scale = own.mul(inherited);
+    return new Placed(new Matrix4d(unscaled).scale(scale), unscaled, scale, inherited);
   }
 
   /** What shapes the geometry alone and is not inherited. */
@@ -80,14 +107,9 @@ final class FbxTransform {
         o.at("GeometricScaling", 2, 1, 0));
   }
 
-  /** Of the whole chain above and of the model itself. */
-  private static Matrix4d rotation(FbxObject model, double tick) {
-    Matrix4d own = ownRotation(model, tick);
-    return model.parent == null ? own : rotation(model.parent, tick).mul(own);
-  }
-
   private static Matrix4d ownRotation(FbxObject o, double tick) {
     boolean active = o.number("RotationActive", 0) != 0;
+    // Order and pre- and post-rotation count only where the model says that they do.
     Matrix4d m = new Matrix4d();
     if (active) {
       m.mul(rotation(o, "PreRotation", RotationOrder.XYZ, tick));
@@ -99,45 +121,25 @@ final class FbxTransform {
     return m;
   }
 
-  private static RotationOrder order(FbxObject o) {
+  static RotationOrder order(FbxObject o) {
     int stored = (int) o.number("RotationOrder", 0);
     boolean counts = o.number("RotationActive", 0) != 0;
     return counts && stored >= 0 && stored < ORDERS.length ? ORDERS[stored] : RotationOrder.XYZ;
   }
 
-  private static Matrix4d scale(FbxObject o, double tick) {
-    return new Matrix4d()
-        .scaling(
-            o.at("Lcl Scaling", 0, 1, tick),
-            o.at("Lcl Scaling", 1, 1, tick),
-            o.at("Lcl Scaling", 2, 1, tick));
-  }
-
-  private static Matrix4d withoutTranslation(Matrix4d m) {
-    return new Matrix4d(m).setTranslation(0, 0, 0);
-  }
-
-  /** Whether turning and scaling may change places. */
-  private static boolean isUniform(Matrix4d m) {
-    Vector3d s = m.getScale(new Vector3d());
-    double most = Math.max(s.x, Math.max(s.y, s.z));
-    double least = Math.min(s.x, Math.min(s.y, s.z));
-    return most - least <= 1e-12 * most && m.determinant3x3() > 0;
-  }
-
-  private static Matrix4d local(FbxObject o, double tick) {
+  /** Where the local matrix puts the model's origin, in its parent. */
+  private static Vector3d origin(FbxObject o, Matrix4d turn, Vector3d scale, double tick) {
     Matrix4d m = new Matrix4d();
     translate(m, o, "Lcl Translation", tick, 1);
     translate(m, o, "RotationOffset", tick, 1);
     translate(m, o, "RotationPivot", tick, 1);
-    // Order and pre- and post-rotation count only where the model says that they do.
-    m.mul(ownRotation(o, tick));
+    m.mul(turn);
     translate(m, o, "RotationPivot", tick, -1);
     translate(m, o, "ScalingOffset", tick, 1);
     translate(m, o, "ScalingPivot", tick, 1);
-    m.mul(scale(o, tick));
+    m.scale(scale);
     translate(m, o, "ScalingPivot", tick, -1);
-    return m;
+    return m.getTranslation(new Vector3d());
   }
 
   private static void translate(Matrix4d m, FbxObject o, String p, double tick, int sign) {

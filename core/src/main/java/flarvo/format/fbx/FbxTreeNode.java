@@ -19,7 +19,7 @@ record FbxTreeNode(FbxObject model, FbxTreeNode above, Rate rate) implements Tre
 
   @Override
   public boolean movesItself() {
-    return model.curves.keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
+    return model.animated.keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
   }
 
   @Override

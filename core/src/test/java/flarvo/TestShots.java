@@ -42,11 +42,16 @@ public final class TestShots {
 
   /** A camera that walks round the origin and looks at it, and points about the origin. */
   public static Shot walk(int frames, int points, long seed) {
-    FrameRange range = new FrameRange(1001, 1000 + frames);
+    return walkFrom(1001, frames, points, seed);
+  }
+
+  /** The same from another frame on. */
+  public static Shot walkFrom(int first, int frames, int points, long seed) {
+    FrameRange range = new FrameRange(first, first + frames - 1);
     ShotCamera camera =
         new ShotCamera(
             "cam main",
-            PoseTrack.of(range, f -> orbit((f - 1001) * 0.011, seed)),
+            PoseTrack.of(range, f -> orbit((f - first) * 0.011, seed)),
             OpticsTrack.constant(range, Optics.centred(24, 24.576, 13.824)),
             Optional.of(new ClipRange(0.1, 500)));
     return shot(camera, points, seed, Vec3.ZERO);

@@ -1,34 +1,50 @@
 package flarvo.format.gltf;
 
-import de.javagl.jgltf.model.AnimationModel;
 import flarvo.report.InputError;
+import flarvo.scene.Rate;
 import java.util.Arrays;
+import java.util.Set;
 import org.joml.Quaterniond;
 
 /** One animated channel: keys in seconds, values of some width, and the way between keys. */
 final class GltfCurve {
 
+  /** How a value runs from one key to the next. */
+  enum Way {
+    STEP,
+    LINEAR,
+    CUBICSPLINE;
+
+    /** Null stands for the format's default. */
+    static Way of(String stated) {
+      return "STEP".equals(stated) ? STEP : "CUBICSPLINE".equals(stated) ? CUBICSPLINE : LINEAR;
+    }
+  }
+
   /** Two times nearer than this are the same: keys are 32-bit floats. */
   private static final double SAME_SECONDS = 2e-6;
+
+  /** How far from a whole frame a key may lie and still be on the grid, in frames. */
+  private static final double GRID = 2e-4;
 
   final double[] times;
   private final double[] values;
   private final int width;
-  private final AnimationModel.Interpolation way;
+  private final Way way;
   private final boolean turns;
 
-  GltfCurve(AnimationModel.Channel channel, int width, String file) {
-    AnimationModel.Sampler s = channel.getSampler();
-    if (s.getInput() == null || s.getOutput() == null || s.getInterpolation() == null) {
-      throw new InputError(file, "animations", "a sampler has no keys or values", "");
-    }
-    times = GltfNumbers.of(s.getInput(), file);
-    values = GltfNumbers.of(s.getOutput(), file);
-    way = s.getInterpolation();
+  /**
+   * @param times of the keys, in seconds
+   * @param values of all keys, with both tangents about each value where they are splines
+   * @throws InputError when keys and values do not fit, or are not in order
+   */
+  GltfCurve(double[] times, double[] values, Way way, int width, String file, String where) {
+    this.times = times;
+    this.values = values;
+    this.way = way;
     this.width = width;
     turns = width == 4;
-    int each = way == AnimationModel.Interpolation.CUBICSPLINE ? 3 * width : width;
-    String where = "animation of " + channel.getNodeModel().getName();
+    int each = way == Way.CUBICSPLINE ? 3 * width : width;
     if (times.length == 0 || values.length != each * times.length) {
       throw new InputError(
           file, where, times.length + " keys and " + values.length + " numbers do not fit", "");
@@ -45,12 +61,22 @@ final class GltfCurve {
     }
   }
 
+  /** Adds the keys, in frames; those on the grid but for the rounding of 32 bits as whole ones. */
+  void collectKeys(Rate rate, Set<Double> keys) {
+    for (double t : times) {
+      double frame = t * rate.toDouble();
+      double open = GRID + Math.ulp((float) t) * rate.toDouble();
+      double whole = Math.rint(frame);
+      keys.add(Math.abs(frame - whole) <= open ? whole : frame);
+    }
+  }
+
   /** Constant outside the keys. */
   double[] at(double seconds) {
     int found = Arrays.binarySearch(times, seconds);
     int after = found >= 0 ? found : -found - 1;
     for (int near = Math.max(0, after - 1); near <= Math.min(times.length - 1, after); near++) {
-      if (Math.abs(times[near] - seconds) <= SAME_SECONDS) {
+      if (Math.abs(times[near] - seconds) <= SAME_SECONDS + Math.ulp((float) seconds)) {
         return key(near, 0);
       }
     }
@@ -71,8 +97,7 @@ final class GltfCurve {
    * @param tangent −1 the incoming one, 0 the value, 1 the outgoing one
    */
   private double[] key(int i, int tangent) {
-    int at =
-        way == AnimationModel.Interpolation.CUBICSPLINE ? (3 * i + 1 + tangent) * width : i * width;
+    int at = way == Way.CUBICSPLINE ? (3 * i + 1 + tangent) * width : i * width;
     return Arrays.copyOfRange(values, at, at + width);
   }
 

@@ -1,5 +1,7 @@
 package flarvo.format.gltf;
 
+import de.javagl.jgltf.impl.v2.AccessorSparse;
+import de.javagl.jgltf.impl.v2.GlTF;
 import de.javagl.jgltf.model.GltfModel;
 import de.javagl.jgltf.model.GltfModels;
 import de.javagl.jgltf.model.io.GltfAsset;
@@ -17,6 +19,9 @@ import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Base64;
 import java.util.Locale;
+import java.util.Map;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 
 /**
  * Parses a file through the library without letting it fetch anything: what a file refers to is
@@ -27,6 +32,14 @@ final class GltfFile {
 
   private static final byte[] MAGIC = {'g', 'l', 'T', 'F'};
   private static final int HEADER = 12;
+
+  /** Held, for a logger that nobody holds forgets its level. */
+  private static final Logger LIBRARY = Logger.getLogger("de.javagl.jgltf");
+
+  static {
+    LIBRARY.setLevel(Level.OFF); // what it warns of is checked and said here
+  }
+
   private static final int CHUNK_HEADER = 8;
   private static final int JSON_CHUNK = 0x4E4F534A;
 
@@ -36,7 +49,7 @@ final class GltfFile {
     return head.length >= 4 && java.util.Arrays.equals(head, 0, 4, MAGIC, 0, 4);
   }
 
-  static GltfModel read(Path path, ReadLimits limits) {
+  static GltfContents read(Path path, ReadLimits limits) {
     ByteSource in = ByteSource.open(path, limits);
     byte[] bytes = in.bytes(0, in.size());
     if (isBinary(bytes)) {
@@ -45,11 +58,14 @@ final class GltfFile {
     try {
       GltfAsset asset =
           new GltfAssetReader().readWithoutReferences(new ByteArrayInputStream(bytes));
-      GltfGuard.check(asset, bytes.length, limits, path.toString());
+      GlTF stated = GltfGuard.check(asset, bytes.length, limits, path.toString());
+      Map<Integer, AccessorSparse> sparse = GltfNumbers.takeSparse(stated);
+      GltfZeros.fill(stated, limits, path.toString());
       for (GltfReference r : asset.getReferences()) {
         r.getTarget().accept(resolve(path, r.getUri(), limits));
       }
-      return GltfModels.create(asset);
+      GltfModel model = GltfModels.create(asset);
+      return new GltfContents(stated, model, new GltfNumbers(path.toString(), model, sparse));
     } catch (IOException | RuntimeException e) {
       if (e instanceof InputError known) {
         throw known;

@@ -14,17 +14,12 @@ final class GltfGuard {
 
   private GltfGuard() {}
 
-  static void check(GltfAsset asset, long bytes, ReadLimits limits, String file) {
+  static GlTF check(GltfAsset asset, long bytes, ReadLimits limits, String file) {
     if (!(asset.getGltf() instanceof GlTF g)) {
       throw new InputError(
           file, "asset.version", "this is glTF 1; version 2 is read", "Save it again as 2.0");
     }
-    for (String e : orEmpty(g.getExtensionsRequired())) {
-      if (e != null && e.contains("compression")) {
-        throw new InputError(
-            file, "extensionsRequired", "it needs " + e + ", which is not read", "Save without it");
-      }
-    }
+    GltfExtensions.refuseUnknown(g, file);
     for (Accessor a : orEmpty(g.getAccessors())) {
       if (a.getCount() == null || a.getCount() < 0 || a.getCount() > limits.mostNumbers() / 16) {
         throw new InputError(
@@ -81,6 +76,7 @@ final class GltfGuard {
     if (count != nodes.size()) {
       throw new InputError(file, "nodes", "the hierarchy runs in a circle", "");
     }
+    return g;
   }
 
   private static <T> List<T> orEmpty(List<T> list) {

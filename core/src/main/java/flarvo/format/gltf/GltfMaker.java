@@ -38,6 +38,9 @@ final class GltfMaker {
   private static final int UNSIGNED_INTS = 5125;
   private static final int ELEMENT_ARRAY = 34963;
 
+  /** Half a thousandth of a frame moves a fast camera less than a hundredth of a pixel. */
+  private static final double MOST_OFF_FRAME = 5e-4;
+
   private final FileScene scene;
   private final Progress progress;
   private final ObjectNode root = new ObjectMapper().createObjectNode();
@@ -93,6 +96,7 @@ final class GltfMaker {
           Note.changed(
               "frames", "times below 0 cannot be written; frame " + firstFrame + " is at 0 s"));
     }
+    noteTimes();
     scenes.addObject().put("name", "shot").putArray("nodes").add(0);
     accessors = root.putArray("accessors");
     views = root.putArray("bufferViews");
@@ -111,6 +115,23 @@ final class GltfMaker {
       root.remove(List.of("accessors", "bufferViews"));
     }
     return root;
+  }
+
+  /** Times are 32-bit floats of seconds: far from 0 a key does not lie on its frame. */
+  private void noteTimes() {
+    int last = scene.range().map(Sourced::value).orElseThrow().last() - firstFrame;
+    double off = Math.ulp((float) (last / rate.toDouble())) / 2 * rate.toDouble();
+    if (off > MOST_OFF_FRAME) {
+      notes.add(
+          Note.changed(
+              "frames",
+              String.format(
+                  Locale.ROOT,
+                  "times are 32-bit numbers here, so a key near frame %d lies up to %.4f frames off;"
+                      + " where that matters, shift the shot to start at a low frame",
+                  last + firstFrame,
+                  off)));
+    }
   }
 
   private int camera(ShotCamera c) {

@@ -1,19 +1,13 @@
 package flarvo.format.gltf;
 
-import de.javagl.jgltf.model.AccessorModel;
-import de.javagl.jgltf.model.AnimationModel;
 import de.javagl.jgltf.model.CameraModel;
 import de.javagl.jgltf.model.CameraPerspectiveModel;
-import de.javagl.jgltf.model.GltfModel;
-import de.javagl.jgltf.model.MeshModel;
-import de.javagl.jgltf.model.MeshPrimitiveModel;
 import de.javagl.jgltf.model.NodeModel;
 import flarvo.convention.Handedness;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
 import flarvo.format.FileCamera;
 import flarvo.format.FileGroups;
-import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.MatrixPose;
@@ -28,12 +22,9 @@ import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
-import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import flarvo.work.Progress;
 import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -47,46 +38,40 @@ final class GltfSceneReader {
   /** A camera is stated by an angle alone; any film back with that angle will do, in mm. */
   private static final double FILM_HEIGHT = 24;
 
-  /** How far from a whole frame a key may lie and still be on the grid, in frames. */
-  private static final double GRID = 2e-4;
-
-  private static final Map<String, Integer> WIDTHS =
-      Map.of("translation", 3, "rotation", 4, "scale", 3);
-
-  private static final int TRIANGLES = 4;
-  private static final int STRIP = 5;
-  private static final int FAN = 6;
-
-  /** Half of what lies between a whole rate and its NTSC fellow, and a little less. */
-  private static final double MOST_OPEN = 4e-4;
-
   private final String file;
   private final ReadLimits limits;
   private final Progress progress;
-  private final GltfModel model;
+  private final GltfContents contents;
+  private final GltfTake take;
+  private final GltfMeshReader meshes;
   private final FileScene.Builder out = new FileScene.Builder();
-  private final IdentityHashMap<NodeModel, Map<String, GltfCurve>> curves = new IdentityHashMap<>();
   private final FileNames cameraNames = new FileNames();
   private final TrackerCollector trackers;
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
   private FileGroups groups;
 
-  GltfSceneReader(String file, GltfModel model, ReadLimits limits, Progress progress) {
+  GltfSceneReader(String file, GltfContents contents, ReadLimits limits, Progress progress) {
     this.file = file;
-    this.model = model;
+    this.contents = contents;
+    this.take = new GltfTake(file, contents, out.notes);
+    this.meshes = new GltfMeshReader(file, contents.numbers());
     this.trackers = new TrackerCollector(file);
     this.limits = limits;
     this.progress = progress;
   }
 
-  FileScene read(Optional<String> take) {
+  FileScene read(Optional<String> wanted) {
     out.up = Sourced.assumed(SignedAxis.POSITIVE_Y, "the format's rule");
     out.unit = Sourced.assumed(new LinearUnit(1), "the format's rule");
     out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's rule");
-    animation(take);
-    out.rate = rate();
-    List<NodeModel> top =
-        model.getNodeModels().stream().filter(n -> n.getParent() == null).toList();
+    GltfExtensions.note(contents.stated(), out.notes);
+    take.choose(wanted, out.takes);
+    out.rate = take.rate();
+    List<String> outside = contents.outside();
+    if (!outside.isEmpty()) {
+      out.notes.add(Note.ignored("", "not in the scene that is shown: " + outside));
+    }
+    List<NodeModel> top = contents.top();
     GltfTreeNode root = null;
     for (NodeModel n : top) {
       root = visit(n, null, 1);
@@ -108,14 +93,8 @@ final class GltfSceneReader {
   /** In frames, of everything that moves. */
   private TreeSet<Double> allKeys() {
     TreeSet<Double> keys = new TreeSet<>();
-    curves.values().forEach(m -> m.values().forEach(c -> collect(c, keys)));
+    take.collectKeys(out.rate.value(), keys);
     return keys;
-  }
-
-  private void collect(GltfCurve c, TreeSet<Double> keys) {
-    for (double t : c.times) {
-      keys.add(t * out.rate.value().toDouble());
-    }
   }
 
   /** From the first key to the last; null without keys. */
@@ -123,85 +102,12 @@ final class GltfSceneReader {
     if (keys.isEmpty()) {
       return null;
     }
-    double first = Math.ceil(keys.first() - GRID);
-    double last = Math.max(first, Math.floor(keys.last() + GRID));
+    double first = Math.ceil(keys.first());
+    double last = Math.max(first, Math.floor(keys.last()));
     if (Math.abs(first) > 1e8 || last - first >= limits.mostFrames()) {
       throw new InputError(file, "", "the keys reach over more frames than a shot has", "");
     }
     return new FrameRange((int) first, (int) last);
-  }
-
-  private void animation(Optional<String> take) {
-    List<AnimationModel> all = model.getAnimationModels();
-    AnimationModel chosen = null;
-    for (AnimationModel a : all) {
-      String name = a.getName() == null ? "animation " + (out.takes.size() + 1) : a.getName();
-      out.takes.add(name);
-      boolean wanted = take.isEmpty() ? chosen == null : take.get().equals(name);
-      chosen = wanted ? a : chosen;
-    }
-    if (take.isPresent() && chosen == null) {
-      throw new InputError(
-          file, "", "there is no take '" + take.get() + "'", "It has: " + out.takes);
-    }
-    if (all.size() > 1 && take.isEmpty()) {
-      out.notes.add(
-          Note.assumed(
-              "", all.size() + " takes " + out.takes + "; the first is read unless you choose"));
-    }
-    if (chosen == null) {
-      return;
-    }
-    for (AnimationModel.Channel c : chosen.getChannels()) {
-      Integer width = c.getPath() == null ? null : WIDTHS.get(c.getPath());
-      if (c.getNodeModel() != null && c.getSampler() != null && width != null) {
-        curves
-            .computeIfAbsent(c.getNodeModel(), n -> new HashMap<>())
-            .put(c.getPath(), new GltfCurve(c, width, file));
-      }
-    }
-  }
-
-  /** The whole rate, or its NTSC fellow, within a share of a measured one; else null. */
-  private static Rate usual(double measured, double open) {
-    long whole = Math.round(measured);
-    if (whole > 0 && Math.abs(measured / whole - 1) <= open) {
-      return new Rate(whole, 1);
-    }
-    long above = (long) Math.ceil(measured);
-    return Math.abs(measured * 1001 / (above * 1000.0) - 1) <= open
-        ? new Rate(above * 1000, 1001)
-        : null;
-  }
-
-  /** From even keys; a file says no rate of its own. */
-  private Sourced<Rate> rate() {
-    double[] longest = {};
-    for (Map<String, GltfCurve> m : curves.values()) {
-      for (GltfCurve c : m.values()) {
-        longest = c.times.length > longest.length ? c.times : longest;
-      }
-    }
-    int n = longest.length;
-    if (n > 2) {
-      double each = (longest[n - 1] - longest[0]) / (n - 1);
-      boolean even = true;
-      for (int i = 1; i < n; i++) {
-        even &= Math.abs(longest[i] - longest[0] - i * each) < 0.05 * each;
-      }
-      if (even && each > 1e-3) {
-        try {
-          // What 32-bit times far from 0 leave open of a rate that is read off a few frames.
-          double open = 2 * Math.ulp((float) longest[n - 1]) / (longest[n - 1] - longest[0]);
-          Rate usual = usual(1 / each, Math.min(MOST_OPEN, open));
-          Rate r = usual != null ? usual : Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
-          return Sourced.said(r, "the times of the keys");
-        } catch (IllegalArgumentException e) {
-          out.notes.add(Note.assumed("", "the keys are even, but at no rate"));
-        }
-      }
-    }
-    return Sourced.assumed(Rate.FPS_24, "the format's fallback");
   }
 
   private GltfTreeNode visit(NodeModel n, GltfTreeNode above, int depth) {
@@ -212,14 +118,15 @@ final class GltfSceneReader {
     String name = n.getName() == null ? "node" : n.getName();
     GltfTreeNode node =
         new GltfTreeNode(
-            n, name, above, curves.containsKey(n), (m, frame) -> world(m, seconds(frame)));
+            n, name, above, !take.of(n).isEmpty(), (m, frame) -> world(m, seconds(frame)));
     CameraModel camera = n.getCameraModel();
     if (camera != null) {
       camera(n, name, camera);
     }
-    n.getMeshModels().forEach(m -> later.add(() -> mesh(node, m)));
+    n.getMeshModels()
+        .forEach(m -> later.add(() -> meshes.read(node, m, groups, trackers, out.meshes)));
     boolean bare = camera == null && n.getMeshModels().isEmpty() && n.getSkinModel() == null;
-    boolean placed = n.getTranslation() != null || n.getMatrix() != null || curves.containsKey(n);
+    boolean placed = n.getTranslation() != null || n.getMatrix() != null || !take.of(n).isEmpty();
     if (bare && n.getChildren().isEmpty() && placed) {
       later.add(() -> place(node));
     }
@@ -236,7 +143,7 @@ final class GltfSceneReader {
   }
 
   private Matrix4d local(NodeModel n, double seconds) {
-    Map<String, GltfCurve> c = curves.getOrDefault(n, Map.of());
+    Map<String, GltfCurve> c = take.of(n);
     float[] m = n.getMatrix();
     if (m != null && c.isEmpty()) {
       return new Matrix4d(
@@ -277,22 +184,14 @@ final class GltfSceneReader {
     }
     TreeSet<Double> keys = new TreeSet<>();
     for (NodeModel a = n; a != null; a = a.getParent()) {
-      curves.getOrDefault(a, Map.of()).values().forEach(c -> collect(c, keys));
+      take.of(a).values().forEach(c -> c.collectKeys(out.rate.value(), keys));
     }
+    take.of(camera).values().forEach(c -> c.collectKeys(out.rate.value(), keys));
     FrameRange keyed = framesOf(keys);
     FrameRange frames = keyed == null ? new FrameRange(0, 0) : keyed;
-    double aspect = p.getAspectRatio() == null ? 1 : p.getAspectRatio();
     int off = 0;
     for (double k : keys) {
-      off += Math.abs(k - Math.rint(k)) > GRID * Math.max(1, Math.abs(k) * 1e-3) ? 1 : 0;
-    }
-    Optics optics;
-    try {
-      optics =
-          Optics.centred(
-              FILM_HEIGHT / 2 / Math.tan(p.getYfov() / 2), FILM_HEIGHT * aspect, FILM_HEIGHT);
-    } catch (IllegalArgumentException e) {
-      throw new InputError(file, "camera " + name, e.getMessage(), "Request a new copy", e);
+      off += k == Math.rint(k) ? 0 : 1;
     }
     double near = p.getZnear() == null ? 0 : p.getZnear();
     double far = p.getZfar() == null ? 0 : p.getZfar();
@@ -304,12 +203,27 @@ final class GltfSceneReader {
         new ShotCamera(
             cameraNames.unique(name),
             PoseTrack.of(frames, f -> pose(n, f)),
-            OpticsTrack.constant(frames, optics),
+            OpticsTrack.of(frames, f -> optics(name, camera, seconds(f))),
             clip);
     out.cameras.add(FileCamera.byVerticalAngle(shot, Math.max(1, keys.size()), off));
     if (p.getAspectRatio() == null) {
       out.notes.add(
           Note.assumed("camera " + name, "it states no aspect; its vertical angle counts"));
+    }
+  }
+
+  private Optics optics(String name, CameraModel camera, double seconds) {
+    CameraPerspectiveModel p = camera.getCameraPerspectiveModel();
+    Map<String, GltfCurve> moved = take.of(camera);
+    double angle = moved.containsKey("yfov") ? moved.get("yfov").at(seconds)[0] : p.getYfov();
+    double stated = p.getAspectRatio() == null ? 1 : p.getAspectRatio();
+    double aspect =
+        moved.containsKey("aspectRatio") ? moved.get("aspectRatio").at(seconds)[0] : stated;
+    try {
+      return Optics.centred(
+          FILM_HEIGHT / 2 / Math.tan(angle / 2), FILM_HEIGHT * aspect, FILM_HEIGHT);
+    } catch (IllegalArgumentException e) {
+      throw new InputError(file, "camera " + name, e.getMessage(), "Request a new copy", e);
     }
   }
 
@@ -328,71 +242,5 @@ final class GltfSceneReader {
     FileGroups.Placement in = groups.ofTracker(n);
     Matrix4d toGroup = in.of(n.world(groups.frames().first()));
     trackers.add(in, n.name(), toGroup, 0, 0, 0, n.place());
-  }
-
-  private void mesh(GltfTreeNode n, MeshModel mesh) {
-    String name = mesh.getName() == null ? n.name() : mesh.getName();
-    for (MeshPrimitiveModel p : mesh.getMeshPrimitiveModels()) {
-      AccessorModel at = p.getAttributes().get("POSITION");
-      if (at == null) {
-        continue;
-      }
-      double[] xyz = GltfNumbers.of(at, file);
-      int[] corners =
-          p.getIndices() == null
-              ? java.util.stream.IntStream.range(0, xyz.length / 3).toArray()
-              : FileMesh.integers(GltfNumbers.of(p.getIndices(), file));
-      int[] triangles = triangles(p.getMode(), corners);
-      int[] sizes = new int[triangles.length / 3];
-      java.util.Arrays.fill(sizes, 3);
-      FileGroups.Placement in = groups.ofContents(n);
-      out.meshes.add(
-          FileMesh.of(
-                  name,
-                  xyz,
-                  in.of(n.world(groups.frames().first())),
-                  sizes,
-                  triangles,
-                  perCorner(p, "NORMAL", 3, triangles),
-                  perCorner(p, "TEXCOORD_0", 2, triangles).map(GltfSceneReader::upwards),
-                  file,
-                  "mesh " + name)
-              .inGroup(in.group()));
-    }
-  }
-
-  private Optional<double[]> perCorner(
-      MeshPrimitiveModel p, String attribute, int each, int[] corners) {
-    AccessorModel a = p.getAttributes().get(attribute);
-    if (a == null) {
-      return Optional.empty();
-    }
-    return FileMesh.perCorner(GltfNumbers.of(a, file), each, corners, corners);
-  }
-
-  /** v runs down in this format. */
-  private static double[] upwards(double[] uvs) {
-    for (int i = 1; i < uvs.length; i += 2) {
-      uvs[i] = 1 - uvs[i];
-    }
-    return uvs;
-  }
-
-  /** Points and lines have no faces; strips and fans are taken apart. */
-  private static int[] triangles(int mode, int[] c) {
-    if (mode == TRIANGLES) {
-      return java.util.Arrays.copyOf(c, c.length / 3 * 3);
-    }
-    if ((mode != STRIP && mode != FAN) || c.length < 3) {
-      return new int[0];
-    }
-    int[] out = new int[3 * (c.length - 2)];
-    for (int i = 0; i + 2 < c.length; i++) {
-      boolean odd = mode == STRIP && i % 2 == 1;
-      out[3 * i] = mode == FAN ? c[0] : c[i];
-      out[3 * i + 1] = odd ? c[i + 2] : c[i + 1];
-      out[3 * i + 2] = odd ? c[i + 1] : c[i + 2];
-    }
-    return out;
   }
 }

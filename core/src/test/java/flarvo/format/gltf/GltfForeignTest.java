@@ -42,7 +42,9 @@ class GltfForeignTest {
   }
 
   private static String uri(ByteBuffer b) {
-    return "data:application/octet-stream;base64," + Base64.getEncoder().encodeToString(b.array());
+    byte[] bytes = new byte[b.capacity()];
+    b.get(0, bytes);
+    return "data:application/octet-stream;base64," + Base64.getEncoder().encodeToString(bytes);
   }
 
   private static ByteBuffer floats(double... v) {

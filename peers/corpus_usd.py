@@ -283,7 +283,8 @@ def compare(path, ours):
             code = Usd.TimeCode(pose["frame"] * stage.GetTimeCodesPerSecond() / stage.GetFramesPerSecond())
             m = UsdGeom.Xformable(c).ComputeLocalToWorldTransform(code)
             size = max(size, *(abs(x) for x in m.ExtractTranslation()))
-            view = -m.GetRow3(2).GetNormalized()
+            m.Orthonormalize(False)  # as the library's own frustum does
+            view = -m.GetRow3(2)
             error = max(error, worst(m.ExtractTranslation(), pose["position"], size), worst(view, pose["view"], 1))
             cam = UsdGeom.Camera(c)
             f = cam.GetFocalLengthAttr().Get(code)

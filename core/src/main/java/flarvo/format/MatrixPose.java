@@ -13,6 +13,11 @@ public final class MatrixPose {
   /** Axes shorter than this have no direction; guards a division, in file units. */
   private static final double SHORTEST = 1e-150;
 
+  /** Axes that lean less on each other are upright; nearer than numbers go. */
+  private static final double UPRIGHT = 1e-15;
+
+  private static final int MOST_ROUNDS = 20;
+
   private MatrixPose() {}
 
   /** The matrix of a rotation, for column vectors; JOML takes it column by column. */
@@ -54,10 +59,55 @@ public final class MatrixPose {
     } else {
       b.cross(a, axis[third]);
     }
+    return Optional.of(pose(m, axis));
+  }
+
+  /**
+   * The pose with every scale and shear taken off so that no axis is preferred: each axis gives way
+   * by half of what it leans on the others, until they are upright. USD's own cameras are read so
+   * (orthonormalization in its linear algebra, which ends at 1e-6; here it goes on).
+   *
+   * @return empty when an axis has collapsed or the matrix mirrors
+   */
+  public static Optional<Pose> balanced(Matrix4d m) {
+    if (!m.isFinite() || m.determinant3x3() <= 0) {
+      return Optional.empty();
+    }
+    Vector3d[] axis = {new Vector3d(), new Vector3d(), new Vector3d()};
+    for (int i = 0; i < 3; i++) {
+      m.getColumn(i, axis[i]);
+      if (axis[i].length() < SHORTEST) {
+        return Optional.empty();
+      }
+      axis[i].normalize();
+    }
+    for (int round = 0; round < MOST_ROUNDS && lean(axis) > UPRIGHT; round++) {
+      Vector3d[] next = new Vector3d[3];
+      for (int i = 0; i < 3; i++) {
+        Vector3d v = new Vector3d(axis[i]);
+        for (int k = 0; k < 3; k++) {
+          if (k != i) {
+            v.fma(-axis[k].dot(v), axis[k]);
+          }
+        }
+        next[i] = v.add(axis[i]).normalize();
+      }
+      axis = next;
+    }
+    return Optional.of(pose(m, axis));
+  }
+
+  /** How far three unit axes are from upright to each other: the largest cosine. */
+  private static double lean(Vector3d[] a) {
+    double most = Math.max(Math.abs(a[0].dot(a[1])), Math.abs(a[1].dot(a[2])));
+    return Math.max(most, Math.abs(a[2].dot(a[0])));
+  }
+
+  private static Pose pose(Matrix4d m, Vector3d[] axis) {
     Rotation r =
         Rotation.fromRows(
             axis[0].x, axis[1].x, axis[2].x, axis[0].y, axis[1].y, axis[2].y, axis[0].z, axis[1].z,
             axis[2].z);
-    return Optional.of(new Pose(new Vec3(m.m30(), m.m31(), m.m32()), r));
+    return new Pose(new Vec3(m.m30(), m.m31(), m.m32()), r);
   }
 }

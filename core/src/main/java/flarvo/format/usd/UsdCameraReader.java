@@ -31,6 +31,8 @@ final class UsdCameraReader {
 
   private static final double WIDEST_MM = 400;
 
+  private static final double[] FALLBACKS = {FALLBACK_FOCAL, FALLBACK_WIDTH, FALLBACK_HEIGHT};
+
   private static final String[] LENS = {
     "focalLength",
     "horizontalAperture",
@@ -60,6 +62,7 @@ final class UsdCameraReader {
     for (String n : LENS) {
       prim.attribute(n).ifPresent(lens::add);
     }
+    assumed(prim);
     double[] codes = node.times(lens);
     FrameRange frames = StatedRange.of(layerRange, time.framesOf(codes), prim.path, notes);
     boolean[] scaled = {false};
@@ -84,11 +87,22 @@ final class UsdCameraReader {
         prim.attribute("focalLength").isPresent());
   }
 
+  /** Says which of the schema's values stand in for what the file does not state. */
+  private void assumed(UsdPrim prim) {
+    for (int i = 0; i < FALLBACKS.length; i++) {
+      if (prim.attribute(LENS[i]).isEmpty()) {
+        notes.add(
+            Note.assumed(
+                prim.path, LENS[i] + " is not stated; the schema's " + FALLBACKS[i] + " counts"));
+      }
+    }
+  }
+
   private Pose pose(UsdNode node, int frame, boolean[] scaled) {
     Matrix4d m = node.world(time.codeOf(frame));
     double det = m.determinant3x3();
     scaled[0] |= Math.abs(det - 1) > 1e-6;
-    Optional<Pose> pose = MatrixPose.rigid(m, 2, 1);
+    Optional<Pose> pose = MatrixPose.balanced(m);
     return pose.orElseThrow(
         () ->
             new InputError(
@@ -142,12 +156,12 @@ final class UsdCameraReader {
     if (a.isEmpty()) {
       return Optional.empty();
     }
-    double[] c = evaluator.numbers(prim, a.get(), time.codeOf(frame), 2);
+    double[] c = evaluator.find(prim, a.get(), time.codeOf(frame), 2).orElse(new double[] {0, 0});
     return c[0] > 0 && c[1] > c[0] ? Optional.of(new ClipRange(c[0], c[1])) : Optional.empty();
   }
 
   private double number(UsdPrim prim, String name, int frame, double otherwise) {
     Optional<UsdAttribute> a = prim.attribute(name);
-    return a.isEmpty() ? otherwise : evaluator.number(prim, a.get(), time.codeOf(frame));
+    return a.isEmpty() ? otherwise : evaluator.number(prim, a.get(), time.codeOf(frame), otherwise);
   }
 }

@@ -2,6 +2,7 @@ package flarvo.format.usd;
 
 import flarvo.report.InputError;
 import java.util.Arrays;
+import java.util.Optional;
 
 /**
  * Values of attributes at a time code: numbers, tuples and matrices are linear between samples and
@@ -15,31 +16,48 @@ final class UsdEvaluator {
     this.file = file;
   }
 
-  /** One number; the attribute must hold one. */
-  double number(UsdPrim prim, UsdAttribute a, double time) {
-    return numbers(prim, a, time, 1)[0];
+  /** One number, or the given one where the value is blocked; the attribute must hold one. */
+  double number(UsdPrim prim, UsdAttribute a, double time, double blocked) {
+    return find(prim, a, time, 1).map(v -> v[0]).orElse(blocked);
   }
 
   /** Exactly {@code wanted} finite numbers. */
   double[] numbers(UsdPrim prim, UsdAttribute a, double time, int wanted) {
-    double[] out;
+    return find(prim, a, time, wanted)
+        .orElseThrow(
+            () ->
+                new InputError(
+                    file,
+                    "<" + prim.path + "." + a.name() + "> at time " + plain(time),
+                    "the value is blocked there",
+                    "Request a new copy"));
+  }
+
+  /**
+   * Exactly {@code wanted} finite numbers; empty where a block takes the value away. A value holds
+   * up to a blocked sample, and from there until the next one there is none.
+   */
+  Optional<double[]> find(UsdPrim prim, UsdAttribute a, double time, int wanted) {
     if (!a.isAnimated()) {
-      out = flat(prim, a, a.value(), wanted, Double.NaN);
-    } else {
-      double[] t = a.times();
-      int found = Arrays.binarySearch(t, time);
-      int after = found >= 0 ? found : -found - 1;
-      if (found >= 0 || after == 0 || after == t.length) {
-        int i = found >= 0 ? found : after == 0 ? 0 : t.length - 1;
-        out = flat(prim, a, a.samples().get(i), wanted, t[i]);
-      } else {
-        double[] lo = flat(prim, a, a.samples().get(after - 1), wanted, t[after - 1]);
-        double[] hi = flat(prim, a, a.samples().get(after), wanted, t[after]);
-        double u = (time - t[after - 1]) / (t[after] - t[after - 1]);
-        out = a.type().startsWith("quat") ? slerp(lo, hi, u) : lerp(lo, hi, u);
-      }
+      return Optional.of(flat(prim, a, a.value(), wanted, Double.NaN));
     }
-    return out;
+    double[] t = a.times();
+    int found = Arrays.binarySearch(t, time);
+    int after = found >= 0 ? found : -found - 1;
+    boolean between = found < 0 && after > 0 && after < t.length;
+    int i = found >= 0 ? found : Math.max(0, after - 1);
+    Object before = a.samples().get(i);
+    if (before == UsdAttribute.BLOCK) {
+      return Optional.empty();
+    }
+    double[] lo = flat(prim, a, before, wanted, t[i]);
+    Object next = between ? a.samples().get(after) : UsdAttribute.BLOCK;
+    if (next == UsdAttribute.BLOCK) {
+      return Optional.of(lo);
+    }
+    double[] hi = flat(prim, a, next, wanted, t[after]);
+    double u = (time - t[i]) / (t[after] - t[i]);
+    return Optional.of(a.type().startsWith("quat") ? slerp(lo, hi, u) : lerp(lo, hi, u));
   }
 
   private double[] flat(UsdPrim prim, UsdAttribute a, Object v, int wanted, double time) {

@@ -111,6 +111,11 @@ final class UsdSceneReader {
       return null;
     }
     notEvaluated(prim);
+    if (!UsdTypes.mayMove(prim.type) && prim.attributes.containsKey("xformOpOrder")) {
+      String type = prim.type.isEmpty() ? "a prim without a type" : "a " + prim.type;
+      out.notes.add(
+          Note.ignored(prim.path, type + " has no transform; what it states does not count"));
+    }
     UsdNode node = new UsdNode(prim, parent, new UsdXform(prim, evaluator, file), time, file);
     node.ownTimes(codes);
     switch (prim.type) {
@@ -292,7 +297,7 @@ final class UsdSceneReader {
     }
     double[] r = evaluator.numbers(prim, a, firstCode, 2);
     UsdAttribute aspect = prim.attribute("pixelAspectRatio").orElse(null);
-    double pixel = aspect == null ? 1 : evaluator.number(prim, aspect, firstCode);
+    double pixel = aspect == null ? 1 : evaluator.number(prim, aspect, firstCode, 1);
     try {
       out.picture =
           Sourced.said(

@@ -52,7 +52,7 @@ final class UsdTextParser {
     for (in.blank(); !in.atEnd(); in.blank()) {
       String word = in.word("'def', 'over' or 'class'");
       if (word.equals("reorder")) {
-        skipStatement();
+        reorder();
       } else {
         layer.roots.add(prim(word, "/"));
       }
@@ -99,7 +99,18 @@ final class UsdTextParser {
     switch (word) {
       case "def", "over", "class" -> prim.children.add(prim(word, prim.path));
       case "variantSet" -> variantSet(prim);
+      case "reorder" -> reorderOrProperty(prim);
       default -> property(prim, word);
+    }
+  }
+
+  /** {@code reorder nameChildren = [...]} and {@code reorder rel …} begin alike. */
+  private void reorderOrProperty(UsdPrim prim) {
+    in.blank();
+    if (in.startsWith("nameChildren") || in.startsWith("properties")) {
+      reorder();
+    } else {
+      property(prim, in.word("a property"));
     }
   }
 
@@ -454,8 +465,14 @@ final class UsdTextParser {
         said.get("scale") instanceof Double k ? k : 1);
   }
 
-  private void skipStatement() {
-    in.skipLine();
+  /** The order of names is a wish for how they are listed, and changes no value. */
+  private void reorder() {
+    in.blank();
+    in.word("what is put in order");
+    in.blank();
+    in.expect('=');
+    in.blank();
+    value();
   }
 
   private static String shorten(String s) {

@@ -73,8 +73,11 @@ final class UsdTextScanner {
       char c = in.peek();
       if (c == ' ' || c == '\n' || c == '\r' || c == '\t') {
         in.skip(1);
-      } else if (c == '#') {
+      } else if (c == '#' || in.startsWith("//")) {
         in.skipLine();
+      } else if (in.startsWith("/*")) {
+        in.skip(2);
+        in.until("*/", "a comment");
       } else {
         return;
       }
@@ -82,8 +85,15 @@ final class UsdTextScanner {
   }
 
   void inlineBlank() {
-    while (in.peek() == ' ' || in.peek() == '\t') {
-      in.skip(1);
+    while (true) {
+      if (in.peek() == ' ' || in.peek() == '\t') {
+        in.skip(1);
+      } else if (in.startsWith("/*")) {
+        in.skip(2);
+        in.until("*/", "a comment");
+      } else {
+        return;
+      }
     }
   }
 

@@ -29,6 +29,9 @@ final class UsdXform {
     this.prim = prim;
     this.evaluator = evaluator;
     UsdAttribute order = prim.attributes.get("xformOpOrder");
+    if (!UsdTypes.mayMove(prim.type)) {
+      return;
+    }
     if (order == null || !(order.value() instanceof List<?> names)) {
       return;
     }
@@ -76,42 +79,54 @@ final class UsdXform {
     return m;
   }
 
+  /** A blocked operation does nothing. */
   private Matrix4d matrix(Op op, double time, String file) {
-    UsdAttribute a = op.attribute;
-    switch (op.kind) {
-      case "translate":
-        double[] t = evaluator.numbers(prim, a, time, 3);
-        return new Matrix4d().translation(t[0], t[1], t[2]);
-      case "scale":
-        double[] s = evaluator.numbers(prim, a, time, 3);
-        return new Matrix4d().scaling(s[0], s[1], s[2]);
-      case "rotateX":
-        return rotation(RotationOrder.XYZ, Math.toRadians(evaluator.number(prim, a, time)), 0, 0);
-      case "rotateY":
-        return rotation(RotationOrder.XYZ, 0, Math.toRadians(evaluator.number(prim, a, time)), 0);
-      case "rotateZ":
-        return rotation(RotationOrder.XYZ, 0, 0, Math.toRadians(evaluator.number(prim, a, time)));
-      case "orient":
-        double[] q = evaluator.numbers(prim, a, time, 4);
-        return MatrixPose.of(Rotation.normalized(q[0], q[1], q[2], q[3]));
-      case "transform":
-        double[] m = evaluator.numbers(prim, a, time, 16);
-        // Rows of a row-vector matrix are the columns of ours, in the order JOML takes them.
-        return new Matrix4d(
-            m[0], m[1], m[2], m[3], m[4], m[5], m[6], m[7], m[8], m[9], m[10], m[11], m[12], m[13],
-            m[14], m[15]);
-      default:
+    int wanted = width(op, file);
+    double[] v = evaluator.find(prim, op.attribute, time, wanted).orElse(null);
+    if (v == null) {
+      return new Matrix4d();
+    }
+    return switch (op.kind) {
+      case "translate" -> new Matrix4d().translation(v[0], v[1], v[2]);
+      case "translateX" -> new Matrix4d().translation(v[0], 0, 0);
+      case "translateY" -> new Matrix4d().translation(0, v[0], 0);
+      case "translateZ" -> new Matrix4d().translation(0, 0, v[0]);
+      case "scale" -> new Matrix4d().scaling(v[0], v[1], v[2]);
+      case "scaleX" -> new Matrix4d().scaling(v[0], 1, 1);
+      case "scaleY" -> new Matrix4d().scaling(1, v[0], 1);
+      case "scaleZ" -> new Matrix4d().scaling(1, 1, v[0]);
+      case "rotateX" -> rotation(RotationOrder.XYZ, v[0], 0, 0);
+      case "rotateY" -> rotation(RotationOrder.XYZ, 0, v[0], 0);
+      case "rotateZ" -> rotation(RotationOrder.XYZ, 0, 0, v[0]);
+      case "orient" -> MatrixPose.of(Rotation.normalized(v[0], v[1], v[2], v[3]));
+      case "transform" ->
+          // Rows of a row-vector matrix are the columns of ours, in the order JOML takes them.
+          new Matrix4d(
+              v[0], v[1], v[2], v[3], v[4], v[5], v[6], v[7], v[8], v[9], v[10], v[11], v[12],
+              v[13], v[14], v[15]);
+      default -> rotation(order(op, file), v[0], v[1], v[2]);
+    };
+  }
+
+  /** How many numbers an operation takes. */
+  private int width(Op op, String file) {
+    return switch (op.kind) {
+      case "translate", "scale" -> 3;
+      case "translateX", "translateY", "translateZ", "scaleX", "scaleY", "scaleZ" -> 1;
+      case "rotateX", "rotateY", "rotateZ" -> 1;
+      case "orient" -> 4;
+      case "transform" -> 16;
+      default -> {
         if (op.kind.startsWith("rotate") && op.kind.length() == 9) {
-          double[] d = evaluator.numbers(prim, a, time, 3);
-          return rotation(
-              order(op, file), Math.toRadians(d[0]), Math.toRadians(d[1]), Math.toRadians(d[2]));
+          yield 3;
         }
         throw new InputError(
             file,
-            "<" + prim.path + "." + a.name() + ">",
+            "<" + prim.path + "." + op.attribute.name() + ">",
             "'" + op.kind + "' is not a transform operation",
             "");
-    }
+      }
+    };
   }
 
   private RotationOrder order(Op op, String file) {
@@ -128,6 +143,6 @@ final class UsdXform {
   }
 
   private static Matrix4d rotation(RotationOrder order, double x, double y, double z) {
-    return MatrixPose.of(order.compose(x, y, z));
+    return MatrixPose.of(order.compose(Math.toRadians(x), Math.toRadians(y), Math.toRadians(z)));
   }
 }

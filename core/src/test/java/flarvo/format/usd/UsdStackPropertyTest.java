@@ -136,10 +136,10 @@ class UsdStackPropertyTest {
     UsdPrim p = new UsdTextParser("t", text, ReadLimits.USUAL, Progress.NONE).parse().roots.get(0);
     UsdEvaluator e = new UsdEvaluator("t");
     UsdAttribute a = p.attributes.get("a");
-    assertThat(e.number(p, a, -5)).isZero();
-    assertThat(e.number(p, a, 5)).isEqualTo(0.5);
-    assertThat(e.number(p, a, 15)).isEqualTo(3);
-    assertThat(e.number(p, a, 99)).isEqualTo(5);
+    assertThat(e.number(p, a, -5, 0)).isZero();
+    assertThat(e.number(p, a, 5, 0)).isEqualTo(0.5);
+    assertThat(e.number(p, a, 15, 0)).isEqualTo(3);
+    assertThat(e.number(p, a, 99, 0)).isEqualTo(5);
     double[] q = e.numbers(p, p.attributes.get("q"), 5, 4);
     // Half of a half turn about x.
     assertThat(q[0]).isCloseTo(Math.sqrt(0.5), org.assertj.core.api.Assertions.within(1e-12));

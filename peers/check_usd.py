@@ -1,0 +1,262 @@
+"""Random USD stages with what writers rarely use, read by the reference library and by ours.
+
+Compared are places and directions relative to the scene's size, and what a lens of 1920 pixels makes of
+them: pixels of every point in every camera on every frame.
+"""
+
+import json
+import os
+import random
+import subprocess
+import sys
+import tempfile
+
+from pxr import Gf, Sdf, Usd, UsdGeom
+
+FIRST, LAST = 1001, 1012
+PIXELS = 0.001
+WIDTH = 1920
+STAGES, BATCH = 500, 50
+
+
+def vector(r, most):
+    return Gf.Vec3d(*(r.uniform(-most, most) for _ in range(3)))
+
+
+def turn(r):
+    return Gf.Rotation(Gf.Vec3d(r.gauss(0, 1), r.gauss(0, 1), r.gauss(0, 1)), r.uniform(0, 360))
+
+
+def times(r):
+    """A few times, some off the frames, few enough that most frames lie between."""
+    return sorted(r.sample([FIRST + k / 2 for k in range(2 * (LAST - FIRST))], r.randint(2, 5)))
+
+
+def set_values(r, op, make, blocks):
+    if r.random() < 0.5:
+        op.Set(make())
+        return
+    for t in times(r):
+        if blocks and r.random() < 0.15:
+            op.GetAttr().Set(Sdf.ValueBlock(), t)
+        else:
+            op.Set(make(), t)
+
+
+def add_op(r, x, kind, suffix, still, blocks=True):
+    P = UsdGeom.XformOp.PrecisionDouble
+    axis = r.choice("XYZ")
+    add, make = {
+        "translate": (lambda: x.AddTranslateOp(P, suffix), lambda: vector(r, 4)),
+        "translate1": (lambda: getattr(x, f"AddTranslate{axis}Op")(P, suffix), lambda: r.uniform(-4, 4)),
+        "scale": (lambda: x.AddScaleOp(P, suffix), lambda: Gf.Vec3d(*(r.uniform(0.6, 1.6) for _ in range(3)))),
+        "scale1": (lambda: getattr(x, f"AddScale{axis}Op")(P, suffix), lambda: r.uniform(0.6, 1.6)),
+        "rotate1": (lambda: getattr(x, f"AddRotate{axis}Op")(P, suffix), lambda: r.uniform(-180, 180)),
+        "rotate": (lambda: x.AddRotateYXZOp(P, suffix), lambda: vector(r, 180)),
+        "orient": (lambda: x.AddOrientOp(P, suffix), lambda: turn(r).GetQuat()),
+        "transform": (
+            lambda: x.AddTransformOp(P, suffix),
+            lambda: Gf.Matrix4d().SetRotate(turn(r)) * Gf.Matrix4d().SetTranslate(vector(r, 4)),
+        ),
+    }[kind]
+    op = add()
+    if still:
+        op.Set(make())
+    else:
+        set_values(r, op, make, blocks)
+
+
+def stack(r, prim, scaled, blocks=True):
+    x = UsdGeom.Xformable(prim)
+    kinds = ["translate", "translate1", "rotate1", "rotate", "orient", "transform"]
+    kinds += ["scale", "scale1"] if scaled else []
+    for i in range(r.randint(1, 3)):
+        add_op(r, x, r.choice(kinds), f"s{i}", False, blocks)
+
+
+def not_a_transform(stage, path, r):
+    """A prim with a transform that does not count, for its type has none."""
+    prim = stage.DefinePrim(path, r.choice(["Scope", "", "Material"]))
+    prim.CreateAttribute("xformOp:translate", Sdf.ValueTypeNames.Double3).Set(vector(r, 9))
+    prim.CreateAttribute("xformOpOrder", Sdf.ValueTypeNames.TokenArray).Set(["xformOp:translate"])
+    return path
+
+
+def fill(stage, root, r):
+    parent = root
+    for depth in range(r.randint(1, 3)):
+        parent += f"/g{depth}"
+        if r.random() < 0.25:
+            not_a_transform(stage, parent, r)
+        else:
+            stack(r, UsdGeom.Xform.Define(stage, parent), True)
+    for i in range(4):
+        p = UsdGeom.Xform.Define(stage, f"{parent}/loc{i}")
+        add_op(r, UsdGeom.Xformable(p), "translate", "", r.random() < 0.5, blocks=False)
+    # The camera hangs beside what scales: ours are rigid, and a scaled one would be another camera.
+    holder = root + "/rig"
+    stack(r, UsdGeom.Xform.Define(stage, holder), False, blocks=False)
+    cam = UsdGeom.Camera.Define(stage, holder + "/cam")
+    add_op(r, UsdGeom.Xformable(cam), "translate", "", False, blocks=False)
+    add_op(r, UsdGeom.Xformable(cam), "orient", "", False)
+    cam.GetHorizontalApertureAttr().Set(36.0)
+    cam.GetVerticalApertureAttr().Set(20.25)
+    focal = cam.GetFocalLengthAttr()
+    kind = r.random()
+    if kind < 0.6:
+        for t in times(r):
+            focal.Set(Sdf.ValueBlock() if r.random() < 0.2 else r.uniform(18, 80), t)
+    elif kind < 0.8:
+        focal.Block()
+
+
+def head(stage, r):
+    UsdGeom.SetStageUpAxis(stage, r.choice(["Y", "Z"]))
+    UsdGeom.SetStageMetersPerUnit(stage, 0.01)
+    stage.SetTimeCodesPerSecond(24)
+    stage.SetFramesPerSecond(24)
+    stage.SetStartTimeCode(FIRST)
+    stage.SetEndTimeCode(LAST)
+
+
+def commented(path, r):
+    """Comments of all three kinds and statements of order between the lines of a text layer."""
+    with open(path, encoding="utf-8") as f:
+        lines = f.read().split("\n")
+    out = [lines[0]]
+    for line in lines[1:]:
+        if r.random() < 0.1 and not line.strip().startswith(")"):
+            out.append(r.choice(["# one", "// two { (", "/* three\n } */"]))
+        out.append(line)
+        if line == "{" or line.strip() == "{":
+            out.append('reorder nameChildren = ["rig",\n "g0"]')
+    with open(path, "w", encoding="utf-8") as f:
+        f.write("\n".join(out))
+
+
+def write(folder, k):
+    r = random.Random(k)
+    ending = "usdc" if k % 2 else "usda"
+    path = os.path.join(folder, f"stage{k}.{ending}")
+    stage = Usd.Stage.CreateNew(path)
+    head(stage, r)
+    UsdGeom.Xform.Define(stage, "/World")
+    fill(stage, "/World", r)
+    stage.GetRootLayer().Save()
+    if ending == "usda":
+        commented(path, r)
+    return path
+
+
+def pixel(view, up, eye, focal, width, point):
+    """Where a point is seen on a picture of 1920 pixels; None behind the camera."""
+    d = Gf.Vec3d(*point) - eye
+    depth = d * view
+    if depth < 0.5:
+        return None
+    side = Gf.Cross(view, up)
+    px = WIDTH * focal / width / depth
+    return d * side * px, d * up * px
+
+
+def upright(matrix):
+    """The axes of a camera as the library's own frustum takes them, with one more round.
+
+    The library's rounds end at 1e-6, which is hundredths of a pixel; a round squares what is left.
+    """
+    m = Gf.Matrix4d(matrix)
+    m.Orthonormalize(False)
+    a = [m.GetRow3(i) for i in range(3)]
+    return [
+        (a[i] - 0.5 * sum((Gf.Dot(a[j], a[i]) * a[j] for j in range(3) if j != i), Gf.Vec3d(0))).GetNormalized()
+        for i in range(3)
+    ]
+
+
+def theirs(path):
+    stage = Usd.Stage.Open(path)
+    points = [
+        p for p in stage.Traverse()
+        if p.GetTypeName() == "Xform" and not p.GetChildren() and UsdGeom.Xformable(p).GetOrderedXformOps()
+    ]
+    cameras = [p for p in stage.Traverse() if p.IsA(UsdGeom.Camera)]
+    out = {}
+    for f in range(FIRST, LAST + 1):
+        at = {p.GetName(): UsdGeom.Xformable(p).ComputeLocalToWorldTransform(f).ExtractTranslation() for p in points}
+        for c in cameras:
+            m = UsdGeom.Xformable(c).ComputeLocalToWorldTransform(f)
+            cam = UsdGeom.Camera(c)
+            axes = upright(m)
+            out[c.GetName(), f] = (
+                -axes[2], axes[1], m.ExtractTranslation(),
+                cam.GetFocalLengthAttr().Get(f) or 50.0, cam.GetHorizontalApertureAttr().Get(f), at,
+            )
+    return out
+
+
+def ours(root, paths):
+    done = subprocess.run(
+        [os.path.join(root, "flarvo"), "inspect", *paths, "--json", "--geometry"],
+        capture_output=True, text=True, check=False,
+    )
+    if not done.stdout.strip():
+        raise SystemExit(done.stderr)
+    scenes = json.loads(done.stdout)
+    return {s["file"]: s for s in (scenes if isinstance(scenes, list) else [scenes])}
+
+
+def place(point, frame):
+    if "position" in point:
+        return point["position"]
+    k = frame - point["firstFrame"]
+    return point["positions"][min(max(k, 0), len(point["positions"]) - 1)]
+
+
+def compare(path, scene):
+    """The worst pixel, or what does not fit."""
+    a = theirs(path)
+    points = {p["name"]: p for p in scene["points"]}
+    worst, seen = 0.0, 0
+    for c in scene["cameras"]:
+        for pose in c["poses"]:
+            f = pose["frame"]
+            key = (c["name"], f)
+            if key not in a:
+                return f"camera {key} is not there"
+            view, up, eye, focal, width, at = a[key]
+            mine = Gf.Vec3d(*pose["view"]), Gf.Vec3d(*pose["up"]), Gf.Vec3d(*pose["position"])
+            if sorted(points) != sorted(at):
+                return f"points {sorted(points)}, not {sorted(at)}"
+            for name, there in at.items():
+                p = pixel(view, up, eye, focal, width, there)
+                q = pixel(*mine, pose["focalLengthMm"], pose["filmBackMm"][0], place(points[name], f))
+                if p is None or abs(p[0]) > 4 * WIDTH or abs(p[1]) > 4 * WIDTH:
+                    continue
+                if q is None:
+                    return f"{name} at {f} is behind our camera"
+                seen += 1
+                worst = max(worst, abs(p[0] - q[0]), abs(p[1] - q[1]))
+    if {c for c, _ in a} != {c["name"] for c in scene["cameras"]}:
+        return "a camera is missing"
+    return worst
+
+
+def main(root):
+    failed, worst = 0, 0.0
+    with tempfile.TemporaryDirectory() as folder:
+        paths = [write(folder, k) for k in range(STAGES)]
+        for i in range(0, len(paths), BATCH):
+            scenes = ours(root, paths[i : i + BATCH])
+            for path in paths[i : i + BATCH]:
+                result = compare(path, scenes[path]) if path in scenes else "refused"
+                if isinstance(result, str) or not result <= PIXELS:
+                    failed += 1
+                    print("FAILED", os.path.basename(path), result)
+                else:
+                    worst = max(worst, result)
+    print(f"{STAGES} stages: {worst:.1e} px; {STAGES - failed} passed, {failed} failed")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(os.path.abspath(sys.argv[1])))

@@ -1,5 +1,7 @@
 package flarvo.cli;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
@@ -7,13 +9,13 @@ import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
-import java.io.IOException;
+import flarvo.work.Progress;
 import java.io.PrintWriter;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -43,7 +45,7 @@ final class ConvertCommand implements Callable<Integer> {
       names = "--out",
       required = true,
       paramLabel = "FILE",
-      description = "output file; its extension selects the format")
+      description = "output file; its extension selects the format; - for standard output")
   private Path out;
 
   @Mixin private SourceOptions source;
@@ -54,8 +56,19 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private OnlyOption only;
 
+  @Mixin private OutputFiles files;
+
+  @Option(
+      names = "--format",
+      paramLabel = "ID",
+      description =
+          "output format, such as fbx-text, usd-crate, gltf-binary; default: by the extension")
+  private String formatId;
+
   @Option(names = "--fbx-text", description = "write .fbx as text")
   private boolean fbxText;
+
+  @Mixin private JsonOption json;
 
   @Mixin private ProgressOption progress;
 
@@ -64,7 +77,8 @@ final class ConvertCommand implements Callable<Integer> {
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
-    refuseOverInput();
+    SceneFormat written = format();
+    files.check(in, List.of(out));
     ShotIntake intake = new ShotIntake();
     progress.run(
         "reading",
@@ -72,40 +86,69 @@ final class ConvertCommand implements Callable<Integer> {
           in.forEach(p -> intake.add(p, options, work));
           return intake;
         });
-    Shot shot = level.applied(intake.shot(in.get(0).getFileName().toString(), options));
+    ReceivedSet came = intake.received(options);
+    Shot shot = level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options));
     Delivery delivery =
-        new Delivery(to.name(), to, format(), only.contents(), out.getFileName().toString());
-    Dispatcher.Sent sent = progress.run("writing", p -> Dispatcher.send(shot, delivery, out, p));
-    PrintWriter text = spec.commandLine().getOut();
-    text.println(
-        "wrote "
-            + out
-            + ": frames "
-            + sent.frames().recipientFrames()
-            + " at "
-            + sent.frames().recipientRate());
-    intake.received(options).notes().forEach(n -> text.println("  read: " + n));
-    for (Note n : sent.notes()) {
-      text.println("  " + n.kind().word() + ": " + n);
+        new Delivery(to.name(), to, written, only.contents(shot), out.getFileName().toString());
+    files.check(in, Dispatcher.companions(shot, delivery, out));
+    Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));
+    List<Note> read = came.notes();
+    PrintWriter text =
+        OutputFiles.isStandard(out) ? spec.commandLine().getErr() : spec.commandLine().getOut();
+    if (json.asked()) {
+      text.println(Json.text(document(shot, sent, read)));
+    } else {
+      print(shot, sent, read, text);
     }
     return ExitCode.HOLDS;
   }
 
-  /** What came in is never written over. */
-  private void refuseOverInput() {
-    for (Path p : in) {
-      try {
-        if (Files.exists(out) && Files.isSameFile(p, out)) {
-          throw new InputError(
-              out.toString(), "", "this is one of the inputs", "Write to another file");
-        }
-      } catch (IOException e) {
-        throw new InputError(p.toString(), "", "the file cannot be read", "Check the path", e);
-      }
+  private Dispatcher.Sent send(Shot shot, Delivery delivery, Progress p) {
+    return OutputFiles.isStandard(out)
+        ? Dispatcher.send(shot, delivery, System.out, p)
+        : Dispatcher.send(shot, delivery, out, p);
+  }
+
+  private void print(Shot shot, Dispatcher.Sent sent, List<Note> read, PrintWriter text) {
+    text.println(
+        "wrote "
+            + (OutputFiles.isStandard(out) ? "standard output" : out.toString())
+            + ": frames "
+            + sent.frames().recipientFrames()
+            + " at "
+            + sent.frames().recipientRate());
+    files.sayFolders(text);
+    shot.cameras().forEach(c -> text.println("  camera: " + c.name()));
+    read.forEach(n -> text.println("  read: " + n));
+    for (Note n : sent.notes()) {
+      text.println("  " + n.kind().word() + ": " + n);
     }
   }
 
+  private ObjectNode document(Shot shot, Dispatcher.Sent sent, List<Note> read) {
+    ObjectNode o = Json.object().put("file", out.toString());
+    o.put("format", format().id());
+    o.put("firstFrame", sent.frames().recipientFrames().first());
+    o.put("lastFrame", sent.frames().recipientFrames().last());
+    o.put("rate", sent.frames().recipientRate().toString());
+    ArrayNode cameras = o.putArray("cameras");
+    shot.cameras().forEach(c -> cameras.add(c.name()));
+    o.put("trackers", shot.trackerCount());
+    o.put("meshes", shot.meshes().size());
+    ArrayNode folders = o.putArray("madeFolders");
+    files.folders().forEach(folders::add);
+    o.set("read", Json.notes(read));
+    o.set("losses", Json.notes(sent.notes()));
+    return o;
+  }
+
   private SceneFormat format() {
+    if (formatId != null) {
+      return Formats.byId(formatId);
+    }
+    if (OutputFiles.isStandard(out)) {
+      throw InputError.words("standard output has no extension", "Give --format, such as fbx-text");
+    }
     SceneFormat f = Formats.forWriting(out);
     return fbxText && f.extensions().contains(".fbx") ? Formats.byId("fbx-text") : f;
   }

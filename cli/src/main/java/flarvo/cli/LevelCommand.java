@@ -76,6 +76,7 @@ final class LevelCommand implements Callable<Integer> {
     if (tracks != null) {
       all.add(tracks);
     }
+    output.check(all);
     Shot shot = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
     LevelScene scene = new LevelScene(shot);
     List<Stated> said =

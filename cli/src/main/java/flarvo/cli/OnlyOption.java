@@ -2,6 +2,7 @@ package flarvo.cli;
 
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Part;
+import flarvo.scene.Shot;
 import java.util.EnumSet;
 import java.util.Set;
 import picocli.CommandLine.Option;
@@ -29,9 +30,10 @@ final class OnlyOption {
       description = "camera, trackers, geometry, or some of them with commas; usually all")
   private Set<Only> only;
 
-  Contents contents() {
+  /** What was asked for, else everything that the shot has. */
+  Contents contents(Shot shot) {
     if (only == null || only.isEmpty()) {
-      return Contents.WITH_GEOMETRY;
+      return Contents.WITH_GEOMETRY.with(Part.CAMERA, !shot.cameras().isEmpty());
     }
     Set<Part> parts = EnumSet.noneOf(Part.class);
     only.forEach(o -> parts.add(o.part));

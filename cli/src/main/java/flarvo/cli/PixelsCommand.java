@@ -15,15 +15,21 @@ import flarvo.work.Progress;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStreamWriter;
+import java.io.PrintWriter;
+import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.concurrent.Callable;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
 
 @Command(
     name = "pixels",
@@ -64,11 +70,16 @@ final class PixelsCommand implements Callable<Integer> {
       names = "--out",
       required = true,
       paramLabel = "CSV",
-      description = "output table: frame,tracker,x,y,depth")
+      description = "output table: frame,tracker,x,y,depth; - for standard output")
   private Path out;
+
+  @Mixin private OutputFiles files;
+
+  @Spec private CommandSpec spec;
 
   @Override
   public Integer call() {
+    files.check(List.of(file), List.of(out));
     IntakeOptions options = IntakeOptions.NONE;
     if (dialect != null) {
       options = options.withFrom(Dialects.shipped().get(dialect));
@@ -92,9 +103,22 @@ final class PixelsCommand implements Callable<Integer> {
           "the camera runs " + c.frames() + ", not " + range,
           "Ask for frames inside");
     }
-    AtomicFile.write(
-        out,
-        stream -> write(shot, c, range, new OutputStreamWriter(stream, StandardCharsets.UTF_8)));
+    PrintWriter text = spec.commandLine().getErr();
+    if (OutputFiles.isStandard(out)) {
+      try {
+        write(shot, c, range, new OutputStreamWriter(System.out, StandardCharsets.UTF_8));
+      } catch (IOException e) {
+        throw new UncheckedIOException(e); // a print stream keeps its errors to itself
+      }
+    } else {
+      AtomicFile.write(
+          out,
+          stream -> write(shot, c, range, new OutputStreamWriter(stream, StandardCharsets.UTF_8)));
+      files.sayFolders(text);
+    }
+    if (shot.cameras().size() > 1) {
+      text.println("camera: " + c.name() + ", the first of " + shot.cameras().size());
+    }
     return ExitCode.HOLDS;
   }
 

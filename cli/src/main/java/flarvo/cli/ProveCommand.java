@@ -65,16 +65,17 @@ final class ProveCommand implements Callable<Integer> {
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     ReceivedSet came = new ShotIntake().add(sourceFile, options, Progress.NONE).received(options);
-    Shot shot = level.applied(came.shot(sourceFile.getFileName().toString(), options));
+    Shot shot = level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options));
     ProofReport report =
         progress
-            .run("proving", p -> Proof.of(shot, delivered, to, only.contents(), limitPx, p))
+            .run("proving", p -> Proof.of(shot, delivered, to, only.contents(shot), limitPx, p))
             .with(SourceChecks.of(came, shot));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(node(report)));
     } else {
       print(report, out);
+      shot.cameras().forEach(c -> out.println("  camera: " + c.name()));
     }
     return report.holds() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
@@ -119,7 +120,8 @@ final class ProveCommand implements Callable<Integer> {
   private static void print(ProofReport r, PrintWriter out) {
     out.println(r.sentence());
     r.drift()
-        .ifPresent(
+        .filter(d -> d.compared() > 0)
+        .ifPresentOrElse(
             d ->
                 out.printf(
                     Locale.ROOT,
@@ -128,7 +130,8 @@ final class ProveCommand implements Callable<Integer> {
                     d.rmsPx(),
                     d.worstFrame(),
                     d.worstTracker(),
-                    d.compared()));
+                    d.compared()),
+            () -> out.println("  drift: not measured, for no camera sees a point"));
     for (Check c : r.checks()) {
       out.printf(
           "  %s %-14s %s%s%n",

@@ -18,6 +18,7 @@ import flarvo.stage.SolveOnSolve;
 import flarvo.vet.Reprojection;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -66,12 +67,17 @@ final class ReplayCommand implements Callable<Integer> {
       description = "write the project with the replayed shot")
   private Path out;
 
+  @Mixin private OutputFiles files;
+
   @Mixin private JsonOption json;
 
   @Mixin private ProgressOption progress;
 
   @Override
   public Integer call() {
+    if (out != null) {
+      files.check(inputs(), List.of(out));
+    }
     ProjectFile project = ProjectFile.read(file);
     ProjectShot entry = entry(project);
     ProjectLoader loader = new ProjectLoader(project, Dialects.shipped());
@@ -99,6 +105,12 @@ final class ReplayCommand implements Callable<Integer> {
       print(to, entry, r, same);
     }
     return r.complete() && same.orElse(true) ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private List<Path> inputs() {
+    List<Path> all = new ArrayList<>(onto);
+    all.add(file);
+    return all;
   }
 
   private ProjectShot entry(ProjectFile project) {
@@ -195,6 +207,7 @@ final class ReplayCommand implements Callable<Integer> {
     same.ifPresent(b -> to.println(b ? "same as stored" : "not the same as stored: see --json"));
     if (out != null) {
       to.println("wrote " + out);
+      files.sayFolders(to);
     }
   }
 }

@@ -17,6 +17,7 @@ import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.TreeSet;
@@ -104,6 +105,7 @@ final class SolveCommand implements Callable<Integer> {
     if (output.file() == null) {
       throw InputError.words("solve needs --out FILE", "Name the file to write");
     }
+    output.check(List.of(tracks));
     Observations seen = observations();
     TrackSolve.Outcome o =
         progress.run(

@@ -11,6 +11,8 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** Where a solve is written, and in which dialect; its extension tells the format. */
@@ -24,6 +26,15 @@ final class SolveOutput {
       paramLabel = "D",
       description = "output dialect; default: right-handed, Y up, metres")
   private String to;
+
+  @Mixin private OutputFiles files;
+
+  /** Checks before the work that the file may be written; nothing where none is asked for. */
+  void check(List<Path> inputs) {
+    if (out != null) {
+      files.check(inputs, List.of(out));
+    }
+  }
 
   /** Null where nothing is to be written. */
   Path file() {
@@ -62,6 +73,7 @@ final class SolveOutput {
             + sent.frames().recipientRate()
             + ", "
             + (to == null ? "right-handed, Y up, metres (--to was not given)" : d.name()));
+    files.sayFolders(text);
     for (Note n : sent.notes()) {
       text.println("  " + n.kind().word() + ": " + n);
     }

@@ -87,6 +87,7 @@ final class VetCommand implements Callable<Integer> {
     if (tracks != null) {
       all.add(tracks);
     }
+    output.check(all);
     Shot came = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
     Measures before =
         progress

@@ -138,7 +138,8 @@ class CommandLineTest {
 
   private Map<String, double[]> pixels(Path file, int first, String dialect) throws IOException {
     Path csv = dir.resolve("px.csv");
-    Result r = run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv);
+    Result r =
+        run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv, "--overwrite");
     assertThat(r.code()).as(r.err()).isZero();
     List<String> lines = Files.readAllLines(csv);
     assertThat(lines.get(0)).isEqualTo("frame,tracker,x,y,depth");

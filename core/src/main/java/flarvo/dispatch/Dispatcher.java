@@ -17,6 +17,9 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.WorldShot;
 import flarvo.work.AtomicFile;
 import flarvo.work.Progress;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -46,15 +49,68 @@ public final class Dispatcher {
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
     List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
     AtomicFile.write(file, out -> notes.addAll(format.write(scene, spoken, out, progress)));
-    for (SceneFormat.Companion c : format.companions()) {
-      // Without a camera the trackers are the file itself.
-      if (delivery.contents().has(Part.TRACKERS)
-          && scene.trackerCount() > 0
-          && !scene.cameras().isEmpty()) {
+    if (!companions(shot, delivery, file).isEmpty()) {
+      for (SceneFormat.Companion c : format.companions()) {
         AtomicFile.write(beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress));
       }
     }
     return new Sent(file, map, spoken, notes);
+  }
+
+  /**
+   * The same into a stream, which stays open.
+   *
+   * @throws InputError when the delivery is more than one file
+   */
+  public static Sent send(Shot shot, Delivery delivery, OutputStream out, Progress progress) {
+    Path nowhere = Path.of(delivery.format().extensions().get(0));
+    if (!companions(shot, delivery, nowhere).isEmpty()) {
+      throw InputError.words(
+          "this delivery is more than one file", "Give a file name, or --only camera");
+    }
+    SceneFormat format = delivery.format();
+    Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
+    FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
+    FileScene scene = scene(shot.levelled(), delivery, spoken, map, nowhere);
+    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    try {
+      notes.addAll(format.write(scene, spoken, out, progress));
+      out.flush();
+    } catch (IOException e) {
+      throw new InputError(
+          "-", "", "cannot be written (" + e.getMessage() + ")", "Is its reader gone?", e);
+    }
+    return new Sent(nowhere, map, spoken, notes);
+  }
+
+  /** The files that a delivery writes beside its own, such as a table of trackers. */
+  public static List<Path> companions(Shot shot, Delivery delivery, Path file) {
+    // Without a camera the trackers are the file itself.
+    boolean both = delivery.contents().has(Part.TRACKERS) && delivery.contents().has(Part.CAMERA);
+    boolean any = shot.trackers().stream().anyMatch(t -> t.size() > 0);
+    return both && any && !shot.cameras().isEmpty()
+        ? delivery.format().companions().stream().map(c -> beside(file, c.suffix())).toList()
+        : List.of();
+  }
+
+  /**
+   * What is lost or changed when a delivery is written, without writing it: the same list that
+   * {@link #send} answers with.
+   *
+   * @param file where it would be, for what is stated relative to it
+   */
+  public static List<Note> losses(Shot shot, Delivery delivery, Path file) {
+    SceneFormat format = delivery.format();
+    Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
+    FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
+    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
+    try {
+      notes.addAll(format.write(scene, spoken, OutputStream.nullOutputStream(), Progress.NONE));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e); // there is no disk to refuse
+    }
+    return notes;
   }
 
   private static Path beside(Path file, String suffix) {

@@ -11,6 +11,7 @@ import flarvo.format.SceneFormat;
 import flarvo.format.Sourced;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
@@ -24,6 +25,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 
@@ -80,6 +82,10 @@ final class Checks {
     filmBack();
     if (contents.has(Part.TRACKERS)) {
       trackerNames();
+      groups();
+      if (source.cameras().isEmpty()) {
+        out.add(PlaceCheck.of(expectedTrackers(), trackers, source.frames(), RELATIVE));
+      }
     }
     geometry();
     plate();
@@ -199,6 +205,35 @@ final class Checks {
         missing.isEmpty()
             ? "all names"
             : missing.size() + " missing, such as " + missing.iterator().next());
+  }
+
+  /** The tree that trackers hang in; names are compared by their letters and digits. */
+  private void groups() {
+    if (!carriesMotion || source.trackers().stream().allMatch(t -> t.group().isEmpty())) {
+      return;
+    }
+    Map<String, String> expected = paths(source.trackers());
+    Map<String, String> found = paths(trackers);
+    for (Map.Entry<String, String> e : expected.entrySet()) {
+      String there = found.get(e.getKey());
+      if (there != null && !there.equals(e.getValue())) {
+        add("groups", false, e.getKey() + " in " + e.getValue(), "in " + there);
+        return;
+      }
+    }
+    add("groups", true, "all in place", "all in place");
+  }
+
+  private static Map<String, String> paths(List<TrackerSet> sets) {
+    Map<String, String> out = new TreeMap<>();
+    for (TrackerSet t : sets) {
+      String path =
+          t.group().map(Group::path).orElse(List.of()).stream()
+              .map(g -> g.name().replaceAll("[^\\p{L}\\p{N}]", "_"))
+              .collect(Collectors.joining("/", "/", ""));
+      t.names().forEach(n -> out.putIfAbsent(n, path));
+    }
+    return out;
   }
 
   /** What the format can carry of the trackers. */

@@ -3,6 +3,8 @@ package flarvo.proof;
 import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.dispatch.Contents;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
 import flarvo.receive.IntakeOptions;
@@ -61,14 +63,40 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
+    List<Note> notes = notes(shot, file, to, contents, map, delivered);
     Optional<DriftReport> drift =
-        seenBy.map(c -> new DriftMeter(source).measure(c, seen, progress));
+        source.camera().isEmpty()
+            ? Optional.empty()
+            : seenBy.map(c -> drift(source, c, contents, seen, progress, notes));
     List<Check> checks =
         new Checks(source, file, to, contents, map, cameras, trackers, meshes).all();
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
     }
-    return new ProofReport(drift, limitPx, checks, notes(shot, file, to, map));
+    return new ProofReport(drift, limitPx, checks, notes);
+  }
+
+  /** Where no tracker can be compared, a camera is measured on points placed in its view. */
+  private static DriftReport drift(
+      WorldShot source,
+      ShotCamera found,
+      Contents contents,
+      List<TrackerSet> seen,
+      Progress progress,
+      List<Note> notes) {
+    DriftReport d = new DriftMeter(source).measure(found, seen, progress);
+    boolean none = source.trackerCount() == 0 || !contents.has(Part.TRACKERS);
+    if (d.compared() > 0 || !none) {
+      return d;
+    }
+    WorldShot probed = Probes.in(source);
+    notes.add(
+        Note.assumed(
+            "drift",
+            "no tracker is seen, so the camera was measured on "
+                + probed.trackerCount()
+                + " points placed in its view"));
+    return new DriftMeter(probed).measure(found, probed.trackers(), progress);
   }
 
   /** The drift through every camera but the first, which has the report to itself. */
@@ -97,8 +125,14 @@ public final class Proof {
   }
 
   /** Losses, and what the recipient will assume because the file cannot say it. */
-  private static List<Note> notes(Shot shot, ReceivedFile file, Dialect to, FrameMap map) {
-    List<Note> notes = new ArrayList<>(Losses.of(shot, file.format(), to));
+  private static List<Note> notes(
+      Shot shot, ReceivedFile file, Dialect to, Contents contents, FrameMap map, Path delivered) {
+    List<Note> notes =
+        new ArrayList<>(
+            file.format().writes() && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
+                ? Dispatcher.losses(
+                    shot, new Delivery(to.name(), to, file.format(), contents, ""), delivered)
+                : Losses.of(shot, file.format(), to));
     if (file.scene().rate().isEmpty() && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(
           Note.assumed(

@@ -2,12 +2,14 @@ package flarvo.proof;
 
 import flarvo.report.Note;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /**
  * Whether a delivered file holds.
  *
- * @param drift empty when the file has no camera to measure with
+ * @param drift empty when there is no camera to measure with; then the places of points are
+ *     compared
  * @param limitPx largest drift that still holds
  */
 public record ProofReport(
@@ -23,7 +25,9 @@ public record ProofReport(
 
   /** Whether something was compared and no drift is over the limit. */
   public boolean driftHolds() {
-    return drift.map(d -> d.compared() > 0 && d.maxPx() <= limitPx).orElse(false);
+    return drift
+        .map(d -> d.compared() > 0 && d.maxPx() <= limitPx)
+        .orElse(checks.stream().anyMatch(c -> c.name().equals(PlaceCheck.NAME)));
   }
 
   /** Whether the drift and every check hold. */
@@ -41,8 +45,9 @@ public record ProofReport(
   /** One sentence for a status line. */
   public String sentence() {
     if (holds()) {
-      return String.format(
-          java.util.Locale.ROOT, "holds: %.6f px at most", drift.orElseThrow().maxPx());
+      return drift
+          .map(d -> String.format(Locale.ROOT, "holds: %.6f px at most", d.maxPx()))
+          .orElse("holds: every point is in place");
     }
     return checks.stream()
         .filter(c -> !c.holds())
@@ -55,7 +60,7 @@ public record ProofReport(
                     .map(
                         d ->
                             String.format(
-                                java.util.Locale.ROOT,
+                                Locale.ROOT,
                                 "does not hold: %.4f px at frame %d",
                                 d.maxPx(),
                                 d.worstFrame()))

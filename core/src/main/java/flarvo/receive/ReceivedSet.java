@@ -4,10 +4,13 @@ import flarvo.format.FileNames;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -92,7 +95,24 @@ public record ReceivedSet(
    * @throws InputError when no camera came, or the picture's size is nowhere stated
    */
   public Shot shot(String name, IntakeOptions options) {
-    PictureSize picture = picture(options);
+    return shot(name, options, picture(options), true);
+  }
+
+  /**
+   * The same, also of points and meshes that no camera sees. Their picture's size means nothing;
+   * where none is stated it is 1920 × 1080.
+   *
+   * @throws InputError when nothing came at all, or a camera's picture size is nowhere stated
+   */
+  public Shot shotOrPoints(String name, IntakeOptions options) {
+    boolean camera =
+        options.camera().isPresent()
+            || files(options).stream().anyMatch(f -> !f.scene().cameras().isEmpty());
+    boolean sized = camera || options.size().isPresent();
+    return shot(name, options, sized ? picture(options) : PictureSize.of(1920, 1080), camera);
+  }
+
+  private Shot shot(String name, IntakeOptions options, PictureSize picture, boolean needsCamera) {
     List<ShotCamera> cameras = new ArrayList<>();
     List<TrackerSet> trackers = new ArrayList<>();
     List<Mesh> meshes = new ArrayList<>();
@@ -102,27 +122,37 @@ public record ReceivedSet(
       trackers.addAll(f.trackers(picture, options));
       meshes.addAll(f.meshes(picture, options));
     }
-    if (cameras.isEmpty()) {
+    if (cameras.isEmpty() && (needsCamera || trackers.isEmpty() && meshes.isEmpty())) {
       throw noCamera(options);
     }
-    ShotCamera first = cameras.get(0);
+    FrameRange frames = cameras.isEmpty() ? framesOf(trackers) : cameras.get(0).frames();
     int plateFirst =
-        options
-            .plateFirst()
-            .orElse(mainPlate().map(PlateSequence::frames).orElse(first.frames()).first());
-    int offset = plateFirst - first.frames().first();
+        options.plateFirst().orElse(mainPlate().map(PlateSequence::frames).orElse(frames).first());
+    int offset = plateFirst - frames.first();
     return new Shot(
         name,
         picture,
         rate(options),
-        first.frames().shifted(offset),
-        first.frames().first(),
+        frames.shifted(offset),
+        frames.first(),
         cameras.stream().map(c -> c.shifted(offset)).toList(),
         distinct(trackers).stream().map(t -> t.shifted(offset)).toList(),
         TrackMerge.of(read),
         plates,
         meshes.stream().map(m -> m.shifted(offset)).toList(),
         Similarity.IDENTITY);
+  }
+
+  /** As stated, else of the first group that moves, else one frame. */
+  private FrameRange framesOf(List<TrackerSet> trackers) {
+    return said(f -> f.scene().range())
+        .or(
+            () ->
+                trackers.stream()
+                    .flatMap(t -> t.group().flatMap(Group::poses).stream())
+                    .map(PoseTrack::frames)
+                    .findFirst())
+        .orElse(new FrameRange(0, 0));
   }
 
   /** The files with the take that is wanted. */

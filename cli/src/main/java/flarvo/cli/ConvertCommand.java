@@ -79,7 +79,7 @@ final class ConvertCommand implements Callable<Integer> {
     IntakeOptions options = source.options(dialects);
     SceneFormat written = format();
     files.check(in, List.of(out));
-    ShotIntake intake = new ShotIntake();
+    ShotIntake intake = source.intake();
     progress.run(
         "reading",
         work -> {

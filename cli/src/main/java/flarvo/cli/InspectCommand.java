@@ -4,8 +4,11 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
+import flarvo.format.table.TableAdvice;
 import flarvo.plate.PlateFinder;
+import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
+import flarvo.receive.ShotIntake;
 import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateSequence;
@@ -38,6 +41,8 @@ final class InspectCommand implements Callable<Integer> {
   private List<Path> files;
 
   @Mixin private JsonOption json;
+
+  @Mixin private TableOptions tables;
 
   @Option(
       names = "--geometry",
@@ -98,9 +103,14 @@ final class InspectCommand implements Callable<Integer> {
     return o;
   }
 
-  private static ObjectNode scene(Path f, String take, boolean geometry) {
+  private ObjectNode scene(Path f, String take, boolean geometry) {
     ReceivedFile r =
-        ReceivedFile.read(f, Optional.empty(), Optional.ofNullable(take), Progress.NONE);
+        new ShotIntake(tables.advice())
+            .mapped(f, IntakeOptions.NONE)
+            .orElseGet(
+                () ->
+                    ReceivedFile.read(
+                        f, Optional.empty(), Optional.ofNullable(take), Progress.NONE));
     FileScene s = r.scene();
     ObjectNode o = empty(f, r.format().id());
     ObjectNode claims = (ObjectNode) o.get("claims");
@@ -129,6 +139,7 @@ final class InspectCommand implements Callable<Integer> {
     groups(o, s);
     s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
     s.notes().forEach(n -> warnings.add(n.toString()));
+    r.mapping().ifPresent(m -> o.put("columns", TableAdvice.words(m)));
     if (!s.takes().isEmpty()) {
       ArrayNode takes = o.putArray("takes");
       s.takes().forEach(takes::add);

@@ -43,13 +43,15 @@ final class LedgerCommand implements Callable<Integer> {
       description = "ruling, such as rate=24000/1001 or filmBack=36x24; may be repeated")
   private Map<String, String> rules = new LinkedHashMap<>();
 
+  @Mixin private TableOptions tables;
+
   @Mixin private JsonOption json;
 
   /** Done when nothing contradicts or all is ruled; 1 while a question is open. */
   @Override
   public Integer call() {
     Rulings rulings = TakenRulings.ruled(Rulings.NONE, rules);
-    ShotIntake intake = new ShotIntake();
+    ShotIntake intake = new ShotIntake(tables.advice());
     for (Path f : files) {
       intake.add(f, IntakeOptions.NONE, Progress.NONE);
     }

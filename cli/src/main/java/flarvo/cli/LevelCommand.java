@@ -77,7 +77,8 @@ final class LevelCommand implements Callable<Integer> {
       all.add(tracks);
     }
     output.check(all);
-    Shot shot = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
+    Shot shot =
+        progress.run("reading", p -> taken.shot(source.intake(), all, source.options(dialects), p));
     LevelScene scene = new LevelScene(shot);
     List<Stated> said =
         guess

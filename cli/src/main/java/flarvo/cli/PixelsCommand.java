@@ -75,6 +75,8 @@ final class PixelsCommand implements Callable<Integer> {
 
   @Mixin private OutputFiles files;
 
+  @Mixin private TableOptions tables;
+
   @Spec private CommandSpec spec;
 
   @Override
@@ -93,7 +95,10 @@ final class PixelsCommand implements Callable<Integer> {
     if (camera != null) {
       options = options.withCamera(camera);
     }
-    Shot shot = new ShotIntake().add(file, options, Progress.NONE).shot(file.toString(), options);
+    Shot shot =
+        new ShotIntake(tables.advice())
+            .add(file, options, Progress.NONE)
+            .shot(file.toString(), options);
     ShotCamera c = shot.camera().orElseThrow();
     FrameRange range = frames == null ? c.frames() : frames;
     if (!c.frames().contains(range.first()) || !c.frames().contains(range.last())) {

@@ -11,7 +11,6 @@ import flarvo.proof.ProofReport;
 import flarvo.proof.SourceChecks;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
-import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
@@ -64,7 +63,7 @@ final class ProveCommand implements Callable<Integer> {
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
-    ReceivedSet came = new ShotIntake().add(sourceFile, options, Progress.NONE).received(options);
+    ReceivedSet came = source.intake().add(sourceFile, options, Progress.NONE).received(options);
     Shot shot = level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options));
     ProofReport report =
         progress

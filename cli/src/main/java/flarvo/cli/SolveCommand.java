@@ -89,6 +89,8 @@ final class SolveCommand implements Callable<Integer> {
 
   @Mixin private SolveOutput output;
 
+  @Mixin private TableOptions tables;
+
   @Mixin private ProgressOption progress;
 
   @Mixin private JsonOption json;
@@ -137,7 +139,7 @@ final class SolveCommand implements Callable<Integer> {
   }
 
   private Observations observations() {
-    ShotIntake intake = new ShotIntake();
+    ShotIntake intake = new ShotIntake(tables.advice());
     IntakeOptions options = IntakeOptions.NONE.withSize(size);
     intake.add(tracks, options, Progress.NONE);
     ReceivedSet set = intake.received(options);

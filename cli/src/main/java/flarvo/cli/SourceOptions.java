@@ -4,7 +4,9 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FilmBack;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
 import flarvo.scene.PictureSize;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 /** What the user says about the files that come in; shared by several commands. */
@@ -44,6 +46,13 @@ final class SourceOptions {
       paramLabel = "NAME",
       description = "take of the animation; default: the first")
   private String take;
+
+  @Mixin private TableOptions tables;
+
+  /** An intake that asks by its errors what it is not sure of. */
+  ShotIntake intake() {
+    return new ShotIntake(tables.advice());
+  }
 
   IntakeOptions options(Dialects dialects) {
     IntakeOptions o = IntakeOptions.NONE;

@@ -32,8 +32,7 @@ final class TakenRulings {
       description = "ruling in place of the ledger's proposal; may be repeated")
   private Map<String, String> rules = new LinkedHashMap<>();
 
-  Shot shot(List<Path> files, IntakeOptions options, Progress progress) {
-    ShotIntake intake = new ShotIntake();
+  Shot shot(ShotIntake intake, List<Path> files, IntakeOptions options, Progress progress) {
     for (Path p : files) {
       intake.add(p, options, progress);
     }

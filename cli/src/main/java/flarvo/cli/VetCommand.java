@@ -88,7 +88,8 @@ final class VetCommand implements Callable<Integer> {
       all.add(tracks);
     }
     output.check(all);
-    Shot came = progress.run("reading", p -> taken.shot(all, source.options(dialects), p));
+    Shot came =
+        progress.run("reading", p -> taken.shot(source.intake(), all, source.options(dialects), p));
     Measures before =
         progress
             .run("measuring", p -> Measures.of(came, Set.of(), p))

@@ -4,11 +4,13 @@ import flarvo.report.InputError;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
 import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.Arrays;
 
 /** Reads a text file whole, within limits, with one clear error for everything that can fail. */
 public final class TextSource {
@@ -47,11 +49,7 @@ public final class TextSource {
       }
       byte[] bytes = Files.readAllBytes(file);
       try {
-        return StandardCharsets.UTF_8
-            .newDecoder()
-            .onMalformedInput(CodingErrorAction.REPORT)
-            .decode(ByteBuffer.wrap(bytes))
-            .toString();
+        return decode(bytes);
       } catch (CharacterCodingException e) {
         if (anyLetters) {
           return new String(bytes, StandardCharsets.ISO_8859_1);
@@ -66,6 +64,46 @@ public final class TextSource {
     } catch (IOException e) {
       throw new InputError(
           file.toString(), "", "the file cannot be read (" + e.getMessage() + ")", "", e);
+    }
+  }
+
+  /** By its byte order mark, which is no part of the text; else as UTF-8. */
+  private static String decode(byte[] b) throws CharacterCodingException {
+    Charset charset = charset(b);
+    int mark = charset.equals(StandardCharsets.UTF_8) ? (isMarked(b) ? 3 : 0) : 2;
+    return charset
+        .newDecoder()
+        .onMalformedInput(CodingErrorAction.REPORT)
+        .decode(ByteBuffer.wrap(b, mark, b.length - mark))
+        .toString();
+  }
+
+  private static boolean isMarked(byte[] b) {
+    return b.length >= 3 && b[0] == (byte) 0xEF && b[1] == (byte) 0xBB && b[2] == (byte) 0xBF;
+  }
+
+  private static Charset charset(byte[] b) {
+    if (b.length >= 2 && b[0] == (byte) 0xFF && b[1] == (byte) 0xFE) {
+      return StandardCharsets.UTF_16LE;
+    }
+    return b.length >= 2 && b[0] == (byte) 0xFE && b[1] == (byte) 0xFF
+        ? StandardCharsets.UTF_16BE
+        : StandardCharsets.UTF_8;
+  }
+
+  /**
+   * The first bytes of a text as UTF-8 without a mark, whatever its encoding; of anything else, as
+   * they are.
+   */
+  public static byte[] plain(byte[] head) {
+    if (!isMarked(head) && charset(head).equals(StandardCharsets.UTF_8)) {
+      return head;
+    }
+    try {
+      int even = charset(head).equals(StandardCharsets.UTF_8) ? head.length : head.length / 2 * 2;
+      return decode(Arrays.copyOf(head, even)).getBytes(StandardCharsets.UTF_8);
+    } catch (CharacterCodingException e) {
+      return head; // no text
     }
   }
 
@@ -85,7 +123,7 @@ public final class TextSource {
   /** First bytes of a file, for recognition. */
   public static byte[] head(Path file) {
     try (var in = Files.newInputStream(file)) {
-      return in.readNBytes(HEAD);
+      return plain(in.readNBytes(HEAD));
     } catch (NoSuchFileException e) {
       throw new InputError(file.toString(), "", "file not found", "Check the path", e);
     } catch (IOException e) {

@@ -3,6 +3,7 @@ package flarvo.receive;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
+import flarvo.format.table.TableAdvice;
 import flarvo.format.table.TableGuess;
 import flarvo.format.table.TableMapping;
 import flarvo.plate.MovieUnpacker;
@@ -36,6 +37,10 @@ public final class ShotIntake {
   private final List<Note> notes = new ArrayList<>();
   private final List<Path> tables = new ArrayList<>();
   private final Function<String, Optional<TableMapping>> known;
+
+  /** What was said of tables; present where a table that is not understood is an error. */
+  private final Optional<TableAdvice> advice;
+
   private Progress last = Progress.NONE;
 
   public ShotIntake() {
@@ -47,6 +52,18 @@ public final class ShotIntake {
    */
   public ShotIntake(Function<String, Optional<TableMapping>> known) {
     this.known = known;
+    this.advice = Optional.empty();
+  }
+
+  /**
+   * One that nobody can ask: a table that is not sure to be understood is an error, with the
+   * question.
+   *
+   * @param advice what was said of tables
+   */
+  public ShotIntake(TableAdvice advice) {
+    this.known = text -> Optional.empty();
+    this.advice = Optional.of(advice);
   }
 
   /** What lies in files, with nothing said of the sender. */
@@ -104,12 +121,48 @@ public final class ShotIntake {
     return this;
   }
 
+  /**
+   * A table that is read by a mapping; empty for any other file.
+   *
+   * @throws InputError when it is not sure to be understood
+   */
+  public Optional<ReceivedFile> mapped(Path file, IntakeOptions options) {
+    if (Files.isDirectory(file) || !isForeignTable(file, TextSource.head(file), options)) {
+      return Optional.empty();
+    }
+    String text = TextSource.read(file, ReadLimits.USUAL);
+    return Optional.of(
+        TableAsk.read(
+            file,
+            text,
+            advice.orElse(TableAdvice.NONE),
+            options.size(),
+            options.from(),
+            Progress.NONE));
+  }
+
   /** By its beginning, without the line that the beginning cuts off. */
   private static boolean isTable(byte[] head) {
     String text = new String(head, StandardCharsets.UTF_8);
     int end = text.lastIndexOf('\n');
     boolean whole = end > 0 && head.length == TextSource.HEAD;
     return ShotLog.recognises(head) && TableGuess.isTable(whole ? text.substring(0, end) : text);
+  }
+
+  /**
+   * A table that is read by a mapping. One whose columns are called as ours is read as ours, unless
+   * something was said of it, or it leaves open what its rotations mean and nobody can be asked.
+   */
+  private boolean isForeignTable(Path path, byte[] head, IntakeOptions options) {
+    if (!Formats.isKnown(head)) {
+      return isTable(head);
+    }
+    if (advice.isEmpty() || !isTable(head) || !Formats.byId("table").recognises(head)) {
+      return false;
+    }
+    boolean open =
+        options.from().isEmpty() && TableAsk.isOpen(TextSource.read(path, ReadLimits.USUAL));
+    return open || !advice.get().equals(TableAdvice.NONE);
   }
 
   private void file(Path path, IntakeOptions options, Progress progress) {
@@ -125,7 +178,7 @@ public final class ShotIntake {
               "a movie; its pictures are in " + u.folder().getFileName()));
     } else if (LensSheet.recognises(head)) {
       lenses.add(LensSheet.read(path));
-    } else if (!Formats.isKnown(head) && isTable(head)) {
+    } else if (isForeignTable(path, head, options)) {
       tables.add(path); // read when everything is here: it may need the picture's size
     } else if (!Formats.isKnown(head) && !Formats.isExtension(path) && ShotLog.recognises(head)) {
       logs.add(ShotLog.read(path));
@@ -194,6 +247,10 @@ public final class ShotIntake {
   private void table(
       Path path, Optional<PictureSize> picture, IntakeOptions base, List<Path> unmapped) {
     String text = TextSource.read(path, ReadLimits.USUAL);
+    if (advice.isPresent()) {
+      advised(path, text, picture, base);
+      return;
+    }
     Optional<TableMapping> saved = known.apply(text);
     TableMapping m = saved.orElseGet(() -> TableGuess.of(text)).withPicture(picture);
     String name = path.getFileName().toString();
@@ -217,6 +274,19 @@ public final class ShotIntake {
       unmapped.add(path);
       notes.add(Note.ignored(name, e.reason() + "; assign its columns"));
     }
+  }
+
+  private void advised(Path path, String text, Optional<PictureSize> picture, IntakeOptions base) {
+    ReceivedFile f = TableAsk.read(path, text, advice.get(), picture, base.from(), last);
+    files.add(f);
+    notes.addAll(f.scene().notes());
+    notes.add(
+        Note.assumed(
+            path.getFileName().toString(),
+            "read as "
+                + f.mapping().flatMap(TableMapping::kind).orElseThrow().word()
+                + ": "
+                + TableAdvice.words(f.mapping().orElseThrow())));
   }
 
   /** What the readers noted. */

@@ -13,6 +13,10 @@ public enum ColumnRole {
   TURN_X("rotation x", "rx"),
   TURN_Y("rotation y", "ry"),
   TURN_Z("rotation z", "rz"),
+  QUAT_W("quaternion w", "qw"),
+  QUAT_X("quaternion x", "qx"),
+  QUAT_Y("quaternion y", "qy"),
+  QUAT_Z("quaternion z", "qz"),
   FOCAL("focal length", "focal"),
   FILM_WIDTH("film back width, mm", "film_width_mm"),
   FILM_HEIGHT("film back height, mm", "film_height_mm");

@@ -13,6 +13,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
+import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
@@ -42,6 +43,9 @@ public final class MappedTable {
   private final FileScene.Builder out = new FileScene.Builder();
   private List<String> row = List.of();
   private int at;
+  private int from; // first row that counts
+  private int to; // behind the last
+  private int blanks;
 
   private MappedTable(
       TableCells cells, TableMapping mapping, ReadLimits limits, Progress progress) {
@@ -49,6 +53,7 @@ public final class MappedTable {
     this.mapping = mapping;
     this.limits = limits;
     this.progress = progress;
+    this.to = cells.rows();
     for (int i = 0; i < mapping.columns().size(); i++) {
       columns.put(mapping.columns().get(i).role(), i);
     }
@@ -78,7 +83,9 @@ public final class MappedTable {
     if (cells.rows() == 0) {
       throw new InputError(file, "", "the table has no rows", "Check how many lines are skipped");
     }
-    return new MappedTable(cells, mapping, limits, progress).read();
+    MappedTable t = new MappedTable(cells, mapping, limits, progress);
+    t.trim();
+    return t.read();
   }
 
   private FileScene read() {
@@ -93,13 +100,48 @@ public final class MappedTable {
         points();
       }
     }
+    if (blanks > 0) {
+      out.notes.add(
+          Note.ignored("rows", blanks + (blanks == 1 ? " row" : " rows") + " with a blank cell"));
+    }
     return out.build();
+  }
+
+  /** Rows of words at the start and the end, such as units and totals, are no rows of the table. */
+  private void trim() {
+    while (from < to && cells.isWords(from)) {
+      from++;
+    }
+    while (to > from && cells.isWords(to - 1)) {
+      to--;
+    }
+    if (to - from < cells.rows()) {
+      int words = cells.rows() - (to - from);
+      out.notes.add(
+          Note.ignored(
+              "rows", words + (words == 1 ? " row" : " rows") + " of words at the start or end"));
+    }
+    if (from == to) {
+      throw new InputError(cells.file(), "", "no row holds a number", "Check its separators");
+    }
   }
 
   private void turnTo(int index) {
     progress.step(index, cells.rows());
     at = index;
     row = cells.row(index);
+  }
+
+  /** Whether a number of this row was left blank; such rows are counted and passed over. */
+  private boolean isBlank() {
+    for (Map.Entry<ColumnRole, Integer> c : columns.entrySet()) {
+      int i = c.getValue();
+      if (c.getKey().isNumber() && i < row.size() && row.get(i).isEmpty()) {
+        blanks++;
+        return true;
+      }
+    }
+    return false;
   }
 
   private boolean has(ColumnRole role) {
@@ -140,8 +182,11 @@ public final class MappedTable {
     int first = Integer.MAX_VALUE;
     int last = Integer.MIN_VALUE;
     String name = "track";
-    for (int i = 0; i < cells.rows(); i++) {
+    for (int i = from; i < to; i++) {
       turnTo(i);
+      if (isBlank()) {
+        continue;
+      }
       String next = has(ColumnRole.TRACKER) ? text(ColumnRole.TRACKER) : "track";
       name = next.equals(name) ? name : next; // one text for a run of rows
       int frame = frame();
@@ -166,8 +211,11 @@ public final class MappedTable {
     FileNames unique = new FileNames();
     Map<String, double[]> places = new LinkedHashMap<>();
     int moved = 0;
-    for (int i = 0; i < cells.rows(); i++) {
+    for (int i = from; i < to; i++) {
       turnTo(i);
+      if (isBlank()) {
+        continue;
+      }
       double[] p = {number(ColumnRole.X), number(ColumnRole.Y), number(ColumnRole.Z)};
       String name = named ? text(ColumnRole.TRACKER) : String.format(Locale.ROOT, "p%04d", i + 1);
       if (repeats) {
@@ -191,18 +239,16 @@ public final class MappedTable {
 
   private void camera() {
     SparseCamera rows = new SparseCamera();
-    for (int i = 0; i < cells.rows(); i++) {
+    for (int i = from; i < to; i++) {
       turnTo(i);
+      if (isBlank()) {
+        continue;
+      }
       int frame = frame();
       Pose pose =
           new Pose(
               new Vec3(number(ColumnRole.X), number(ColumnRole.Y), number(ColumnRole.Z)),
-              mapping
-                  .order()
-                  .compose(
-                      mapping.angles().toRadians(number(ColumnRole.TURN_X)),
-                      mapping.angles().toRadians(number(ColumnRole.TURN_Y)),
-                      mapping.angles().toRadians(number(ColumnRole.TURN_Z))));
+              rotation());
       if (!rows.add(frame, pose, optics())) {
         throw cells.error(at, columns.get(ColumnRole.FRAME), "frame " + frame + " is given twice");
       }
@@ -221,6 +267,26 @@ public final class MappedTable {
       out.notes.add(
           Note.assumed(
               "camera", rows.span() - rows.given() + " frames without a row are interpolated"));
+    }
+  }
+
+  private Rotation rotation() {
+    if (!mapping.isQuaternion()) {
+      return mapping
+          .order()
+          .compose(
+              mapping.angles().toRadians(number(ColumnRole.TURN_X)),
+              mapping.angles().toRadians(number(ColumnRole.TURN_Y)),
+              mapping.angles().toRadians(number(ColumnRole.TURN_Z)));
+    }
+    try {
+      return Rotation.normalized(
+          number(ColumnRole.QUAT_W),
+          number(ColumnRole.QUAT_X),
+          number(ColumnRole.QUAT_Y),
+          number(ColumnRole.QUAT_Z));
+    } catch (IllegalArgumentException e) {
+      throw cells.error(at, columns.get(ColumnRole.QUAT_W), e.getMessage());
     }
   }
 

@@ -14,6 +14,9 @@ public final class TableCells {
 
   private static final Pattern BLANKS = Pattern.compile("\\s+");
 
+  /** A number with its unit behind it; the unit is said elsewhere, or is the usual one. */
+  private static final Pattern UNIT = Pattern.compile("^([-+]?[\\d.,eE+-]*\\d) ?(?:°|deg|mm|px)$");
+
   private final String file;
   private final String text;
   private final TableLayout layout;
@@ -131,7 +134,8 @@ public final class TableCells {
    * @return NaN where the cell holds none
    */
   static double number(String cell, boolean decimalComma) {
-    String t = decimalComma ? cell.replace(',', '.') : cell;
+    String t = UNIT.matcher(cell).replaceFirst("$1");
+    t = decimalComma ? t.replace(',', '.') : t;
     // The library's own parser takes more than numbers, such as a final d or f.
     if (t.isEmpty() || t.length() > 60 || Character.isLetter(t.charAt(t.length() - 1))) {
       return Double.NaN;
@@ -141,6 +145,11 @@ public final class TableCells {
     } catch (NumberFormatException e) {
       return Double.NaN;
     }
+  }
+
+  /** Whether no cell of a row is a number, as of units, totals and other words. */
+  boolean isWords(int row) {
+    return row(row).stream().allMatch(c -> Double.isNaN(number(c, layout.decimalComma())));
   }
 
   InputError error(int row, int column, String cause) {

@@ -58,6 +58,10 @@ public final class TableGuess {
     words(ColumnRole.TURN_X, "rx rotx rotationx rotatex xrot tilt pitch");
     words(ColumnRole.TURN_Y, "ry roty rotationy rotatey yrot pan yaw heading");
     words(ColumnRole.TURN_Z, "rz rotz rotationz rotatez zrot roll");
+    words(ColumnRole.QUAT_W, "qw quatw quaternionw rotw rw");
+    words(ColumnRole.QUAT_X, "qx quatx quaternionx");
+    words(ColumnRole.QUAT_Y, "qy quaty quaterniony");
+    words(ColumnRole.QUAT_Z, "qz quatz quaternionz");
     words(
         ColumnRole.FOCAL,
         "focal focalmm focallength focallengthmm fl fov hfov vfov aov focalpx focalpixels lens");
@@ -208,7 +212,7 @@ public final class TableGuess {
             && lines.stream()
                 .anyMatch(l -> Pattern.compile("(?<![\\d.])\\d+,\\d+(?![\\d.])").matcher(l).find());
     layout = layout.withHeader(header).withDecimalComma(comma);
-    return columns(String.join("\n", lines), layout);
+    return new TableComments(text).applied(columns(String.join("\n", lines), layout));
   }
 
   private static boolean hasHeader(TableCells cells) {
@@ -217,7 +221,9 @@ public final class TableGuess {
     }
     long first = cells.row(0).stream().filter(TableGuess::isNumber).count();
     long second = cells.row(1).stream().filter(TableGuess::isNumber).count();
-    return first == 0 && second > 0;
+    // A row of units may stand between the names and the numbers.
+    long third = cells.rows() > 2 ? cells.row(2).stream().filter(TableGuess::isNumber).count() : 0;
+    return first == 0 && (second > 0 || third > 0);
   }
 
   /** Roles for a layout that is known. */
@@ -273,6 +279,25 @@ public final class TableGuess {
       }
       m = m.withColumn(i, TableColumn.of(role));
       m = units(m, role, words.get(i), brackets.get(i));
+    }
+    return quaternion(m);
+  }
+
+  /** Beside a w, what looked like angles about x, y and z are the rest of a quaternion. */
+  private static TableMapping quaternion(TableMapping guess) {
+    TableMapping m = guess;
+    if (!m.has(ColumnRole.QUAT_W) || m.has(ColumnRole.QUAT_X)) {
+      return m;
+    }
+    for (int i = 0; i < m.columns().size(); i++) {
+      ColumnRole r = m.columns().get(i).role();
+      ColumnRole part =
+          r == ColumnRole.TURN_X
+              ? ColumnRole.QUAT_X
+              : r == ColumnRole.TURN_Y
+                  ? ColumnRole.QUAT_Y
+                  : r == ColumnRole.TURN_Z ? ColumnRole.QUAT_Z : r;
+      m = m.withColumn(i, TableColumn.of(part));
     }
     return m;
   }

@@ -51,6 +51,12 @@ public record TableMapping(
     }
   }
 
+  private static final List<ColumnRole> ANGLES =
+      List.of(ColumnRole.TURN_X, ColumnRole.TURN_Y, ColumnRole.TURN_Z);
+
+  private static final List<ColumnRole> QUATERNION =
+      List.of(ColumnRole.QUAT_W, ColumnRole.QUAT_X, ColumnRole.QUAT_Y, ColumnRole.QUAT_Z);
+
   public TableMapping {
     columns = List.copyOf(columns);
   }
@@ -82,9 +88,19 @@ public record TableMapping(
     return true;
   }
 
+  /** Whether some column holds a part of a rotation: then the rows are a camera's. */
+  public boolean isCamera() {
+    return isQuaternion() || ANGLES.stream().anyMatch(this::has);
+  }
+
+  /** Whether rotations are quaternions, and not three angles. */
+  public boolean isQuaternion() {
+    return QUATERNION.stream().anyMatch(this::has);
+  }
+
   /** Empty while the columns make up nothing whole; {@link #lacks} says what is missing. */
   public Optional<Kind> kind() {
-    if (has(ColumnRole.TURN_X) || has(ColumnRole.TURN_Y) || has(ColumnRole.TURN_Z)) {
+    if (isCamera()) {
       return lacks().isEmpty() ? Optional.of(Kind.CAMERA) : Optional.empty();
     }
     if (!lacks().isEmpty()) {
@@ -108,17 +124,10 @@ public record TableMapping(
       return "two columns hold the " + twice.get(0).title();
     }
     List<ColumnRole> wanted = new ArrayList<>();
-    if (has(ColumnRole.TURN_X) || has(ColumnRole.TURN_Y) || has(ColumnRole.TURN_Z)) {
-      wanted.addAll(
-          List.of(
-              ColumnRole.FRAME,
-              ColumnRole.X,
-              ColumnRole.Y,
-              ColumnRole.Z,
-              ColumnRole.TURN_X,
-              ColumnRole.TURN_Y,
-              ColumnRole.TURN_Z,
-              ColumnRole.FOCAL));
+    if (isCamera()) {
+      wanted.addAll(List.of(ColumnRole.FRAME, ColumnRole.X, ColumnRole.Y, ColumnRole.Z));
+      wanted.addAll(isQuaternion() ? QUATERNION : ANGLES);
+      wanted.add(ColumnRole.FOCAL);
     } else {
       if (has(ColumnRole.PIXEL_X) || has(ColumnRole.PIXEL_Y)) {
         wanted.addAll(List.of(ColumnRole.FRAME, ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y));

@@ -1,6 +1,8 @@
 package flarvo.format.table;
 
+import flarvo.convention.AngleUnit;
 import flarvo.convention.Dialect;
+import flarvo.convention.RotationOrder;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
@@ -33,6 +35,8 @@ final class TableReader {
   private final ReadLimits limits;
   private final Progress progress;
   private final FileScene.Builder out = new FileScene.Builder();
+  private RotationOrder order;
+  private AngleUnit angles;
 
   TableReader(Dialect from, ReadLimits limits, Progress progress) {
     this.from = from;
@@ -121,6 +125,7 @@ final class TableReader {
   private void camera(TableFile t) {
     boolean film = t.has("film_width_mm", "film_height_mm");
     boolean focal = t.has("focal_mm");
+    rotations(t);
     SparseCamera rows = new SparseCamera();
     for (int i = 0; i < t.rows(); i++) {
       progress.step(i, t.rows());
@@ -151,13 +156,36 @@ final class TableReader {
     }
   }
 
+  /** As the file states them, else as the sender's dialect has them. */
+  private void rotations(TableFile t) {
+    TableComments said =
+        new TableComments(t.comment("rotation").map(r -> "# rotation: " + r).orElse(""));
+    order = said.order().orElse(from.rotationOrder());
+    angles = said.angles().orElse(from.angles());
+    if (order != from.rotationOrder() || angles != from.angles()) {
+      out.notes.add(
+          Note.changed(
+              "rotation",
+              "the file states "
+                  + order
+                  + ", "
+                  + angles.word()
+                  + "; that counts, not the dialect"));
+    }
+    if (said.order().isEmpty()) {
+      out.notes.add(
+          Note.assumed(
+              "rotation",
+              "not stated; read as " + order + ", " + angles.word() + " by the dialect"));
+    }
+  }
+
   private Pose rowPose(TableFile t, int row) {
     Rotation r =
-        from.rotationOrder()
-            .compose(
-                from.angles().toRadians(t.number(row, "rx")),
-                from.angles().toRadians(t.number(row, "ry")),
-                from.angles().toRadians(t.number(row, "rz")));
+        order.compose(
+            angles.toRadians(t.number(row, "rx")),
+            angles.toRadians(t.number(row, "ry")),
+            angles.toRadians(t.number(row, "rz")));
     return new Pose(new Vec3(t.number(row, "tx"), t.number(row, "ty"), t.number(row, "tz")), r);
   }
 

@@ -102,6 +102,14 @@ public record TableAdvice(
     if (!named) {
       out.add("its columns have no names; if they are what they look like, say so with " + words);
     }
+    Optional<String> unused =
+        columns.isEmpty() && !m.has(ColumnRole.TRACKER) && !m.isCamera()
+            ? TableGuess.unusedWords(text, m)
+            : Optional.empty();
+    unused.ifPresent(
+        c ->
+            out.add(
+                "column '" + c + "' holds words and is not used; say what it is with " + words));
     TableComments said = new TableComments(text);
     boolean angled = m.isCamera() && !m.isQuaternion();
     if (angled && order.isEmpty() && said.order().isEmpty()) {

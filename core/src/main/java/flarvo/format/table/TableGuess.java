@@ -48,7 +48,10 @@ public final class TableGuess {
   private static final Map<String, ColumnRole> WORDS = new HashMap<>();
 
   static {
-    words(ColumnRole.TRACKER, "tracker track name point pointname id feature marker label pt");
+    words(
+        ColumnRole.TRACKER,
+        "tracker track name point pointname id feature marker label pt trackname trackername"
+            + " trackid trackerid featurename featureid markername markerid pointid locator");
     words(ColumnRole.FRAME, "frame frames framenumber frameno frm fr f");
     words(ColumnRole.PIXEL_X, "px pixelx xpx xpixel u screenx imagex x2d 2dx");
     words(ColumnRole.PIXEL_Y, "py pixely ypx ypixel v screeny imagey y2d 2dy");
@@ -382,6 +385,27 @@ public final class TableGuess {
       m = m.withColumn(numbers.get(i), TableColumn.of(roles.get(i)));
     }
     return m;
+  }
+
+  /** The first column of words that a mapping does not use; empty where there is none. */
+  static Optional<String> unusedWords(String text, TableMapping m) {
+    TableCells cells = new TableCells("", String.join("\n", sample(text, m.layout())), m.layout());
+    for (int c = 0; c < m.columns().size(); c++) {
+      if (m.columns().get(c).role() != ColumnRole.NONE) {
+        continue;
+      }
+      int words = 0;
+      for (int i = 0; i < cells.rows(); i++) {
+        List<String> row = cells.row(i);
+        boolean word = c < row.size() && !row.get(c).isEmpty() && !isNumber(row.get(c));
+        words += word ? 1 : 0;
+      }
+      if (words > cells.rows() / 2) {
+        return Optional.of(
+            c < cells.header().size() ? cells.header().get(c) : Integer.toString(c + 1));
+      }
+    }
+    return Optional.empty();
   }
 
   private static boolean isCount(TableCells cells, int column) {

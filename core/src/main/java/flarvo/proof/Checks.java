@@ -79,6 +79,7 @@ final class Checks {
     frames();
     stated("pictureSize", source.picture(), scene.picture());
     camera();
+    cameraIdentity();
     filmBack();
     if (contents.has(Part.TRACKERS)) {
       trackerNames();
@@ -188,6 +189,28 @@ final class Checks {
     }
   }
 
+  /** By their letters and digits: some formats allow no others. */
+  private void cameraIdentity() {
+    if (!contents.has(Part.CAMERA)) {
+      return;
+    }
+    for (int i = 0; i < Math.min(cameras.size(), source.cameras().size()); i++) {
+      String sent = source.cameras().get(i).name();
+      String found = cameras.get(i).name();
+      if (!plain(sent).equals(plain(found))) {
+        add("cameraName", false, sent, found);
+        return;
+      }
+    }
+    if (!cameras.isEmpty()) {
+      add("cameraName", true, source.cameras().get(0).name(), cameras.get(0).name());
+    }
+  }
+
+  private static String plain(String name) {
+    return name.replaceAll("[^\\p{L}\\p{N}]", "_");
+  }
+
   private static String cameraNames(List<ShotCamera> all) {
     return all.size() + ": " + all.stream().map(ShotCamera::name).collect(Collectors.joining(", "));
   }
@@ -229,7 +252,7 @@ final class Checks {
     for (TrackerSet t : sets) {
       String path =
           t.group().map(Group::path).orElse(List.of()).stream()
-              .map(g -> g.name().replaceAll("[^\\p{L}\\p{N}]", "_"))
+              .map(g -> plain(g.name()))
               .collect(Collectors.joining("/", "/", ""));
       t.names().forEach(n -> out.putIfAbsent(n, path));
     }

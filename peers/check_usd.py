@@ -134,6 +134,62 @@ def commented(path, r):
         f.write("\n".join(out))
 
 
+def relocated(stage, folder, k, r):
+    """An asset of which one place is moved under another prim, and another is taken away."""
+    asset = Usd.Stage.CreateNew(os.path.join(folder, f"asset{k}.{r.choice(['usda', 'usdc'])}"))
+    head(asset, r)
+    stack(r, UsdGeom.Xform.Define(asset, "/A"), True)
+    stack(r, UsdGeom.Xform.Define(asset, "/A/in"), True)
+    for name in ("moves", "goes", "stays"):
+        place = UsdGeom.Xform.Define(asset, f"/A/in/{name}")
+        add_op(r, UsdGeom.Xformable(place), "translate", "", r.random() < 0.5, blocks=False)
+    asset.GetRootLayer().Save()
+    prim = UsdGeom.Xform.Define(stage, "/World/asset").GetPrim()
+    prim.GetReferences().AddReference("./" + os.path.basename(asset.GetRootLayer().realPath), "/A")
+    stack(r, UsdGeom.Xform.Define(stage, "/World/elsewhere"), True)
+    there = r.choice(["/World/elsewhere/moved", "/World/moved"])
+    stage.GetRootLayer().relocates = [
+        (Sdf.Path("/World/asset/in/moves"), Sdf.Path(there)),
+    ]
+    if stage.GetRootLayer().GetFileFormat().formatId == "usdc":  # text layers cannot say nowhere
+        stage.GetRootLayer().relocates += [(Sdf.Path("/World/asset/in/goes"), Sdf.Path())]
+    if r.random() < 0.5:  # what the stage itself says of the place it went to is stronger
+        over = UsdGeom.Xformable(stage.OverridePrim(there))
+        attr = over.GetPrim().CreateAttribute("xformOp:translate", Sdf.ValueTypeNames.Double3)
+        attr.Set(vector(r, 4))
+
+
+def by_variables(stage, folder, k, r):
+    """A reference and a variant that are chosen by expressions over variables."""
+    for which in ("one", "two"):
+        part = Usd.Stage.CreateNew(os.path.join(folder, f"part{k}_{which}.usda"))
+        head(part, r)
+        UsdGeom.Xform.Define(part, "/P")
+        for name in ("p", "q"):
+            place = UsdGeom.Xform.Define(part, f"/P/{which}_{name}")
+            add_op(r, UsdGeom.Xformable(place), "translate", "", True)
+        part.GetRootLayer().Save()
+    which = r.choice(["one", "two"])
+    stage.GetRootLayer().expressionVariables = {"WHICH": which, "DEEP": "`${WHICH}`", "N": 3}
+    text = r.choice([
+        f'`"./part{k}_${{WHICH}}.usda"`',
+        f'`"./part{k}_${{DEEP}}.usda"`',
+        f"`if(eq(${{WHICH}}, 'one'), './part{k}_one.usda', './part{k}_two.usda')`",
+        f"`if(and(defined('N'), gt(${{N}}, 2)), at(['./part{k}_two.usda', './part{k}_one.usda'], 1), 'none')`",
+    ])
+    prim = UsdGeom.Xform.Define(stage, "/World/by").GetPrim()
+    prim.GetReferences().AddReference(text, "/P")
+    sets = UsdGeom.Xform.Define(stage, "/World/set").GetPrim().GetVariantSets()
+    chosen = sets.AddVariantSet("v")
+    for name in ("one", "two"):
+        chosen.AddVariant(name)
+        chosen.SetVariantSelection(name)
+        with chosen.GetVariantEditContext():
+            place = UsdGeom.Xform.Define(stage, f"/World/set/v_{name}")
+            add_op(r, UsdGeom.Xformable(place), "translate", "", True)
+    stage.GetRootLayer().GetPrimAtPath("/World/set").variantSelections["v"] = "`${WHICH}`"
+
+
 def write(folder, k):
     r = random.Random(k)
     ending = "usdc" if k % 2 else "usda"
@@ -142,6 +198,10 @@ def write(folder, k):
     head(stage, r)
     UsdGeom.Xform.Define(stage, "/World")
     fill(stage, "/World", r)
+    if r.random() < 0.3:
+        relocated(stage, folder, k, r)
+    if r.random() < 0.3:
+        by_variables(stage, folder, k, r)
     stage.GetRootLayer().Save()
     if ending == "usda":
         commented(path, r)

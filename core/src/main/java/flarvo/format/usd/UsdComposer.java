@@ -48,6 +48,9 @@ final class UsdComposer {
   private final Map<UsdLayer, UsdStack> stacks = new LinkedHashMap<>();
   private final Set<String> missing = new LinkedHashSet<>();
   private int sites;
+  private final Set<String> moving = new LinkedHashSet<>();
+  private UsdStack root;
+  private Map<String, String> relocates = Map.of();
 
   UsdComposer(
       UsdLibrary library, String file, ReadLimits limits, Progress progress, List<Note> notes) {
@@ -60,6 +63,8 @@ final class UsdComposer {
 
   UsdLayer compose(UsdLayer first) {
     UsdStack stack = stack(first);
+    root = stack;
+    relocates = stack.relocates();
     UsdLayer out = new UsdLayer();
     out.place = first.place;
     out.name = first.name;
@@ -69,19 +74,93 @@ final class UsdComposer {
     for (int i = stack.entries.size() - 1; i >= 0; i--) {
       stack.entries.get(i).layer().roots.forEach(p -> names.add(p.name));
     }
-    for (String name : names) {
-      Site own = new Site(stack, stack.at("/" + name), "/" + name, 1, 0, null);
-      List<Site> all = new ArrayList<>();
-      expandAll(List.of(own), all);
-      prim(all, name, "/", 1).ifPresent(out.roots::add);
+    for (String name : relocated("/", names)) {
+      prim(composed("/" + name), name, "/", 1).ifPresent(out.roots::add);
     }
     return out;
+  }
+
+  /** Names of children, without those that are moved away and with those that are moved here. */
+  private Set<String> relocated(String parent, Set<String> names) {
+    if (relocates.isEmpty()) {
+      return names;
+    }
+    Set<String> out = new LinkedHashSet<>(names);
+    relocates.keySet().stream()
+        .filter(p -> parentOf(p).equals(parent))
+        .forEach(p -> out.remove(nameOf(p)));
+    relocates.values().stream()
+        .filter(p -> !p.isEmpty() && parentOf(p).equals(parent))
+        .forEach(p -> out.add(nameOf(p)));
+    return out;
+  }
+
+  private static String parentOf(String path) {
+    int slash = path.lastIndexOf('/');
+    return slash <= 0 ? "/" : path.substring(0, slash);
+  }
+
+  private static String nameOf(String path) {
+    return path.substring(path.lastIndexOf('/') + 1);
+  }
+
+  /** The places whose opinions count for a prim of the first layer's name space. */
+  private List<Site> composed(String path) {
+    String parent = parentOf(path);
+    if (!parent.equals("/")) {
+      return childSites(composed(parent), parent, nameOf(path));
+    }
+    List<Site> all = new ArrayList<>();
+    expandAll(List.of(new Site(root, root.at(path), path, 1, 0, null)), all);
+    moved(path, all);
+    return all;
+  }
+
+  /** Those of a child, with what was moved to it from elsewhere. */
+  private List<Site> childSites(List<Site> sites, String parent, String child) {
+    List<Site> own = new ArrayList<>();
+    for (Site s : sites) {
+      List<UsdStack.Opinion> opinions = new ArrayList<>();
+      for (UsdStack.Opinion o : s.opinions) {
+        UsdPrim p = o.prim().child(child);
+        if (p != null) {
+          opinions.add(new UsdStack.Opinion(p, o.from()));
+        }
+      }
+      if (!opinions.isEmpty()) {
+        own.add(new Site(s.stack, opinions, s.path + "/" + child, s.scale, s.offset, s.arc));
+      }
+    }
+    List<Site> all = new ArrayList<>();
+    expandAll(own, all);
+    moved(parent + "/" + child, all);
+    return all;
+  }
+
+  /** What the first layers say of the place it came from counts no more; all else does. */
+  private void moved(String path, List<Site> into) {
+    for (Map.Entry<String, String> r : relocates.entrySet()) {
+      if (r.getValue().equals(path)) {
+        String source = r.getKey();
+        if (!moving.add(source)) {
+          throw new InputError(file, "<" + path + ">", "its relocates run in a circle", "");
+        }
+        composed(source).stream()
+            .filter(s -> s.stack != root || !s.path.equals(source))
+            .forEach(into::add);
+        moving.remove(source);
+      }
+    }
   }
 
   private UsdStack stack(UsdLayer layer) {
     UsdStack known = stacks.get(layer);
     if (known == null) {
       known = new UsdStack(layer, library, notes);
+      if (root != null && !known.relocates().isEmpty()) {
+        notes.add(
+            Note.ignored(layer.name, "its relocates are not followed where it is referenced"));
+      }
       stacks.put(layer, known);
     }
     return known;
@@ -118,23 +197,9 @@ final class UsdComposer {
     if ("false".equals(String.valueOf(out.metadata.get("active")))) {
       return Optional.of(out);
     }
-    for (String child : children) {
-      List<Site> own = new ArrayList<>();
-      for (Site s : sites) {
-        List<UsdStack.Opinion> opinions = new ArrayList<>();
-        for (UsdStack.Opinion o : s.opinions) {
-          UsdPrim p = o.prim().child(child);
-          if (p != null) {
-            opinions.add(new UsdStack.Opinion(p, o.from()));
-          }
-        }
-        if (!opinions.isEmpty()) {
-          own.add(new Site(s.stack, opinions, s.path + "/" + child, s.scale, s.offset, s.arc));
-        }
-      }
-      List<Site> all = new ArrayList<>();
-      expandAll(own, all);
-      prim(all, child, out.path, depth + 1).ifPresent(out.children::add);
+    for (String child : relocated(out.path, children)) {
+      prim(childSites(sites, out.path, child), child, out.path, depth + 1)
+          .ifPresent(out.children::add);
     }
     return Optional.of(out);
   }
@@ -226,13 +291,13 @@ final class UsdComposer {
     }
   }
 
-  private static String selection(List<Site> sites, String set) {
+  private String selection(List<Site> sites, String set) {
     for (Site s : sites) {
       for (UsdStack.Opinion o : s.opinions) {
         if (o.prim().metadata.get("variants") instanceof Map<?, ?> m
             && m.get(set) instanceof String choice
             && !choice.isEmpty()) {
-          return choice;
+          return UsdExpression.text(choice, library.variables(s.stack.first())).orElse(choice);
         }
       }
     }
@@ -250,7 +315,7 @@ final class UsdComposer {
 
   private Optional<Site> external(Site from, UsdAsset asset) {
     UsdPlace anchor = from.opinions.get(0).from().layer().place;
-    Optional<UsdPlace> place = library.find(anchor, asset.path());
+    Optional<UsdPlace> place = library.find(anchor, from.stack.first(), asset.path());
     if (place.isEmpty()) {
       if (missing.add(asset.path())) {
         notes.add(

@@ -55,7 +55,8 @@ enum UsdCrateType {
   STRING_VECTOR(50, "", ' ', 0),
   VALUE_BLOCK(51, "", ' ', 0),
   PAYLOAD_LIST_OP(55, "", ' ', 0),
-  TIME_CODE(56, "timecode", 'd', 1);
+  TIME_CODE(56, "timecode", 'd', 1),
+  RELOCATES(58, "", ' ', 0);
 
   final int number;
 

@@ -92,6 +92,7 @@ final class UsdCrateValues {
       case STRING_VECTOR -> list(c, 4, x -> tables.string(x.i32(), x));
       case PATH_VECTOR -> list(c, 4, x -> tables.path(x.i32(), x));
       case VARIANT_SELECTIONS -> selections(c);
+      case RELOCATES -> relocates(c);
       case LAYER_OFFSETS -> list(c, 16, x -> new double[] {x.f64(), x.f64()});
       case DOUBLE_VECTOR -> new UsdArray(0, new double[0]);
       default -> null;
@@ -341,6 +342,19 @@ final class UsdCrateValues {
     Map<String, Object> out = new LinkedHashMap<>();
     for (int i = 0; i < n; i++) {
       out.put(tables.string(c.i32(), c), tables.string(c.i32(), c));
+    }
+    return out;
+  }
+
+  /** From where to where; to nowhere for what is removed. */
+  private Map<String, Object> relocates(ByteCursor c) {
+    int n = c.count64(8);
+    Map<String, Object> out = new LinkedHashMap<>();
+    for (int i = 0; i < n; i++) {
+      String from = tables.path(c.i32(), c);
+      int to = c.i32();
+      String there = to == -1 ? "" : tables.path(to, c);
+      out.put(from, there.equals("/") ? "" : there);
     }
     return out;
   }

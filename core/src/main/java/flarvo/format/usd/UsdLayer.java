@@ -50,7 +50,10 @@ final class UsdLayer {
 
   /** Whether it points to other layers or prims, or changes what it does not define. */
   boolean needsComposition() {
-    return metadata.get("subLayers") != null || roots.stream().anyMatch(UsdLayer::needs);
+    return metadata.get("subLayers") != null
+        || metadata.get("relocates") != null
+        || metadata.get("layerRelocates") != null
+        || roots.stream().anyMatch(UsdLayer::needs);
   }
 
   private static boolean needs(UsdPrim p) {

@@ -141,8 +141,27 @@ final class UsdLibrary {
     return outer.substring(0, end) + "[" + inner + "]" + outer.substring(end);
   }
 
-  /** Where an asset path of a layer leads; empty where nothing is there. */
-  Optional<UsdPlace> find(UsdPlace from, String asset) {
+  /** What variables stand for in expressions: those of the first layer are the strongest. */
+  Map<String, Object> variables(UsdLayer own) {
+    Map<String, Object> out = new HashMap<>();
+    for (UsdLayer l : new UsdLayer[] {own, first()}) {
+      if (l.metadata.get("expressionVariables") instanceof Map<?, ?> m) {
+        m.forEach((k, v) -> out.put(String.valueOf(k), v));
+      }
+    }
+    return out;
+  }
+
+  /**
+   * Where an asset path of a layer leads; empty where nothing is there.
+   *
+   * @param own the layer whose variables count beside those of the first
+   */
+  Optional<UsdPlace> find(UsdPlace from, UsdLayer own, String asset) {
+    return UsdExpression.text(asset, variables(own)).flatMap(a -> find(from, a));
+  }
+
+  private Optional<UsdPlace> find(UsdPlace from, String asset) {
     String path = asset.replace('\\', '/');
     if (path.contains("://")) {
       return Optional.empty();

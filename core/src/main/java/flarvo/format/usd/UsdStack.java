@@ -5,7 +5,9 @@ import flarvo.report.Note;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** A layer with its sublayers, strongest first; one name space. */
@@ -48,7 +50,7 @@ final class UsdStack {
       if (!(o instanceof UsdAsset asset)) {
         continue;
       }
-      Optional<UsdPlace> place = library.find(layer.place, asset.path());
+      Optional<UsdPlace> place = library.find(layer.place, layer, asset.path());
       if (place.isEmpty()) {
         notes.add(
             Note.ignored("sublayer " + asset.path(), "it is not beside the file; send it along"));
@@ -63,6 +65,24 @@ final class UsdStack {
 
   private static double positive(double scale) {
     return scale > 0 && Double.isFinite(scale) ? scale : 1;
+  }
+
+  /** Where prims that come from elsewhere are moved to; an empty path for those taken away. */
+  Map<String, String> relocates() {
+    Map<String, String> out = new LinkedHashMap<>();
+    for (Entry e : entries) {
+      for (String key : new String[] {"relocates", "layerRelocates"}) {
+        if (e.layer.metadata.get(key) instanceof Map<?, ?> m) {
+          m.forEach((from, to) -> out.putIfAbsent(absolute(from), absolute(to)));
+        }
+      }
+    }
+    return out;
+  }
+
+  private static String absolute(Object path) {
+    String p = String.valueOf(path);
+    return p.isEmpty() || p.startsWith("/") ? p : "/" + p;
   }
 
   List<Opinion> at(String path) {

@@ -190,6 +190,57 @@ def by_variables(stage, folder, k, r):
     stage.GetRootLayer().GetPrimAtPath("/World/set").variantSelections["v"] = "`${WHICH}`"
 
 
+def clipped(stage, folder, k, r):
+    """Places whose values lie in other layers, one after the other."""
+    names = ["c0", "c1", "c2"]
+    count = r.randint(2, 3)
+    template = r.random() < 0.4
+    starts = [FIRST + i * (LAST - FIRST) // count + (0 if template else r.choice([0, 0.5])) for i in range(count)]
+    starts[0] = FIRST
+    if template:
+        stride = r.randint(3, 5)
+        starts = [FIRST + i * stride for i in range(count)]
+    paths = []
+    for i in range(count):
+        name = f"clip{k}.{starts[i]:05d}.usda" if template else f"clip{k}_{i}.usda"
+        part = Usd.Stage.CreateNew(os.path.join(folder, name))
+        head(part, r)
+        UsdGeom.Xform.Define(part, "/M")
+        for n in names:
+            place = UsdGeom.Xformable(UsdGeom.Xform.Define(part, f"/M/{n}"))
+            op = place.AddTranslateOp()
+            for t in sorted(r.sample([FIRST - 5 + q / 2 for q in range(40)], r.randint(1, 6))):
+                op.Set(vector(r, 4), t)
+        part.GetRootLayer().Save()
+        paths.append(Sdf.AssetPath("./" + name))
+    manifest = Usd.Stage.CreateNew(os.path.join(folder, f"manifest{k}.usda"))
+    for n in names:
+        UsdGeom.Xform.Define(manifest, f"/M/{n}").AddTranslateOp()
+    manifest.GetRootLayer().Save()
+    holder = UsdGeom.Xform.Define(stage, "/World/clipped").GetPrim()
+    for n in names:
+        place = UsdGeom.Xform.Define(stage, f"/World/clipped/{n}").GetPrim()
+        attr = place.CreateAttribute("xformOp:translate", Sdf.ValueTypeNames.Double3)
+        order = place.CreateAttribute("xformOpOrder", Sdf.ValueTypeNames.TokenArray, False, Sdf.VariabilityUniform)
+        order.Set(["xformOp:translate"])
+        if n == "c2" and r.random() < 0.5:
+            attr.Set(vector(r, 4))  # what the layer itself says is stronger
+    api = Usd.ClipsAPI(holder)
+    api.SetClipPrimPath("/M")
+    api.SetClipManifestAssetPath(f"./manifest{k}.usda")
+    if template:
+        api.SetClipTemplateAssetPath(f"./clip{k}.#####.usda")
+        api.SetClipTemplateStartTime(starts[0])
+        api.SetClipTemplateEndTime(starts[-1])
+        api.SetClipTemplateStride(stride)
+        return
+    api.SetClipAssetPaths(paths)
+    api.SetClipActive([(t, i) for i, t in enumerate(starts)])
+    if r.random() < 0.7:
+        knots = sorted(r.sample([FIRST + q / 2 for q in range(2 * (LAST - FIRST))], r.randint(2, 4)))
+        api.SetClipTimes([(t, r.uniform(FIRST - 4, LAST + 4)) for t in knots])
+
+
 def write(folder, k):
     r = random.Random(k)
     ending = "usdc" if k % 2 else "usda"
@@ -202,6 +253,8 @@ def write(folder, k):
         relocated(stage, folder, k, r)
     if r.random() < 0.3:
         by_variables(stage, folder, k, r)
+    if r.random() < 0.4:
+        clipped(stage, folder, k, r)
     stage.GetRootLayer().Save()
     if ending == "usda":
         commented(path, r)

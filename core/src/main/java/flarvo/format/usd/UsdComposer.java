@@ -75,7 +75,7 @@ final class UsdComposer {
       stack.entries.get(i).layer().roots.forEach(p -> names.add(p.name));
     }
     for (String name : relocated("/", names)) {
-      prim(composed("/" + name), name, "/", 1).ifPresent(out.roots::add);
+      prim(composed("/" + name), name, "/", 1, List.of()).ifPresent(out.roots::add);
     }
     return out;
   }
@@ -166,7 +166,45 @@ final class UsdComposer {
     return known;
   }
 
-  private Optional<UsdPrim> prim(List<Site> sites, String name, String parentPath, int depth) {
+  /**
+   * Clips that give values to a prim and to what is below it.
+   *
+   * @param stack whose own opinions are stronger than the clips
+   * @param path of the prim that states them
+   */
+  private record Clipped(UsdClips clips, UsdStack stack, String path) {}
+
+  private List<Clipped> clipped(List<Site> sites, String path, List<Clipped> above) {
+    List<Clipped> out = new ArrayList<>();
+    for (Site s : sites) {
+      for (UsdStack.Opinion o : s.opinions) {
+        Object stated = o.prim().metadata.get("clips");
+        if (stated != null && out.isEmpty()) {
+          UsdLayer own = o.from().layer();
+          for (UsdClips c : UsdClips.of(stated, own, library, path, limits.mostFrames(), notes)) {
+            out.add(new Clipped(c, s.stack, path));
+          }
+        }
+      }
+    }
+    out.addAll(above);
+    return out;
+  }
+
+  /** Gives values to attributes that are declared and that nothing stronger has stated. */
+  private void fromClips(Clipped c, UsdPrim out) {
+    String below = out.path.substring(c.path.length());
+    for (UsdAttribute a : List.copyOf(out.attributes.values())) {
+      if (!a.speaks()) {
+        c.clips
+            .attribute(below, a.name(), a.type())
+            .ifPresent(v -> out.attributes.put(a.name(), v));
+      }
+    }
+  }
+
+  private Optional<UsdPrim> prim(
+      List<Site> sites, String name, String parentPath, int depth, List<Clipped> above) {
     progress.step(0, 0);
     UsdPrim.Specifier specifier = UsdPrim.Specifier.OVER;
     String type = "";
@@ -193,18 +231,45 @@ final class UsdComposer {
         s.opinions.get(k).prim().children.forEach(c -> children.add(c.name));
       }
     }
-    sites.forEach(s -> s.opinions.forEach(o -> overlay(o, s, out)));
+    List<Clipped> clips = clipped(sites, out.path, above);
+    overlayAll(sites, clips, out);
     if ("false".equals(String.valueOf(out.metadata.get("active")))) {
       return Optional.of(out);
     }
     for (String child : relocated(out.path, children)) {
-      prim(childSites(sites, out.path, child), child, out.path, depth + 1)
+      prim(childSites(sites, out.path, child), child, out.path, depth + 1, clips)
           .ifPresent(out.children::add);
     }
     return Optional.of(out);
   }
 
   /** Adds what a weaker opinion says and no stronger one did. */
+  /** In order of strength; clips come right behind what their own layers say. */
+  private void overlayAll(List<Site> sites, List<Clipped> clips, UsdPrim out) {
+    if (!clips.isEmpty()) {
+      sites.forEach(s -> s.opinions.forEach(o -> declare(o, out)));
+    }
+    List<Clipped> left = new ArrayList<>(clips);
+    for (int i = 0; i < sites.size(); i++) {
+      Site s = sites.get(i);
+      s.opinions.forEach(o -> overlay(o, s, out));
+      List<Site> weaker = sites.subList(i + 1, sites.size());
+      for (Clipped c : List.copyOf(left)) {
+        if (weaker.stream().noneMatch(w -> w.stack == c.stack)) {
+          fromClips(c, out);
+          left.remove(c);
+        }
+      }
+    }
+  }
+
+  /** Makes an attribute known without its value, so that clips can give it one. */
+  private static void declare(UsdStack.Opinion o, UsdPrim out) {
+    for (UsdAttribute a : o.prim().attributes.values()) {
+      out.attributes.putIfAbsent(a.name(), UsdAttribute.fixed(a.name(), a.type(), null));
+    }
+  }
+
   private static void overlay(UsdStack.Opinion o, Site site, UsdPrim out) {
     o.prim()
         .metadata

@@ -195,7 +195,8 @@ final class UsdCrateValues {
             switch (type) {
               case STRING -> tables.string(index, c);
               case TOKEN -> tables.token(index, c);
-              default -> new UsdAsset(tables.token(index, c), "");
+              // Alone, an asset is a token; in an array, a string.
+              default -> new UsdAsset(tables.string(index, c), "");
             });
       }
       return out;

@@ -99,7 +99,7 @@ final class UsdEvaluator {
     return time == Math.rint(time) ? Long.toString((long) time) : Double.toString(time);
   }
 
-  private static double[] lerp(double[] a, double[] b, double u) {
+  static double[] lerp(double[] a, double[] b, double u) {
     double[] out = new double[a.length];
     for (int i = 0; i < a.length; i++) {
       out[i] = a[i] + (b[i] - a[i]) * u;
@@ -107,7 +107,7 @@ final class UsdEvaluator {
     return out;
   }
 
-  private static double[] slerp(double[] a, double[] b, double u) {
+  static double[] slerp(double[] a, double[] b, double u) {
     org.joml.Quaterniond q =
         new org.joml.Quaterniond(a[1], a[2], a[3], a[0])
             .slerp(new org.joml.Quaterniond(b[1], b[2], b[3], b[0]), u);

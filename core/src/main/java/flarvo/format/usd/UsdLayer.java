@@ -59,6 +59,7 @@ final class UsdLayer {
   private static boolean needs(UsdPrim p) {
     return p.specifier != UsdPrim.Specifier.DEF
         || !p.variantSets().isEmpty()
+        || p.metadata.containsKey("clips")
         || UsdComposer.ARCS.stream().anyMatch(p.metadata::containsKey)
         || p.children.stream().anyMatch(UsdLayer::needs);
   }

@@ -142,9 +142,6 @@ final class UsdSceneReader {
   }
 
   private void notEvaluated(UsdPrim prim) {
-    if (prim.metadata.containsKey("clips")) {
-      out.notes.add(Note.ignored(prim.path, "value clips are not read"));
-    }
     for (String key : prim.metadata.keySet()) {
       if (key.startsWith("spline:")) {
         out.notes.add(

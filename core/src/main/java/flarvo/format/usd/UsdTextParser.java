@@ -286,39 +286,12 @@ final class UsdTextParser {
         in.blank();
         in.expect('=');
         in.blank();
-        Object value = key.equals("relocates") ? relocates() : value();
+        Object value = key.equals("relocates") ? UsdTextRelocates.read(in) : value();
         into.put(key, EDITED_LISTS.contains(key) ? listOp(into.get(key), edit, value) : value);
       }
     }
     in.skip(1);
     in.leave();
-  }
-
-  /** {@code { <from>: <to>, … }}; to {@code <>} for what is removed. */
-  private Map<String, Object> relocates() {
-    Map<String, Object> map = new LinkedHashMap<>();
-    in.enter();
-    in.expect('{');
-    for (in.blank(); in.peek() != '}'; in.blank()) {
-      if (in.peek() != '<') {
-        throw in.error("a path such as </World/prop> expected");
-      }
-      String from = in.path();
-      in.blank();
-      in.expect(':');
-      in.blank();
-      if (in.peek() != '<') {
-        throw in.error("a path such as </World/prop> expected");
-      }
-      map.put(from, in.path());
-      in.blank();
-      if (in.peek() == ',') {
-        in.skip(1);
-      }
-    }
-    in.skip(1);
-    in.leave();
-    return map;
   }
 
   @SuppressWarnings("unchecked")

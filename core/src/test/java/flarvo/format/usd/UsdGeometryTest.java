@@ -109,10 +109,10 @@ class UsdGeometryTest {
   }
 
   @Test
-  void valueClipsAreSaidToBeLeftOut() throws IOException {
+  void valueClipsThatStateNothingAreSaid() throws IOException {
     FileScene s =
         read("def Xform \"w\" ( clips = { dictionary default = { } } ) { def Scope \"x\" { } }");
-    assertThat(s.notes().toString()).contains("value clips are not read");
+    assertThat(s.notes().toString()).contains("its value clips state no layers, times or prim");
   }
 
   @Test

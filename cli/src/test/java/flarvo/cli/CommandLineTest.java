@@ -1,13 +1,11 @@
 package flarvo.cli;
 
+import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
@@ -29,25 +27,7 @@ class CommandLineTest {
 
   @TempDir private Path dir;
 
-  private record Result(int code, String out, String err) {
-    JsonNode json() {
-      try {
-        return new ObjectMapper().readTree(out);
-      } catch (IOException e) {
-        throw new AssertionError("no JSON: " + out, e);
-      }
-    }
-  }
-
-  private static Result run(Object... words) {
-    StringWriter out = new StringWriter();
-    StringWriter err = new StringWriter();
-    String[] args = Arrays.stream(words).map(Object::toString).toArray(String[]::new);
-    int code = Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    return new Result(code, out.toString(), err.toString());
-  }
-
-  private void refused(Result r, String... hints) throws IOException {
+  private void refused(Said r, String... hints) throws IOException {
     assertThat(r.code()).as(r.out() + r.err()).isEqualTo(2);
     assertThat(r.err().strip().lines()).hasSize(1);
     assertThat(r.err()).startsWith("flarvo: ").contains(hints);
@@ -114,11 +94,9 @@ class CommandLineTest {
   void whatIsConvertedProvesAndGivesTheSamePixels(String extension, double limit)
       throws IOException {
     Path out = dir.resolve("d." + extension);
-    Result made =
-        run("convert", SOLVE, "--out", out, "--to", "anim-zup-cm", "--first-frame", "101");
+    Said made = run("convert", SOLVE, "--out", out, "--to", "anim-zup-cm", "--first-frame", "101");
     assertThat(made.code()).as(made.err()).isZero();
-    Result proof =
-        run("prove", SOLVE, out, "--to", "anim-zup-cm", "--first-frame", "101", "--json");
+    Said proof = run("prove", SOLVE, out, "--to", "anim-zup-cm", "--first-frame", "101", "--json");
     JsonNode n = proof.json();
     assertThat(proof.code()).as(proof.out()).isZero();
     assertThat(n.get("holds").asBoolean()).isTrue();
@@ -138,7 +116,7 @@ class CommandLineTest {
 
   private Map<String, double[]> pixels(Path file, int first, String dialect) throws IOException {
     Path csv = dir.resolve("px.csv");
-    Result r =
+    Said r =
         run("pixels", file, "--size", "960x540", "--dialect", dialect, "--out", csv, "--overwrite");
     assertThat(r.code()).as(r.err()).isZero();
     List<String> lines = Files.readAllLines(csv);
@@ -163,7 +141,7 @@ class CommandLineTest {
     run("convert", SOLVE, "--out", out, "--to", "anim-yup-m");
     Files.writeString(
         out, Files.readString(out).replace("focalLength = 0.175", "focalLength = 0.176"));
-    Result r = run("prove", SOLVE, out, "--to", "anim-yup-m", "--json");
+    Said r = run("prove", SOLVE, out, "--to", "anim-yup-m", "--json");
     assertThat(r.code()).isEqualTo(1);
     assertThat(r.json().get("holds").asBoolean()).isFalse();
     assertThat(r.json().get("maxDriftPx").asDouble()).isGreaterThan(1);
@@ -189,13 +167,13 @@ class CommandLineTest {
     Path out = dir.resolve("part." + format);
     assertThat(run("convert", SOLVE, "--out", out, "--to", "anim-yup-cm", "--only", what).out())
         .contains("wrote");
-    Result r = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--only", what, "--json");
+    Said r = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--only", what, "--json");
     assertThat(r.json().get("compared").asInt()).as(r.out()).isGreaterThan(1000);
     assertThat(r.code()).as(r.out()).isZero();
-    Result whole = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--json");
+    Said whole = run("prove", SOLVE, out, "--to", "anim-yup-cm", "--json");
     assertThat(whole.code()).as("the other part is missing").isEqualTo(1);
     if (!format.equals("glb")) { // its unit is metres, whatever the dialect
-      Result moved = run("prove", SOLVE, out, "--to", "anim-yup-m", "--only", what, "--json");
+      Said moved = run("prove", SOLVE, out, "--to", "anim-yup-m", "--only", what, "--json");
       assertThat(moved.code()).as("read in another unit").isEqualTo(1);
     }
   }
@@ -223,7 +201,7 @@ class CommandLineTest {
   @Test
   void whatWasAssumedAndWrittenIsSaid() {
     Path out = dir.resolve("level.usda");
-    Result r = run("level", SOLVE, "--guess", "--out", out);
+    Said r = run("level", SOLVE, "--guess", "--out", out);
     assertThat(r.out())
         .contains("wrote " + out)
         .contains("--to was not given")
@@ -232,7 +210,7 @@ class CommandLineTest {
 
   // ---- bad input: one clear line, exit code 2, nothing written ----
 
-  private Result convert(Path in) {
+  private Said convert(Path in) {
     return run(
         "convert",
         in,
@@ -327,7 +305,7 @@ class CommandLineTest {
   @Test
   void secondsAreKeptOnRequest() throws IOException {
     Path out = dir.resolve("s.usda");
-    Result r =
+    Said r =
         run(
             "convert",
             SOLVE,
@@ -365,7 +343,7 @@ class CommandLineTest {
   void aFilmBackIsGivenWhereTheFileHasNone() throws IOException {
     Path in = given(CAMERA.formatted("", "", "1: (0,0,0), 2: (1,0,0)"));
     Path out = dir.resolve("given-back.usda");
-    Result r =
+    Said r =
         run(
             "convert",
             in,
@@ -390,7 +368,7 @@ class CommandLineTest {
     run("convert", SOLVE, "--out", camera, "--to", "comp-yup", "--only", "camera");
     run("convert", SOLVE, "--out", points, "--to", "comp-yup", "--only", "trackers");
     Path out = dir.resolve("both.usda");
-    Result r =
+    Said r =
         run(
             "convert",
             camera,
@@ -402,7 +380,7 @@ class CommandLineTest {
             "anim-zup-m");
     assertThat(r.code()).as(r.err()).isZero();
     assertThat(r.out()).contains("2D tracks");
-    Result proof = run("prove", SOLVE, out, "--to", "anim-zup-m", "--json");
+    Said proof = run("prove", SOLVE, out, "--to", "anim-zup-m", "--json");
     assertThat(proof.code()).as(proof.out()).isZero();
   }
 
@@ -441,7 +419,7 @@ class CommandLineTest {
 
   @Test
   void theLedgerTellsWhatContradictsAndProposes() throws Exception {
-    Result d = run("ledger", INCOMING, "--json");
+    Said d = run("ledger", INCOMING, "--json");
     assertThat(d.code()).isEqualTo(1);
     JsonNode n = d.json();
     assertThat(n.get("conflicts"))
@@ -451,7 +429,7 @@ class CommandLineTest {
     JsonNode film = n.get("conflicts").get(4).get("evidence");
     assertThat(film.get(0).get("medianPx").asDouble()).isLessThan(0.5);
     assertThat(film.get(1).get("medianPx").asDouble()).isGreaterThan(10);
-    Result ruled =
+    Said ruled =
         run(
             "ledger",
             INCOMING,
@@ -499,7 +477,7 @@ class CommandLineTest {
   void anInputIsNeverWrittenOver() throws IOException {
     Path copy = Files.copy(SOLVE, dir.resolve("solve.usda"));
     byte[] before = Files.readAllBytes(copy);
-    Result r = run("convert", copy, "--from", "track-zup", "--to", "anim-yup-m", "--out", copy);
+    Said r = run("convert", copy, "--from", "track-zup", "--to", "anim-yup-m", "--out", copy);
     assertThat(r.code()).isEqualTo(2);
     assertThat(r.err()).contains("one of the inputs");
     Path link = Files.createSymbolicLink(dir.resolve("link.usda"), copy);
@@ -511,7 +489,7 @@ class CommandLineTest {
 
   @Test
   void aTakeThatIsNotThereIsNamed() {
-    Result r =
+    Said r =
         run(
             "convert",
             SOLVE,
@@ -532,7 +510,7 @@ class CommandLineTest {
     Path out = dir.resolve("limit.usda");
     run("convert", SOLVE, "--from", "track-zup", "--to", "anim-yup-m", "--out", out);
     for (String limit : new String[] {"0", "-1", "NaN", "Infinity"}) {
-      Result r =
+      Said r =
           run("prove", SOLVE, out, "--from", "track-zup", "--to", "anim-yup-m", "--limit", limit);
       assertThat(r.code()).as(limit).isEqualTo(2);
     }
@@ -542,7 +520,7 @@ class CommandLineTest {
   @Test
   void aSizeThatContradictsTheFileIsSaid() {
     Path out = dir.resolve("size.usda");
-    Result sent =
+    Said sent =
         run(
             "convert",
             SOLVE,
@@ -555,7 +533,7 @@ class CommandLineTest {
             "--out",
             out);
     assertThat(sent.out()).contains("it states a picture of 960x540; read as 1000x500");
-    Result proof =
+    Said proof =
         run(
             "prove",
             SOLVE,

@@ -1,10 +1,9 @@
 package flarvo.cli;
 
+import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -54,15 +53,6 @@ class HelpTest {
     }
     out.removeAll(COMMON);
     return out;
-  }
-
-  private record Said(int code, String out, String err) {}
-
-  private static Said run(String... words) {
-    StringWriter out = new StringWriter();
-    StringWriter err = new StringWriter();
-    int code = Main.run(new PrintWriter(out), new PrintWriter(err), words);
-    return new Said(code, out.toString(), err.toString());
   }
 
   @ParameterizedTest

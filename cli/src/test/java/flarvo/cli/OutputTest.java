@@ -1,5 +1,6 @@
 package flarvo.cli;
 
+import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
@@ -7,8 +8,6 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -30,16 +29,6 @@ class OutputTest {
   @TempDir private Path dir;
   private Path camera;
   private Path points;
-
-  private record Said(int code, String out, String err) {}
-
-  private static Said run(Object... words) {
-    StringWriter out = new StringWriter();
-    StringWriter err = new StringWriter();
-    String[] args = Arrays.stream(words).map(Object::toString).toArray(String[]::new);
-    int code = Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    return new Said(code, out.toString(), err.toString());
-  }
 
   @BeforeEach
   void files() throws IOException {
@@ -129,7 +118,7 @@ class OutputTest {
   @Test
   void jsonSaysWhatWasWrittenAndLost() throws IOException {
     Said said = convert(camera, dir.resolve("c.glb"), "--json");
-    JsonNode n = new ObjectMapper().readTree(said.out());
+    JsonNode n = said.json();
     assertThat(n.get("format").asText()).isEqualTo("gltf-binary");
     assertThat(n.get("cameras").get(0).asText()).isEqualTo("cam");
     assertThat(n.get("lastFrame").asInt() - n.get("firstFrame").asInt()).isEqualTo(8);
@@ -230,7 +219,7 @@ class OutputTest {
                     "float focalLength = 0.3",
                     "float focalLength.timeSamples = { 1: 0.3, 9: 0.5 }"));
     Path out = dir.resolve("zoom.glb");
-    JsonNode made = new ObjectMapper().readTree(convert(zoom, out, "--json").out());
+    JsonNode made = convert(zoom, out, "--json").json();
     JsonNode proof =
         new ObjectMapper()
             .readTree(

@@ -1,16 +1,14 @@
 package flarvo.cli;
 
+import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
-import java.io.PrintWriter;
-import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Arrays;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -23,16 +21,6 @@ class TableQuestionsTest {
       "1001 1 2 3 10 20 30 35 36 24\n1002 2 2 3 10 20 30 35 36 24\n1003 3 2 3 10 20 30 35 36 24\n";
 
   @TempDir private Path dir;
-
-  private record Said(int code, String out, String err) {}
-
-  private static Said run(Object... words) {
-    StringWriter out = new StringWriter();
-    StringWriter err = new StringWriter();
-    String[] args = Arrays.stream(words).map(Object::toString).toArray(String[]::new);
-    int code = Main.run(new PrintWriter(out), new PrintWriter(err), args);
-    return new Said(code, out.toString(), err.toString());
-  }
 
   private Path file(String text) throws IOException {
     return Files.writeString(dir.resolve("t.txt"), text);

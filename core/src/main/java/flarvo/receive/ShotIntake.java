@@ -269,11 +269,21 @@ public final class ShotIntake {
               m.kind().get().word()
                   + (saved.isPresent()
                       ? " by the saved mapping '" + m.name() + "'"
-                      : " by the look of the columns")));
+                      : " by the look of the columns" + open(text, m, base))));
     } catch (InputError e) {
       unmapped.add(path);
       notes.add(Note.ignored(name, e.reason() + "; assign its columns"));
     }
+  }
+
+  /** What of a guess is to be checked. */
+  private static String open(String text, TableMapping m, IntakeOptions base) {
+    List<String> open =
+        TableAdvice.NONE.doubts(text, m).stream()
+            .filter(d -> base.from().isEmpty() || !m.isCamera())
+            .map(TableAdvice.Doubt::what)
+            .toList();
+    return open.isEmpty() ? "" : "; check it: " + String.join(", ", open);
   }
 
   private void advised(Path path, String text, Optional<PictureSize> picture, IntakeOptions base) {

@@ -29,9 +29,10 @@ public final class TableAsk {
       Progress progress) {
     TableAdvice all = from.map(d -> under(advice, d)).orElse(advice);
     TableMapping m = all.over(text).withPicture(picture);
-    List<String> doubts = all.doubts(text, m);
+    List<TableAdvice.Doubt> doubts = all.doubts(text, m);
     if (!doubts.isEmpty()) {
-      throw new InputError(path.toString(), "columns", doubts.get(0), "");
+      TableAdvice.Doubt first = doubts.get(0);
+      throw new InputError(path.toString(), "columns", first.what() + "; " + first.settledBy(), "");
     }
     return ReceivedFile.read(path, text, m, from, progress);
   }

@@ -85,22 +85,30 @@ public record TableAdvice(
   }
 
   /**
-   * What is still a guess: each as a question with the option that settles it. Empty where the
-   * table says what it means, or somebody did.
+   * What is not sure.
+   *
+   * @param what a sentence about a table
+   * @param settledBy what to say on the command line
    */
-  public List<String> doubts(String text, TableMapping m) {
-    List<String> out = new ArrayList<>();
+  public record Doubt(String what, String settledBy) {}
+
+  /** What is still a guess. Empty where the table says what it means, or somebody did. */
+  public List<Doubt> doubts(String text, TableMapping m) {
+    List<Doubt> out = new ArrayList<>();
     if (mapping.isPresent()) {
       return out;
     }
     boolean named = m.layout().header() || !columns.isEmpty();
     String words = "--columns \"" + words(m) + "\"";
     if (m.kind().isEmpty()) {
-      out.add(m.lacks() + "; which column is what? Say so with " + words);
+      out.add(new Doubt(m.lacks(), "say which column is what with " + words));
       return out;
     }
     if (!named) {
-      out.add("its columns have no names; if they are what they look like, say so with " + words);
+      out.add(
+          new Doubt(
+              "its columns have no names",
+              "if they are what they look like, say so with " + words));
     }
     Optional<String> unused =
         columns.isEmpty() && !m.has(ColumnRole.TRACKER) && !m.isCamera()
@@ -109,11 +117,16 @@ public record TableAdvice(
     unused.ifPresent(
         c ->
             out.add(
-                "column '" + c + "' holds words and is not used; say what it is with " + words));
+                new Doubt(
+                    "column '" + c + "' holds words and is not used",
+                    "say what it is with " + words)));
     TableComments said = new TableComments(text);
     boolean angled = m.isCamera() && !m.isQuaternion();
     if (angled && order.isEmpty() && said.order().isEmpty()) {
-      out.add("it does not state its rotation order; give it with --rotation-order, such as XYZ");
+      out.add(
+          new Doubt(
+              "it does not state its rotation order",
+              "give it with --rotation-order, such as XYZ"));
     }
     return out;
   }

@@ -95,14 +95,15 @@ final class GltfTake {
   }
 
   private void channel(AnimationChannel c, List<AnimationSampler> samplers) {
-    String path = c.getTarget() == null ? null : c.getTarget().getPath();
-    if (path == null || c.getSampler() == null) {
+    if (c.getTarget() == null || c.getSampler() == null) {
       return;
     }
+    String path = c.getTarget().getPath();
     AnimationSampler sampler = at(samplers, c.getSampler(), "a sampler");
-    if (path.equals("pointer")) {
-      pointer(c, sampler);
-    } else if (c.getTarget().getNode() != null && WIDTHS.containsKey(path)) {
+    var extensions = c.getTarget().getExtensions();
+    if (extensions != null && extensions.containsKey(POINTER)) {
+      pointer(c, sampler); // the library knows no such path and leaves it empty
+    } else if (c.getTarget().getNode() != null && path != null && WIDTHS.containsKey(path)) {
       node(at(contents.model().getNodeModels(), c.getTarget().getNode(), "a node"), path, sampler);
     }
   }

@@ -11,7 +11,7 @@ import subprocess
 import sys
 import tempfile
 
-from pxr import Gf, Sdf, Usd, UsdGeom
+from pxr import Gf, Sdf, Ts, Usd, UsdGeom
 
 FIRST, LAST = 1001, 1012
 PIXELS = 0.001
@@ -241,6 +241,36 @@ def clipped(stage, folder, k, r):
         api.SetClipTimes([(t, r.uniform(FIRST - 4, LAST + 4)) for t in knots])
 
 
+def splines(stage, r):
+    """Places that run along splines of all ways from knot to knot."""
+    for n in ("s0", "s1"):
+        place = UsdGeom.Xformable(UsdGeom.Xform.Define(stage, f"/World/{n}"))
+        for axis in "XY":
+            op = getattr(place, f"AddTranslate{axis}Op")()
+            spline = Ts.Spline("double")
+            if r.random() < 0.3:
+                spline.SetCurveType(Ts.CurveTypeHermite)
+            knots = times(r)
+            gap = min((b - a for a, b in zip(knots, knots[1:])), default=1)
+            for t in knots:
+                way = r.choice([Ts.InterpHeld, Ts.InterpLinear, Ts.InterpCurve, Ts.InterpCurve])
+                knot = Ts.Knot("double", time=t, value=r.uniform(-4, 4), nextInterp=way)
+                knot.SetPreTanSlope(r.uniform(-2, 2))
+                knot.SetPostTanSlope(r.uniform(-2, 2))
+                if spline.GetCurveType() != Ts.CurveTypeHermite:
+                    knot.SetPreTanWidth(r.uniform(0.05, 0.45) * gap)
+                    knot.SetPostTanWidth(r.uniform(0.05, 0.45) * gap)
+                if r.random() < 0.2:
+                    knot.SetPreValue(r.uniform(-4, 4))
+                spline.SetKnot(knot)
+            for set_it in (spline.SetPreExtrapolation, spline.SetPostExtrapolation):
+                beyond = Ts.Extrapolation(r.choice([Ts.ExtrapHeld, Ts.ExtrapLinear, Ts.ExtrapSloped]))
+                if beyond.mode == Ts.ExtrapSloped:
+                    beyond.slope = round(r.uniform(-1, 1), 3)
+                set_it(beyond)
+            op.GetAttr().SetSpline(spline)
+
+
 def write(folder, k):
     r = random.Random(k)
     ending = "usdc" if k % 2 else "usda"
@@ -255,6 +285,8 @@ def write(folder, k):
         by_variables(stage, folder, k, r)
     if r.random() < 0.4:
         clipped(stage, folder, k, r)
+    if r.random() < 0.4:
+        splines(stage, r)
     stage.GetRootLayer().Save()
     if ending == "usda":
         commented(path, r)

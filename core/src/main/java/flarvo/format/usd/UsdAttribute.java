@@ -29,6 +29,12 @@ record UsdAttribute(String name, String type, Object stored, double[] times, Lis
     return new UsdAttribute(name, type, value, new double[0], List.of());
   }
 
+  /** One that runs along a spline; its samples are the knots. */
+  static UsdAttribute spline(String name, String type, UsdSpline spline) {
+    List<Object> values = spline.knots().stream().map(k -> (Object) k.value()).toList();
+    return new UsdAttribute(name, type, spline, spline.times(), values);
+  }
+
   Object value() {
     Object v = stored instanceof Deferred d ? d.load() : stored;
     return v == BLOCK ? null : v;
@@ -68,6 +74,9 @@ record UsdAttribute(String name, String type, Object stored, double[] times, Lis
   UsdAttribute retimed(double scale, double offset) {
     if (!isAnimated() || (scale == 1 && offset == 0)) {
       return this;
+    }
+    if (stored instanceof UsdSpline s) {
+      return spline(name, type, s.retimed(scale, offset));
     }
     double[] t = new double[times.length];
     for (int i = 0; i < t.length; i++) {

@@ -205,8 +205,14 @@ final class UsdCrateParser {
     if (how != null && values.value(how) instanceof String s) {
       prim(owner, 0).metadata.put(UsdPrim.INTERPOLATION + name, s);
     }
-    if (fields.containsKey("spline")) {
-      prim(owner, 0).metadata.put("spline:" + name, "");
+    Long spline = fields.get("spline");
+    if (spline != null && samples == null) {
+      UsdSpline read = UsdCrateSpline.read(values.at(spline));
+      if (read == null) {
+        prim(owner, 0).metadata.put("spline:" + name, "");
+      } else {
+        prim(owner, 0).attributes.put(name, UsdAttribute.spline(name, type, read));
+      }
     }
   }
 

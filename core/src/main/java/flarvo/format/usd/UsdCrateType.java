@@ -56,7 +56,8 @@ enum UsdCrateType {
   VALUE_BLOCK(51, "", ' ', 0),
   PAYLOAD_LIST_OP(55, "", ' ', 0),
   TIME_CODE(56, "timecode", 'd', 1),
-  RELOCATES(58, "", ' ', 0);
+  RELOCATES(58, "", ' ', 0),
+  SPLINE(59, "", ' ', 0);
 
   final int number;
 

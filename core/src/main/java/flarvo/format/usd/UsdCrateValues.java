@@ -54,6 +54,11 @@ final class UsdCrateValues {
     return value(rep, 0);
   }
 
+  /** The bytes of a value that lies in the file. */
+  ByteCursor at(long rep) {
+    return in.at(rep & PAYLOAD);
+  }
+
   private Object value(long rep, int depth) {
     UsdCrateType type = type(rep);
     long payload = rep & PAYLOAD;

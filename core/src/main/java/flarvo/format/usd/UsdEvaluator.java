@@ -41,6 +41,10 @@ final class UsdEvaluator {
     if (!a.isAnimated()) {
       return Optional.of(flat(prim, a, a.value(), wanted, Double.NaN));
     }
+    if (a.stored() instanceof UsdSpline s) {
+      double v = s.at(time);
+      return Double.isNaN(v) ? Optional.empty() : Optional.of(flat(prim, a, v, wanted, time));
+    }
     double[] t = a.times();
     int found = Arrays.binarySearch(t, time);
     int after = found >= 0 ? found : -found - 1;

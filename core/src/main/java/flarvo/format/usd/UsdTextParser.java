@@ -179,6 +179,11 @@ final class UsdTextParser {
     if (in.peek() == '=') {
       in.skip(1);
       in.blank();
+      if (suffix.equals(".spline")) {
+        UsdSpline spline = UsdTextSpline.read(in, this::dictionary);
+        prim.attributes.put(name, UsdAttribute.spline(name, type, spline));
+        return;
+      }
       if (samples) {
         TimeSamples t = timeSamples(prim.path + "." + name);
         times = t.times;

@@ -231,6 +231,60 @@ class UsdElsewhereTest {
     assertThat(place(s, "still", 3)).isEqualTo(new Vec3(7, 8, 9));
   }
 
+  /** Evaluated by the reference library. */
+  @Test
+  void splinesRunFromKnotToKnot() throws IOException {
+    FileScene s =
+        read(
+            """
+            #usda 1.0
+            (
+                startTimeCode = -1
+                endTimeCode = 14
+            )
+            def Xform "loc" {
+                double xformOp:translateX.spline = {
+                    bezier,
+                    pre: linear,
+                    post: sloped(2),
+                    1: 0; pre (1, 0.5); post curve (1.5, -0.25),
+                    5: 4; pre (1, 0.5); post linear,
+                    9: -2; post held,
+                    12: 1.5 & 3; post curve (1.5, -0.25); { string note = "kept" },
+                }
+                uniform token[] xformOpOrder = ["xformOp:translateX"]
+            }
+            """);
+    runs(
+        s,
+        new double[][] {
+          {0, 0.25},
+          {1, 0},
+          {2, 0.30019554387334035},
+          {3, 1.4088957228609593},
+          {4, 2.876067805533614},
+          {5, 4},
+          {7, 1},
+          {9, -2},
+          {10, -2},
+          {12, 3},
+          {13, 5}
+        });
+  }
+
+  @Test
+  void aSplineThatIsGarbledIsAnError() {
+    for (String spline :
+        new String[] {
+          "{ }", "{ bezier, 2: 1, 1: 2 }", "{ what, 1: 2 }", "{ 1: 2; post over (1) }"
+        }) {
+      assertThatThrownBy(
+              () -> read("#usda 1.0\ndef Xform \"a\" {\n double x.spline = " + spline + "\n}\n"))
+          .as(spline)
+          .isInstanceOf(InputError.class);
+    }
+  }
+
   @Test
   void aClipThatIsMissingIsSaid() throws IOException {
     clip("c1.usda", 0);

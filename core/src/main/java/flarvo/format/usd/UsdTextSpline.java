@@ -1,0 +1,169 @@
+package flarvo.format.usd;
+
+import flarvo.format.usd.UsdSpline.Beyond;
+import flarvo.format.usd.UsdSpline.Knot;
+import flarvo.format.usd.UsdSpline.Way;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * A spline as a text layer writes it:
+ *
+ * <pre>
+ *   { bezier | hermite, pre: how, post: how, time: [before &] value; pre (width, slope);
+ *     post [none | held | linear | curve] (width, slope); { custom data }, … }
+ * </pre>
+ */
+final class UsdTextSpline {
+
+  private final UsdTextScanner in;
+  private boolean bezier = true;
+  private Beyond before = Beyond.HELD;
+  private Beyond after = Beyond.HELD;
+  private final List<Knot> knots = new ArrayList<>();
+
+  private UsdTextSpline(UsdTextScanner in) {
+    this.in = in;
+  }
+
+  /** The spline at the scanner's place. */
+  static UsdSpline read(UsdTextScanner in, Runnable skipDictionary) {
+    UsdTextSpline s = new UsdTextSpline(in);
+    in.enter();
+    in.expect('{');
+    for (in.blank(); in.peek() != '}'; in.blank()) {
+      if (in.peek() == ',' || in.peek() == ';') {
+        in.skip(1);
+      } else if (in.isNumberStart()) {
+        s.knot(skipDictionary);
+      } else {
+        s.word();
+      }
+    }
+    in.skip(1);
+    in.leave();
+    if (s.knots.isEmpty()) {
+      throw in.error("a spline without knots");
+    }
+    for (int i = 1; i < s.knots.size(); i++) {
+      if (!(s.knots.get(i).time() > s.knots.get(i - 1).time())) {
+        throw in.error("the knots of a spline are not in order");
+      }
+    }
+    return new UsdSpline(s.bezier, s.before, s.after, s.knots);
+  }
+
+  private void word() {
+    String w = plainWord();
+    in.blank();
+    switch (w) {
+      case "bezier" -> bezier = true;
+      case "hermite" -> bezier = false;
+      case "pre", "post" -> {
+        in.expect(':');
+        in.blank();
+        Beyond b = beyond();
+        before = w.equals("pre") ? b : before;
+        after = w.equals("post") ? b : after;
+      }
+      default -> throw in.error("'" + w + "' is not understood in a spline");
+    }
+  }
+
+  /** A name alone: here a colon is no part of it. */
+  private String plainWord() {
+    StringBuilder out = new StringBuilder();
+    while (Character.isLetter(in.peek())) {
+      out.append(in.peek());
+      in.skip(1);
+    }
+    if (out.length() == 0) {
+      throw in.error("a word or a knot expected in a spline");
+    }
+    return out.toString();
+  }
+
+  private Beyond beyond() {
+    String how = plainWord();
+    in.blank();
+    if (how.equals("sloped")) {
+      in.expect('(');
+      in.blank();
+      double slope = in.number();
+      in.blank();
+      in.expect(')');
+      return new Beyond(Way.LINEAR, slope, true);
+    }
+    if (how.equals("loop")) {
+      in.blank();
+      plainWord();
+    }
+    return how.equals("linear") ? new Beyond(Way.LINEAR, 0, false) : Beyond.HELD;
+  }
+
+  private void knot(Runnable skipDictionary) {
+    double time = in.number();
+    in.blank();
+    in.expect(':');
+    in.blank();
+    double value = in.number();
+    double left = Double.NaN;
+    in.blank();
+    if (in.peek() == '&') {
+      in.skip(1);
+      in.blank();
+      left = value;
+      value = in.number();
+    }
+    double[] pre = {0, 0};
+    double[] post = {0, 0};
+    Way next = Way.HELD;
+    for (in.blank(); in.peek() == ';'; in.blank()) {
+      in.skip(1);
+      in.blank();
+      if (in.peek() == '{') {
+        skipDictionary.run();
+        continue;
+      }
+      boolean isPre = plainWord().equals("pre");
+      in.blank();
+      if (Character.isLetter(in.peek())) {
+        next = way(plainWord());
+        in.blank();
+      }
+      if (in.peek() == '(') {
+        double[] tangent = tangent();
+        pre = isPre ? tangent : pre;
+        post = isPre ? post : tangent;
+      }
+    }
+    knots.add(new Knot(time, left, value, pre[0], pre[1], post[0], post[1], next));
+  }
+
+  private Way way(String word) {
+    return switch (word) {
+      case "none" -> Way.BLOCK;
+      case "held" -> Way.HELD;
+      case "linear" -> Way.LINEAR;
+      case "curve" -> Way.CURVE;
+      default -> throw in.error("'" + word + "' is no way from knot to knot");
+    };
+  }
+
+  /** Width and slope; a Hermite curve's tangent has a slope alone. */
+  private double[] tangent() {
+    in.expect('(');
+    in.blank();
+    double first = in.number();
+    in.blank();
+    double[] out = {0, first};
+    if (in.peek() == ',') {
+      in.skip(1);
+      in.blank();
+      out = new double[] {first, in.number()};
+      in.blank();
+    }
+    in.expect(')');
+    return out;
+  }
+}

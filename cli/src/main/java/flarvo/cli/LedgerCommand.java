@@ -51,7 +51,7 @@ final class LedgerCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     Rulings rulings = TakenRulings.ruled(Rulings.NONE, rules);
-    ShotIntake intake = new ShotIntake(tables.advice());
+    ShotIntake intake = tables.noting();
     for (Path f : files) {
       intake.add(f, IntakeOptions.NONE, Progress.NONE);
     }

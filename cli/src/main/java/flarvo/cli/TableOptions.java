@@ -13,6 +13,7 @@ import flarvo.format.table.TableMapping;
 import flarvo.format.table.TableMappingJson;
 import flarvo.project.MappingShelf;
 import flarvo.project.UserFolder;
+import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -70,6 +71,12 @@ final class TableOptions {
             .map(a -> choice("--angles", a, "deg", AngleUnit.DEGREES, "rad", AngleUnit.RADIANS)),
         Optional.ofNullable(y).map(w -> choice("--y", w, "up", true, "down", false)),
         Optional.ofNullable(unit).map(u -> word("--unit", u, LinearUnit::parse)));
+  }
+
+  /** An intake for lists of what is known and not: a table that is not sure is read, and noted. */
+  ShotIntake noting() {
+    TableAdvice said = advice();
+    return said.equals(TableAdvice.NONE) ? new ShotIntake() : new ShotIntake(said);
   }
 
   private static <T> T word(String option, String text, Function<String, T> parse) {

@@ -27,6 +27,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -416,7 +417,7 @@ class ForeignTablesTest {
     Map<Outcome, Integer> count = new EnumMap<>(Outcome.class);
     List<String> wrong = new ArrayList<>();
     for (int seed = 0; seed < TABLES; seed++) {
-      Random r = new Random(seed);
+      Random r = new Random(new SplittableRandom(seed).nextLong());
       int kind = r.nextInt(8);
       Outcome o =
           kind < 4 ? camera(r) : kind < 6 ? points(r) : tracks(r, kind == 6 ? 0 : 1 + r.nextInt(2));

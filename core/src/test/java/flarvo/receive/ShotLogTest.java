@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Random;
+import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -104,7 +105,7 @@ class ShotLogTest {
   @Test
   void everyFactIsFoundInWhateverWords() throws IOException {
     for (int seed = 0; seed < LOGS; seed++) {
-      Random r = new Random(seed);
+      Random r = new Random(new SplittableRandom(seed).nextLong());
       List<String> lines = new ArrayList<>();
       for (String[] family : List.of(RATES, SIZES, BACKS, LENSES, RANGES, UPS, UNITS)) {
         lines.add(pick(family, r));

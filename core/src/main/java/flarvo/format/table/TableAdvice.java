@@ -98,7 +98,7 @@ public record TableAdvice(
     if (mapping.isPresent()) {
       return out;
     }
-    boolean named = m.layout().header() || !columns.isEmpty();
+    boolean named = m.layout().header() || !columns.isEmpty() || TableGuess.isPlain(text, m);
     String words = "--columns \"" + words(m) + "\"";
     if (m.kind().isEmpty()) {
       out.add(new Doubt(m.lacks(), "say which column is what with " + words));

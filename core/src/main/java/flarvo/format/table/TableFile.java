@@ -175,6 +175,13 @@ final class TableFile {
     return rows;
   }
 
+  /** The comments as a text of their own. */
+  String comments() {
+    StringBuilder out = new StringBuilder();
+    comments.forEach((k, v) -> out.append("# ").append(k).append(": ").append(v).append('\n'));
+    return out.toString();
+  }
+
   Optional<String> comment(String key) {
     return Optional.ofNullable(comments.get(key));
   }

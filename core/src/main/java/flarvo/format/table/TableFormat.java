@@ -24,6 +24,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
@@ -75,6 +76,26 @@ public final class TableFormat implements SceneFormat {
     return List.of(".csv");
   }
 
+  /** Tables of ours have no other columns; one that has is read by a mapping. */
+  private static final Set<String> WORDS =
+      Set.of(
+          "tracker",
+          "frame",
+          "x",
+          "y",
+          "z",
+          "tx",
+          "ty",
+          "tz",
+          "rx",
+          "ry",
+          "rz",
+          "focal_mm",
+          "film_width_mm",
+          "film_height_mm",
+          SHIFT_X,
+          SHIFT_Y);
+
   @Override
   public boolean recognises(byte[] head) {
     String text = new String(head, StandardCharsets.ISO_8859_1).toLowerCase(Locale.ROOT);
@@ -84,7 +105,7 @@ public final class TableFormat implements SceneFormat {
         .map(l -> List.of(l.strip().split("[" + TableFile.delimiterOf(l) + "]", -1)))
         .filter(h -> h.size() > 1 && h.stream().allMatch(c -> HEADER_CELL.matcher(c).matches()))
         .map(h -> h.stream().map(c -> c.strip().replace("\"", "")).toList())
-        .map(h -> KNOWN.stream().anyMatch(h::containsAll))
+        .map(h -> KNOWN.stream().anyMatch(h::containsAll) && WORDS.containsAll(h))
         .orElse(false);
   }
 

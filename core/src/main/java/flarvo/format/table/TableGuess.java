@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 
 /** Suggests what a table means, from its header where it has one and from its numbers. */
 public final class TableGuess {
@@ -329,14 +330,16 @@ public final class TableGuess {
 
   private static TableMapping byNumbers(TableMapping blank, TableCells cells) {
     TableMapping m = blank;
-    int rows = cells.rows();
+    // Rows of words, such as units and totals, say nothing of the numbers.
+    int[] real = IntStream.range(0, cells.rows()).filter(i -> !cells.isWords(i)).toArray();
+    int rows = real.length;
     int width = blank.columns().size();
     if (rows == 0) {
       return m;
     }
     double[][] values = new double[width][rows];
     for (int i = 0; i < rows; i++) {
-      List<String> row = cells.row(i);
+      List<String> row = cells.row(real[i]);
       for (int c = 0; c < width; c++) {
         values[c][i] =
             c < row.size()
@@ -350,7 +353,7 @@ public final class TableGuess {
     for (int c = 0; c < width; c++) {
       if (Arrays.stream(values[c]).allMatch(Double::isNaN)) {
         text = text < 0 ? c : text;
-      } else if (numbers.isEmpty() && isCount(cells, c)) {
+      } else if (numbers.isEmpty() && isCount(cells, real, c)) {
         counts.add(c);
       } else {
         numbers.add(c);
@@ -387,6 +390,31 @@ public final class TableGuess {
     return m;
   }
 
+  /**
+   * Whether a table needs no names: a column of words, for tracks one of whole numbers, and no more
+   * numbers than 2D tracks or points have.
+   */
+  static boolean isPlain(String text, TableMapping m) {
+    Optional<TableMapping.Kind> kind = m.kind();
+    boolean plain =
+        kind.isPresent()
+            && (kind.get() == TableMapping.Kind.TRACKS || kind.get() == TableMapping.Kind.POINTS)
+            && m.has(ColumnRole.TRACKER)
+            && m.columns().stream().noneMatch(c -> c.role() == ColumnRole.NONE);
+    if (!plain) {
+      return false;
+    }
+    int tracker = m.columns().indexOf(TableColumn.of(ColumnRole.TRACKER));
+    TableCells cells = new TableCells("", String.join("\n", sample(text, m.layout())), m.layout());
+    for (int i = 0; i < cells.rows(); i++) {
+      List<String> row = cells.row(i);
+      if (!cells.isWords(i) && tracker < row.size() && isNumber(row.get(tracker))) {
+        return false; // numbers may be something else than names
+      }
+    }
+    return true;
+  }
+
   /** The first column of words that a mapping does not use; empty where there is none. */
   static Optional<String> unusedWords(String text, TableMapping m) {
     TableCells cells = new TableCells("", String.join("\n", sample(text, m.layout())), m.layout());
@@ -408,8 +436,8 @@ public final class TableGuess {
     return Optional.empty();
   }
 
-  private static boolean isCount(TableCells cells, int column) {
-    for (int i = 0; i < cells.rows(); i++) {
+  private static boolean isCount(TableCells cells, int[] rows, int column) {
+    for (int i : rows) {
       List<String> row = cells.row(i);
       if (column >= row.size() || !COUNT.matcher(row.get(column)).matches()) {
         return false;

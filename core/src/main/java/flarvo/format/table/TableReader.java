@@ -158,8 +158,7 @@ final class TableReader {
 
   /** As the file states them, else as the sender's dialect has them. */
   private void rotations(TableFile t) {
-    TableComments said =
-        new TableComments(t.comment("rotation").map(r -> "# rotation: " + r).orElse(""));
+    TableComments said = new TableComments(t.comments());
     order = said.order().orElse(from.rotationOrder());
     angles = said.angles().orElse(from.angles());
     if (order != from.rotationOrder() || angles != from.angles()) {

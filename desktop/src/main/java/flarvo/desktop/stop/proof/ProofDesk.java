@@ -27,7 +27,7 @@ public final class ProofDesk extends Desk {
   private final Label max = number("–");
   private final Label rms = number("–");
   private final Label worst = number("–");
-  private final VBox checks = new VBox(2);
+  private final VBox checks = new VBox();
   private final VBox losses = new VBox(4);
   private boolean filling;
 

@@ -26,6 +26,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 
@@ -78,23 +80,9 @@ public final class TableFormat implements SceneFormat {
 
   /** Tables of ours have no other columns; one that has is read by a mapping. */
   private static final Set<String> WORDS =
-      Set.of(
-          "tracker",
-          "frame",
-          "x",
-          "y",
-          "z",
-          "tx",
-          "ty",
-          "tz",
-          "rx",
-          "ry",
-          "rz",
-          "focal_mm",
-          "film_width_mm",
-          "film_height_mm",
-          SHIFT_X,
-          SHIFT_Y);
+      Stream.of(KNOWN.stream().flatMap(List::stream), COLUMNS.stream(), Stream.of(SHIFT_X, SHIFT_Y))
+          .flatMap(w -> w)
+          .collect(Collectors.toUnmodifiableSet());
 
   @Override
   public boolean recognises(byte[] head) {

@@ -11,6 +11,7 @@ import flarvo.receive.ReceivedFile;
 import flarvo.receive.ShotIntake;
 import flarvo.scene.Group;
 import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
@@ -43,6 +44,13 @@ final class InspectCommand implements Callable<Integer> {
   @Mixin private JsonOption json;
 
   @Mixin private TableOptions tables;
+
+  @Option(
+      names = "--size",
+      paramLabel = "WxH",
+      converter = Converters.Size.class,
+      description = "image resolution, where a table's 2D numbers need it")
+  private PictureSize size;
 
   @Option(
       names = "--geometry",
@@ -106,7 +114,7 @@ final class InspectCommand implements Callable<Integer> {
   private ObjectNode scene(Path f, String take, boolean geometry) {
     ReceivedFile r =
         new ShotIntake(tables.advice())
-            .mapped(f, IntakeOptions.NONE)
+            .mapped(f, size == null ? IntakeOptions.NONE : IntakeOptions.NONE.withSize(size))
             .orElseGet(
                 () ->
                     ReceivedFile.read(

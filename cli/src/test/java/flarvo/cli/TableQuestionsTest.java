@@ -132,6 +132,7 @@ class TableQuestionsTest {
     assertThat(down.code()).as(down.err()).isZero();
     Said up = run("inspect", t, "--y", "up");
     assertThat(up.code()).isEqualTo(ExitCode.BAD_INPUT);
-    assertThat(up.err()).contains("picture's size");
+    assertThat(up.err()).contains("picture's size", "--size");
+    assertThat(run("inspect", t, "--y", "up", "--size", "1920x1080").code()).isZero();
   }
 }

@@ -3,6 +3,7 @@ package flarvo.format.table;
 import flarvo.convention.AngleUnit;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
+import flarvo.scene.PictureSize;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -101,7 +102,9 @@ public record TableAdvice(
     boolean named = m.layout().header() || !columns.isEmpty() || TableGuess.isPlain(text, m);
     String words = "--columns \"" + words(m) + "\"";
     if (m.kind().isEmpty()) {
-      out.add(new Doubt(m.lacks(), "say which column is what with " + words));
+      boolean sized = m.withPicture(Optional.of(PictureSize.of(1, 1))).lacks().isEmpty();
+      String settled = sized ? "give it with --size WxH" : "say which column is what with " + words;
+      out.add(new Doubt(m.lacks(), settled));
       return out;
     }
     if (!named) {

@@ -11,10 +11,12 @@ import flarvo.format.table.TableAdvice;
 import flarvo.format.table.TableColumn;
 import flarvo.format.table.TableMapping;
 import flarvo.format.table.TableMappingJson;
+import flarvo.format.table.TableShape;
 import flarvo.project.MappingShelf;
 import flarvo.project.UserFolder;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
+import flarvo.scene.Rate;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -58,6 +60,18 @@ final class TableOptions {
   @Option(names = "--unit", paramLabel = "U", description = "unit of a table's positions")
   private String unit;
 
+  @Option(
+      names = "--table-rate",
+      paramLabel = "FPS",
+      description = "rate of a table whose rows have times or timecode instead of frames")
+  private String rate;
+
+  @Option(
+      names = "--shape",
+      paramLabel = "rows|columns|blocks",
+      description = "a row each, columns for each tracker, or a block of rows for each tracker")
+  private String shape;
+
   /**
    * @throws InputError naming the option that is not understood
    */
@@ -70,7 +84,9 @@ final class TableOptions {
         Optional.ofNullable(angles)
             .map(a -> choice("--angles", a, "deg", AngleUnit.DEGREES, "rad", AngleUnit.RADIANS)),
         Optional.ofNullable(y).map(w -> choice("--y", w, "up", true, "down", false)),
-        Optional.ofNullable(unit).map(u -> word("--unit", u, LinearUnit::parse)));
+        Optional.ofNullable(unit).map(u -> word("--unit", u, LinearUnit::parse)),
+        Optional.ofNullable(shape).map(w -> word("--shape", w, TableShape::of)),
+        Optional.ofNullable(rate).map(w -> word("--table-rate", w, Rate::parse)));
   }
 
   /** An intake for lists of what is known and not: a table that is not sure is read, and noted. */

@@ -3,12 +3,14 @@ package flarvo.receive;
 import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** Measures ways to read a table's 2D numbers: where 0, 0 lies and which way y grows. */
@@ -19,6 +21,18 @@ public final class MappingTrials {
    * @param medianPx error of the whole shot when the table is read so
    */
   public record Way(String words, TableMapping mapping, double medianPx) {}
+
+  /**
+   * @param file read another way
+   * @param why in words
+   */
+  public record Fitting(ReceivedFile file, String why) {}
+
+  /** A median error that no wrong reading comes to. */
+  private static final double FITS_PX = 5;
+
+  /** How much better another reading must fit to be taken without a question. */
+  private static final double FAR_BETTER = 4;
 
   private record Reading(String words, PixelReading.Origin origin, boolean up) {}
 
@@ -58,6 +72,41 @@ public final class MappingTrials {
     }
     out.sort(Comparator.comparingDouble(Way::medianPx));
     return out;
+  }
+
+  /**
+   * The same file with its 2D numbers read as fits best, where another way fits far better than the
+   * one that it was read by.
+   *
+   * @param file a table of 2D tracks that is in the set
+   * @param picture of the shot
+   * @return empty when it stays as it is
+   */
+  public static Optional<Fitting> fitting(
+      ReceivedSet set,
+      ReceivedFile file,
+      Optional<PictureSize> picture,
+      String text,
+      Progress progress) {
+    TableMapping read = file.mapping().orElseThrow();
+    TableMapping m = read.withPicture(read.picture().or(() -> picture));
+    double now = medianPx(set, Rulings.NONE);
+    if (Double.isNaN(now) || now < FITS_PX) {
+      return Optional.empty();
+    }
+    return of(set, Rulings.NONE, file.path(), text, m, progress).stream()
+        .findFirst()
+        .filter(w -> w.medianPx() < now / FAR_BETTER)
+        .map(
+            w ->
+                new Fitting(
+                    ReceivedFile.read(file.path(), text, w.mapping(), file.from(), progress),
+                    String.format(
+                        Locale.ROOT,
+                        "2D numbers are read %s, which fits: median %.2f px, and %.0f px as usual",
+                        w.words(),
+                        w.medianPx(),
+                        now)));
   }
 
   private static double medianPx(

@@ -281,13 +281,16 @@ public record ReceivedSet(
                     "Give it with --size WxH, or add the plates"));
   }
 
-  private Rate rate(IntakeOptions options) {
+  /** Given, or stated by a file or a log; empty where it would be assumed. */
+  public Optional<Rate> statedRate(IntakeOptions options) {
     return options
         .rate()
         .or(() -> said(f -> f.scene().rate().filter(r -> !r.assumed())))
-        .or(() -> logged(Fact.RATE))
-        .or(() -> said(f -> f.scene().rate()))
-        .orElse(Rate.FPS_24);
+        .or(() -> logged(Fact.RATE));
+  }
+
+  private Rate rate(IntakeOptions options) {
+    return statedRate(options).or(() -> said(f -> f.scene().rate())).orElse(Rate.FPS_24);
   }
 
   private <T> Optional<T> logged(Fact<T> fact) {

@@ -3,6 +3,7 @@ package flarvo.receive;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
+import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableAdvice;
 import flarvo.format.table.TableGuess;
 import flarvo.format.table.TableMapping;
@@ -12,6 +13,7 @@ import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -19,6 +21,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -137,6 +140,7 @@ public final class ShotIntake {
             text,
             advice.orElse(TableAdvice.NONE),
             options.size(),
+            options.rate(),
             options.from(),
             Progress.NONE));
   }
@@ -225,39 +229,85 @@ public final class ShotIntake {
   /** Everything that was added, under what the user said of the sender. */
   public ReceivedSet received(IntakeOptions base) {
     List<Path> unmapped = new ArrayList<>();
-    ReceivedSet set = set(unmapped, base);
-    Optional<PictureSize> picture;
-    try {
-      picture = Optional.of(set.picture(base));
-    } catch (InputError e) {
-      picture = Optional.empty();
-    }
+    Optional<Rate> rate = set(unmapped, base).statedRate(base);
+    List<Path> open = new ArrayList<>();
+    // Tables that state the picture's size come first: others may need it.
+    tables.sort(
+        Comparator.comparing(
+            t -> !TableAdvice.saysPicture(new String(TextSource.head(t), StandardCharsets.UTF_8))));
     for (Path t : tables) {
-      table(t, picture, base, unmapped);
+      if (table(t, picture(unmapped, base), rate, base, unmapped)) {
+        open.add(t);
+      }
     }
     tables.clear();
+    open.forEach(t -> fit(t, picture(unmapped, base), set(unmapped, base)));
     return set(unmapped, base);
+  }
+
+  private Optional<PictureSize> picture(List<Path> unmapped, IntakeOptions base) {
+    try {
+      return Optional.of(set(unmapped, base).picture(base));
+    } catch (InputError e) {
+      return Optional.empty();
+    }
+  }
+
+  /** Which way y grows is told by what fits, where the table does not say. */
+  private void fit(Path table, Optional<PictureSize> picture, ReceivedSet set) {
+    int at = 0;
+    while (at < files.size() && !files.get(at).path().equals(table)) {
+      at++;
+    }
+    if (at == files.size()
+        || files.get(at).scene().observations().isEmpty()
+        || advice.isPresent() && advice.get().up().isPresent()) {
+      return;
+    }
+    String text = TextSource.read(table, ReadLimits.USUAL);
+    if (TableAdvice.saysY(text)) {
+      return;
+    }
+    ReceivedFile f = files.get(at);
+    Optional<MappingTrials.Fitting> better = MappingTrials.fitting(set, f, picture, text, last);
+    String name = table.getFileName().toString();
+    if (better.isPresent()) {
+      files.set(at, better.get().file());
+      notes.add(Note.assumed(name, better.get().why()));
+    } else if (f.mapping().filter(m -> m.pixels().equals(PixelReading.CANONICAL)).isPresent()) {
+      notes.add(Note.assumed(name, "2D numbers are read from the top left, y down"));
+    }
   }
 
   private ReceivedSet set(List<Path> unmapped, IntakeOptions base) {
     return new ReceivedSet(files, plates, logs, lenses, unmapped, base, notes);
   }
 
-  /** Read as it was mapped before, or as it looks; else left for the user to map. */
-  private void table(
-      Path path, Optional<PictureSize> picture, IntakeOptions base, List<Path> unmapped) {
+  /**
+   * Read as it was mapped before, or as it looks; else left for the user to map.
+   *
+   * @return whether how it is read is a guess
+   */
+  private boolean table(
+      Path path,
+      Optional<PictureSize> picture,
+      Optional<Rate> rate,
+      IntakeOptions base,
+      List<Path> unmapped) {
     String text = TextSource.read(path, ReadLimits.USUAL);
     if (advice.isPresent()) {
-      advised(path, text, picture, base);
-      return;
+      advised(path, text, picture, rate, base);
+      return advice.get().mapping().isEmpty();
     }
     Optional<TableMapping> saved = known.apply(text);
-    TableMapping m = saved.orElseGet(() -> TableGuess.of(text)).withPicture(picture);
+    TableMapping look = saved.orElseGet(() -> TableGuess.of(text));
+    TableMapping m =
+        look.withPicture(picture.or(look::picture)).withRate(look.rate().or(() -> rate));
     String name = path.getFileName().toString();
     if (m.kind().isEmpty()) {
       unmapped.add(path);
       notes.add(Note.ignored(name, m.lacks() + "; assign its columns"));
-      return;
+      return false;
     }
     try {
       ReceivedFile f = ReceivedFile.read(path, m, base.from(), last);
@@ -270,9 +320,11 @@ public final class ShotIntake {
                   + (saved.isPresent()
                       ? " by the saved mapping '" + m.name() + "'"
                       : " by the look of the columns" + open(text, m, base))));
+      return saved.isEmpty();
     } catch (InputError e) {
       unmapped.add(path);
       notes.add(Note.ignored(name, e.reason() + "; assign its columns"));
+      return false;
     }
   }
 
@@ -286,8 +338,13 @@ public final class ShotIntake {
     return open.isEmpty() ? "" : "; check it: " + String.join(", ", open);
   }
 
-  private void advised(Path path, String text, Optional<PictureSize> picture, IntakeOptions base) {
-    ReceivedFile f = TableAsk.read(path, text, advice.get(), picture, base.from(), last);
+  private void advised(
+      Path path,
+      String text,
+      Optional<PictureSize> picture,
+      Optional<Rate> rate,
+      IntakeOptions base) {
+    ReceivedFile f = TableAsk.read(path, text, advice.get(), picture, rate, base.from(), last);
     files.add(f);
     notes.addAll(f.scene().notes());
     notes.add(

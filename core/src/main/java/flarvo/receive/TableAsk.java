@@ -5,6 +5,7 @@ import flarvo.format.table.TableAdvice;
 import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.List;
@@ -16,6 +17,7 @@ public final class TableAsk {
   private TableAsk() {}
 
   /**
+   * @param rate of the shot, where times or timecode stand for frames
    * @param from the sender's dialect, whose angles and rotation order count where nothing else is
    *     said
    * @throws InputError with what must be settled and the option that does
@@ -25,10 +27,13 @@ public final class TableAsk {
       String text,
       TableAdvice advice,
       Optional<PictureSize> picture,
+      Optional<Rate> rate,
       Optional<Dialect> from,
       Progress progress) {
     TableAdvice all = from.map(d -> under(advice, d)).orElse(advice);
-    TableMapping m = all.over(text).withPicture(picture);
+    TableMapping look = all.over(text);
+    TableMapping m =
+        look.withPicture(picture.or(look::picture)).withRate(look.rate().or(() -> rate));
     List<TableAdvice.Doubt> doubts = all.doubts(text, m);
     if (!doubts.isEmpty()) {
       TableAdvice.Doubt first = doubts.get(0);
@@ -50,6 +55,8 @@ public final class TableAsk {
         a.order().or(() -> Optional.of(d.rotationOrder())),
         a.angles().or(() -> Optional.of(d.angles())),
         a.up(),
-        a.unit());
+        a.unit(),
+        a.shape(),
+        a.rate());
   }
 }

@@ -1,10 +1,15 @@
 package flarvo.format.table;
 
-/** What a column of a table holds. */
+/**
+ * What a column of a table holds. The matrix is the rotation from the camera to the world, for
+ * column vectors: its columns are the camera's axes.
+ */
 public enum ColumnRole {
   NONE("not used", ""),
   TRACKER("tracker", "tracker"),
   FRAME("frame", "frame"),
+  SECONDS("time, s", "seconds"),
+  TIMECODE("timecode", "timecode"),
   PIXEL_X("2D x", "px"),
   PIXEL_Y("2D y", "py"),
   X("position x", "tx"),
@@ -17,6 +22,15 @@ public enum ColumnRole {
   QUAT_X("quaternion x", "qx"),
   QUAT_Y("quaternion y", "qy"),
   QUAT_Z("quaternion z", "qz"),
+  M00("matrix row 1, column 1", "m00"),
+  M01("matrix row 1, column 2", "m01"),
+  M02("matrix row 1, column 3", "m02"),
+  M10("matrix row 2, column 1", "m10"),
+  M11("matrix row 2, column 2", "m11"),
+  M12("matrix row 2, column 3", "m12"),
+  M20("matrix row 3, column 1", "m20"),
+  M21("matrix row 3, column 2", "m21"),
+  M22("matrix row 3, column 3", "m22"),
   FOCAL("focal length", "focal"),
   FILM_WIDTH("film back width, mm", "film_width_mm"),
   FILM_HEIGHT("film back height, mm", "film_height_mm");
@@ -52,7 +66,8 @@ public enum ColumnRole {
     throw new IllegalArgumentException("no column holds '" + word + "'");
   }
 
-  boolean isNumber() {
+  /** Whether a row without this cell says nothing. */
+  boolean isNeeded() {
     return this != NONE && this != TRACKER;
   }
 }

@@ -13,8 +13,10 @@ import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
+import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Timecode;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -34,6 +36,11 @@ public final class MappedTable {
 
   /** Height of the film back that stands in where only an angle is known; any does. */
   private static final double NOMINAL_HEIGHT_MM = 24;
+
+  /** How far a time may lie from its frame, beside what its last digit leaves open. */
+  private static final double OFF_FRAME = 0.05;
+
+  private static final double MOST_OFF_FRAME = 0.4;
 
   private final TableCells cells;
   private final TableMapping mapping;
@@ -83,8 +90,14 @@ public final class MappedTable {
     if (cells.rows() == 0) {
       throw new InputError(file, "", "the table has no rows", "Check how many lines are skipped");
     }
+    if (cells.blocks() != null) {
+      cells.blocks().check();
+    }
     MappedTable t = new MappedTable(cells, mapping, limits, progress);
     t.trim();
+    TableComments said = new TableComments(text);
+    t.out.picture = said.picture().map(p -> Sourced.said(p, "a comment")).orElse(null);
+    t.out.rate = said.rate().map(r -> Sourced.said(r, "a comment")).orElse(null);
     return t.read();
   }
 
@@ -100,11 +113,36 @@ public final class MappedTable {
         points();
       }
     }
+    notes();
     if (blanks > 0) {
       out.notes.add(
           Note.ignored("rows", blanks + (blanks == 1 ? " row" : " rows") + " with a blank cell"));
     }
     return out.build();
+  }
+
+  private void notes() {
+    if (mapping.hasFrames() && mapping.frameRole() != ColumnRole.FRAME) {
+      String shifted = mapping.frameShift() == 0 ? "" : " and shifted by " + mapping.frameShift();
+      out.notes.add(
+          Note.assumed(
+              "frames",
+              "from "
+                  + mapping.frameRole().title()
+                  + " at "
+                  + rate().display()
+                  + " fps, counted from 0"
+                  + shifted));
+    }
+    if (cells.blocks() != null && !cells.blocks().empty().isEmpty()) {
+      List<String> lines = cells.blocks().empty();
+      out.notes.add(
+          Note.ignored(
+              "lines",
+              lines.size()
+                  + " without rows: "
+                  + String.join(", ", lines.subList(0, Math.min(5, lines.size())))));
+    }
   }
 
   /** Rows of words at the start and the end, such as units and totals, are no rows of the table. */
@@ -136,8 +174,9 @@ public final class MappedTable {
   private boolean isBlank() {
     for (Map.Entry<ColumnRole, Integer> c : columns.entrySet()) {
       int i = c.getValue();
-      if (c.getKey().isNumber() && i < row.size() && row.get(i).isEmpty()) {
-        blanks++;
+      if (c.getKey().isNeeded() && i < row.size() && row.get(i).isEmpty()) {
+        // A tracker that is not seen on a frame has no columns there.
+        blanks += mapping.layout().shape() == TableShape.COLUMNS ? 0 : 1;
         return true;
       }
     }
@@ -166,11 +205,43 @@ public final class MappedTable {
   }
 
   private int frame() {
-    double v = number(ColumnRole.FRAME);
+    ColumnRole role = mapping.frameRole();
+    if (role == ColumnRole.TIMECODE) {
+      try {
+        return Timecode.frames(text(role), rate()) + mapping.frameShift();
+      } catch (IllegalArgumentException e) {
+        throw cells.error(at, columns.get(role), e.getMessage());
+      }
+    }
+    double v = number(role);
+    if (role == ColumnRole.SECONDS) {
+      double frame = v * rate().toDouble();
+      double off = OFF_FRAME + rounding(text(role)) * rate().toDouble();
+      if (!(Math.abs(frame - Math.rint(frame)) <= Math.min(off, MOST_OFF_FRAME))
+          || Math.abs(frame) > 1e8) {
+        String said = String.format(Locale.ROOT, "%s s is frame %.2f", v, frame);
+        throw cells.error(at, columns.get(role), said + " at " + rate().display() + " fps");
+      }
+      return (int) Math.rint(frame) + mapping.frameShift();
+    }
     if (v != Math.rint(v) || Math.abs(v) > 1e8) {
       throw cells.error(at, columns.get(ColumnRole.FRAME), "'" + v + "' is not an integer frame");
     }
     return (int) v + mapping.frameShift();
+  }
+
+  /** Half of what one in the last digit of a number is. */
+  private static double rounding(String number) {
+    int point = Math.max(number.lastIndexOf('.'), number.lastIndexOf(','));
+    int digits = 0;
+    for (int i = point + 1; point >= 0 && i < number.length(); i++) {
+      digits += Character.isDigit(number.charAt(i)) ? 1 : 0;
+    }
+    return Math.pow(10, -digits) / 2;
+  }
+
+  private Rate rate() {
+    return mapping.rate().orElseThrow(); // lacks() asks for it
   }
 
   private PictureSize picture() {
@@ -207,7 +278,7 @@ public final class MappedTable {
   /** One place a tracker; where it is given at every frame, as beside 2D tracks, the first. */
   private void points() {
     boolean named = has(ColumnRole.TRACKER);
-    boolean repeats = named && (has(ColumnRole.FRAME) || has(ColumnRole.PIXEL_X));
+    boolean repeats = named && (mapping.hasFrames() || has(ColumnRole.PIXEL_X));
     FileNames unique = new FileNames();
     Map<String, double[]> places = new LinkedHashMap<>();
     int moved = 0;
@@ -250,7 +321,8 @@ public final class MappedTable {
               new Vec3(number(ColumnRole.X), number(ColumnRole.Y), number(ColumnRole.Z)),
               rotation());
       if (!rows.add(frame, pose, optics())) {
-        throw cells.error(at, columns.get(ColumnRole.FRAME), "frame " + frame + " is given twice");
+        throw cells.error(
+            at, columns.get(mapping.frameRole()), "frame " + frame + " is given twice");
       }
     }
     if (rows.span() > limits.mostFrames()) {
@@ -271,6 +343,12 @@ public final class MappedTable {
   }
 
   private Rotation rotation() {
+    if (mapping.isMatrix() && !mapping.isQuaternion()) {
+      double[] m = TableMapping.MATRIX.stream().mapToDouble(this::number).toArray();
+      return MatrixColumns.rotation(m)
+          .orElseThrow(
+              () -> cells.error(at, columns.get(ColumnRole.M00), "the matrix is no rotation"));
+    }
     if (!mapping.isQuaternion()) {
       return mapping
           .order()

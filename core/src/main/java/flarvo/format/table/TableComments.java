@@ -4,6 +4,8 @@ import flarvo.convention.AngleUnit;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -98,9 +100,59 @@ final class TableComments {
         SignedAxis::parse);
   }
 
+  /** Frames a second of times and timecode. */
+  Optional<Rate> rate() {
+    return parse(
+        first("rate", "fps", "framerate", "framespersecond")
+            .map(t -> t.toLowerCase(Locale.ROOT).replaceAll("fps|frames/s", "").strip()),
+        Rate::parse);
+  }
+
+  /** Resolution of the picture. */
+  Optional<PictureSize> picture() {
+    return parse(
+        first("picture", "picturesize", "resolution", "imagesize", "size", "plate")
+            .map(t -> t.toLowerCase(Locale.ROOT).replaceAll("px|pixels|\\s", "")),
+        PictureSize::parse);
+  }
+
+  /** Whether matrices are said to lead from the camera to the world. */
+  boolean isCameraToWorld() {
+    String words =
+        first("matrix", "matrices", "transform", "convention").orElse("").toLowerCase(Locale.ROOT);
+    return words.matches(".*(camera|local|object|cam)[ _-]*(to|2)[ _-]*world.*|.*c2w.*");
+  }
+
+  /** Where 2D numbers begin, and whether y grows upwards. */
+  private Optional<PixelReading> pixels(PixelReading guess) {
+    String words =
+        String.join(
+            " ",
+            first("origin", "pixelorigin", "imageorigin").orElse(""),
+            first("y", "yaxis", "ydirection").map(t -> "y " + t).orElse(""));
+    String w = words.toLowerCase(Locale.ROOT).replace('-', ' ');
+    boolean up = w.contains("y up") || w.contains("bottom left") || w.contains("lower left");
+    boolean down = w.contains("y down") || w.contains("top left") || w.contains("upper left");
+    if (up == down) {
+      return Optional.empty();
+    }
+    boolean centre = guess.origin() == PixelReading.Origin.CENTRE;
+    PixelReading.Origin corner =
+        up ? PixelReading.Origin.BOTTOM_LEFT : PixelReading.Origin.TOP_LEFT;
+    return Optional.of(guess.withUp(up).withOrigin(centre ? guess.origin() : corner));
+  }
+
+  /** Whether the comments say which way y grows. */
+  boolean saysY() {
+    return pixels(PixelReading.CANONICAL).isPresent();
+  }
+
   /** The same mapping with what the comments state. */
   TableMapping applied(TableMapping m) {
     return m.withAngles(angles().orElse(m.angles()), order().orElse(m.order()))
-        .withSpace(unit().or(m::unit), up().or(m::up));
+        .withSpace(unit().or(m::unit), up().or(m::up))
+        .withPixels(pixels(m.pixels()).orElse(m.pixels()))
+        .withPicture(m.picture().or(this::picture))
+        .withRate(rate().or(m::rate));
   }
 }

@@ -4,17 +4,15 @@ import flarvo.convention.AngleUnit;
 import flarvo.convention.LinearUnit;
 import flarvo.format.table.TableLayout.Between;
 import flarvo.report.InputError;
+import flarvo.scene.Timecode;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 
@@ -27,12 +25,20 @@ public final class TableGuess {
   /** Share of lines that must be cut alike for text to be a table. */
   private static final double ALIKE = 0.7;
 
-  private static final Pattern IN_BRACKETS = Pattern.compile("[\\[(]\\s*([^\\])]*?)\\s*[\\])]");
   private static final Pattern DECIMAL_COMMA = Pattern.compile("[-+]?\\d+,\\d+");
   private static final Pattern COUNT = Pattern.compile("[-+]?\\d{1,9}");
 
+  private static final Set<ColumnRole> FRAMES =
+      EnumSet.of(ColumnRole.FRAME, ColumnRole.SECONDS, ColumnRole.TIMECODE);
+
+  /** Lines in which blocks name their columns, if they do. */
+  private static final int MOST_TITLES = 1000;
+
   /** Frame, position and rotation. */
   private static final int CAMERA_COLUMNS = 7;
+
+  private static final List<ColumnRole> OPTICS_ROLES =
+      List.of(ColumnRole.FOCAL, ColumnRole.FILM_WIDTH, ColumnRole.FILM_HEIGHT);
 
   private static final List<ColumnRole> CAMERA_ROLES =
       List.of(
@@ -46,52 +52,24 @@ public final class TableGuess {
           ColumnRole.FILM_WIDTH,
           ColumnRole.FILM_HEIGHT);
 
-  private static final Map<String, ColumnRole> WORDS = new HashMap<>();
-
-  static {
-    words(
-        ColumnRole.TRACKER,
-        "tracker track name point pointname id feature marker label pt trackname trackername"
-            + " trackid trackerid featurename featureid markername markerid pointid locator");
-    words(ColumnRole.FRAME, "frame frames framenumber frameno frm fr f");
-    words(ColumnRole.PIXEL_X, "px pixelx xpx xpixel u screenx imagex x2d 2dx");
-    words(ColumnRole.PIXEL_Y, "py pixely ypx ypixel v screeny imagey y2d 2dy");
-    words(ColumnRole.X, "x tx posx positionx translatex translationx xpos camx camerax x3d");
-    words(ColumnRole.Y, "y ty posy positiony translatey translationy ypos camy cameray y3d");
-    words(ColumnRole.Z, "z tz posz positionz translatez translationz zpos camz cameraz z3d");
-    words(ColumnRole.TURN_X, "rx rotx rotationx rotatex xrot tilt pitch");
-    words(ColumnRole.TURN_Y, "ry roty rotationy rotatey yrot pan yaw heading");
-    words(ColumnRole.TURN_Z, "rz rotz rotationz rotatez zrot roll");
-    words(ColumnRole.QUAT_W, "qw quatw quaternionw rotw rw");
-    words(ColumnRole.QUAT_X, "qx quatx quaternionx");
-    words(ColumnRole.QUAT_Y, "qy quaty quaterniony");
-    words(ColumnRole.QUAT_Z, "qz quatz quaternionz");
-    words(
-        ColumnRole.FOCAL,
-        "focal focalmm focallength focallengthmm fl fov hfov vfov aov focalpx focalpixels lens");
-    words(
-        ColumnRole.FILM_WIDTH,
-        "filmwidth filmwidthmm filmbackwidth sensorwidth backwidth aperturewidth horizontalaperture"
-            + " apertureh");
-    words(
-        ColumnRole.FILM_HEIGHT,
-        "filmheight filmheightmm filmbackheight sensorheight backheight apertureheight"
-            + " verticalaperture aperturev");
-  }
-
-  private static void words(ColumnRole role, String list) {
-    for (String w : list.split(" ")) {
-      WORDS.put(w, role);
-    }
-  }
-
   private TableGuess() {}
 
   /** Whether text is cut into rows alike that hold numbers. */
   public static boolean isTable(String text) {
-    return cut(sample(text))
-        .filter(c -> c.columns >= 2 && c.lines >= 2 && c.numbers > 0.3)
-        .isPresent();
+    List<String> lines = sample(text);
+    return cut(lines).filter(c -> c.columns >= 2 && c.lines >= 2 && c.numbers > 0.3).isPresent()
+        || blocks(text, lines).isPresent();
+  }
+
+  /** How the rows of a table with a block for each tracker are cut; empty for any other. */
+  private static Optional<Cut> blocks(String text, List<String> lines) {
+    List<String> rows =
+        lines.stream()
+            .filter(l -> !TableBlocks.isTitle(l) && !COUNT.matcher(l.strip()).matches())
+            .toList();
+    return rows.size() == lines.size()
+        ? Optional.empty()
+        : cut(rows).filter(c -> c.numbers > 0.99 && TableBlocks.in(text, c.between));
   }
 
   private record Cut(Between between, int columns, int lines, double alike, double numbers) {}
@@ -192,7 +170,8 @@ public final class TableGuess {
   /** The likeliest mapping; its {@link TableMapping#lacks} says what the user must still add. */
   public static TableMapping of(String text) {
     List<String> lines = sample(text);
-    Optional<Cut> cut = cut(lines);
+    Optional<Cut> blocks = blocks(text, lines);
+    Optional<Cut> cut = blocks.or(() -> cut(lines));
     Between between;
     int skip = 0;
     List<Integer> cuts = List.of();
@@ -208,7 +187,7 @@ public final class TableGuess {
       between = Between.FIXED;
       cuts = cuts(text);
     }
-    TableLayout layout = new TableLayout(between, skip, false, false, cuts);
+    TableLayout layout = new TableLayout(between, skip, false, false, cuts, TableShape.ROWS);
     TableCells cells = new TableCells("", String.join("\n", lines), layout);
     boolean header = hasHeader(cells);
     boolean comma =
@@ -216,7 +195,30 @@ public final class TableGuess {
             && lines.stream()
                 .anyMatch(l -> Pattern.compile("(?<![\\d.])\\d+,\\d+(?![\\d.])").matcher(l).find());
     layout = layout.withHeader(header).withDecimalComma(comma);
+    layout = blocks.isPresent() ? blocks(text, layout) : wide(layout, cells);
     return new TableComments(text).applied(columns(String.join("\n", lines), layout));
+  }
+
+  private static TableLayout blocks(String text, TableLayout rows) {
+    boolean named =
+        text.lines()
+            .limit(MOST_TITLES)
+            .anyMatch(l -> TableBlocks.isHeader(TableCells.cut(l, rows)));
+    return rows.withSkip(0).withShape(TableShape.BLOCKS).withHeader(named);
+  }
+
+  private static TableLayout wide(TableLayout rows, TableCells cells) {
+    boolean wide =
+        rows.header()
+            && cells.rows() > 0
+            && WideColumns.of(cells.row(0)).filter(w -> isFramed(w, cells.row(0))).isPresent();
+    return wide ? rows.withShape(TableShape.COLUMNS) : rows;
+  }
+
+  /** Whether the one column that trackers share says the frame. */
+  private static boolean isFramed(WideColumns w, List<String> header) {
+    return w.shared().size() == 1
+        && FRAMES.contains(ColumnWords.role(header.get(w.shared().get(0))));
   }
 
   private static boolean hasHeader(TableCells cells) {
@@ -251,6 +253,19 @@ public final class TableGuess {
     return scale(m, cells);
   }
 
+  /** Whether the names of its columns say what a table holds, and not only its numbers. */
+  static boolean isNamed(String text, TableLayout layout) {
+    if (!layout.header()) {
+      return false;
+    }
+    TableCells cells = new TableCells("", String.join("\n", sample(text, layout)), layout);
+    List<TableColumn> unused = cells.header().stream().map(h -> TableColumn.UNUSED).toList();
+    return byHeader(TableMapping.of(layout, unused), cells).columns().stream()
+            .filter(c -> c.role() != ColumnRole.NONE && c.role() != ColumnRole.TRACKER)
+            .count()
+        >= 2;
+  }
+
   private static List<String> sample(String text, TableLayout layout) {
     List<String> lines = sample(text);
     return lines.size() > layout.skip() ? lines : List.of();
@@ -261,18 +276,12 @@ public final class TableGuess {
     List<String> words = new ArrayList<>();
     List<String> brackets = new ArrayList<>();
     for (String h : cells.header()) {
-      Matcher b = IN_BRACKETS.matcher(h.toLowerCase(Locale.ROOT));
-      brackets.add(b.find() ? b.group(1) : "");
-      String word =
-          IN_BRACKETS
-              .matcher(h.toLowerCase(Locale.ROOT))
-              .replaceAll("")
-              .replaceAll("[^\\p{L}\\p{N}]", "");
-      words.add(word);
+      brackets.add(ColumnWords.bracketed(h));
+      words.add(ColumnWords.plain(h));
     }
     Set<ColumnRole> taken = EnumSet.noneOf(ColumnRole.class);
     for (int i = 0; i < words.size(); i++) {
-      ColumnRole role = WORDS.getOrDefault(words.get(i), ColumnRole.NONE);
+      ColumnRole role = timed(ColumnWords.role(words.get(i)), i, brackets.get(i), cells);
       // Without a z that is called alike, x and y lie in the picture.
       String third = words.get(i).replaceFirst("[xy]", "z");
       boolean flat = !words.contains(third);
@@ -284,7 +293,30 @@ public final class TableGuess {
       m = m.withColumn(i, TableColumn.of(role));
       m = units(m, role, words.get(i), brackets.get(i));
     }
-    return quaternion(m);
+    return quaternion(MatrixColumns.in(m, ColumnWords.letters(cells.header()), cells));
+  }
+
+  /**
+   * A column called a time may hold timecode, seconds, or what some call a time and is a frame:
+   * integers with no unit are not taken.
+   */
+  private static ColumnRole timed(ColumnRole role, int column, String unit, TableCells cells) {
+    if (role != ColumnRole.SECONDS && role != ColumnRole.TIMECODE) {
+      return role;
+    }
+    boolean seconds = unit.equals("s") || unit.startsWith("sec");
+    boolean whole = true;
+    for (int i = 0; i < cells.rows(); i++) {
+      List<String> row = cells.row(i);
+      String cell = column < row.size() ? row.get(column) : "";
+      if (Timecode.isTimecode(cell)) {
+        return ColumnRole.TIMECODE;
+      }
+      double v = TableCells.number(cell, cells.decimalComma());
+      whole &= Double.isNaN(v) || v == Math.rint(v);
+    }
+    boolean taken = role == ColumnRole.SECONDS && (seconds || unit.isEmpty() && !whole);
+    return taken ? ColumnRole.SECONDS : ColumnRole.NONE;
   }
 
   /** Beside a w, what looked like angles about x, y and z are the rest of a quaternion. */
@@ -347,11 +379,22 @@ public final class TableGuess {
                 : Double.NaN;
       }
     }
+    TableMapping matrix = MatrixColumns.in(m, List.of(), cells);
+    if (matrix.isMatrix()) {
+      List<Integer> rest = MatrixColumns.behind(matrix);
+      for (int i = 0; i < Math.min(OPTICS_ROLES.size(), rest.size()); i++) {
+        matrix = matrix.withColumn(rest.get(i), TableColumn.of(OPTICS_ROLES.get(i)));
+      }
+      return matrix.withColumn(0, TableColumn.of(ColumnRole.FRAME));
+    }
     int text = -1;
     List<Integer> counts = new ArrayList<>(); // whole numbers before the first that is none
     List<Integer> numbers = new ArrayList<>();
     for (int c = 0; c < width; c++) {
-      if (Arrays.stream(values[c]).allMatch(Double::isNaN)) {
+      boolean words = Arrays.stream(values[c]).allMatch(Double::isNaN);
+      if (words && isTimecode(cells, real, c)) {
+        m = m.withColumn(c, TableColumn.of(ColumnRole.TIMECODE));
+      } else if (words) {
         text = text < 0 ? c : text;
       } else if (numbers.isEmpty() && isCount(cells, real, c)) {
         counts.add(c);
@@ -380,7 +423,7 @@ public final class TableGuess {
     List<ColumnRole> roles =
         camera
             ? CAMERA_ROLES
-            : m.has(ColumnRole.FRAME)
+            : m.hasFrames()
                 ? List.of(ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y)
                 : List.of(ColumnRole.X, ColumnRole.Y, ColumnRole.Z);
     numbers.addAll(0, counts);
@@ -415,6 +458,18 @@ public final class TableGuess {
     return true;
   }
 
+  /** Named columns that a mapping does not use. */
+  static List<String> unused(String text, TableMapping m) {
+    TableCells cells = new TableCells("", String.join("\n", sample(text, m.layout())), m.layout());
+    List<String> out = new ArrayList<>();
+    for (int c = 0; c < Math.min(cells.header().size(), m.columns().size()); c++) {
+      if (m.columns().get(c).role() == ColumnRole.NONE && !cells.header().get(c).isEmpty()) {
+        out.add(cells.header().get(c));
+      }
+    }
+    return out;
+  }
+
   /** The first column of words that a mapping does not use; empty where there is none. */
   static Optional<String> unusedWords(String text, TableMapping m) {
     TableCells cells = new TableCells("", String.join("\n", sample(text, m.layout())), m.layout());
@@ -434,6 +489,12 @@ public final class TableGuess {
       }
     }
     return Optional.empty();
+  }
+
+  private static boolean isTimecode(TableCells cells, int[] rows, int column) {
+    return Arrays.stream(rows)
+        .mapToObj(cells::row)
+        .allMatch(r -> column < r.size() && Timecode.isTimecode(r.get(column)));
   }
 
   private static boolean isCount(TableCells cells, int[] rows, int column) {

@@ -9,9 +9,15 @@ import java.util.List;
  * @param header whether the first line after them names the columns
  * @param decimalComma whether numbers are written with a comma
  * @param cuts where each column but the first begins, for {@link Between#FIXED}; rising
+ * @param shape what a row holds
  */
 public record TableLayout(
-    Between between, int skip, boolean header, boolean decimalComma, List<Integer> cuts) {
+    Between between,
+    int skip,
+    boolean header,
+    boolean decimalComma,
+    List<Integer> cuts,
+    TableShape shape) {
 
   /** What stands between cells. */
   public enum Between {
@@ -60,32 +66,32 @@ public record TableLayout(
     }
   }
 
-  /**
-   * The separator of a word.
-   *
-   * @throws IllegalArgumentException when there is none
-   */
+  /** Rows, cut at a separator. */
   public static TableLayout of(Between between, int skip, boolean header, boolean decimalComma) {
-    return new TableLayout(between, skip, header, decimalComma, List.of());
+    return new TableLayout(between, skip, header, decimalComma, List.of(), TableShape.ROWS);
   }
 
   public TableLayout withBetween(Between b) {
-    return new TableLayout(b, skip, header, decimalComma, cuts);
+    return new TableLayout(b, skip, header, decimalComma, cuts, shape);
   }
 
   public TableLayout withSkip(int lines) {
-    return new TableLayout(between, lines, header, decimalComma, cuts);
+    return new TableLayout(between, lines, header, decimalComma, cuts, shape);
   }
 
   public TableLayout withHeader(boolean h) {
-    return new TableLayout(between, skip, h, decimalComma, cuts);
+    return new TableLayout(between, skip, h, decimalComma, cuts, shape);
   }
 
   public TableLayout withDecimalComma(boolean c) {
-    return new TableLayout(between, skip, header, c, cuts);
+    return new TableLayout(between, skip, header, c, cuts, shape);
+  }
+
+  public TableLayout withShape(TableShape s) {
+    return new TableLayout(between, skip, header, decimalComma, cuts, s);
   }
 
   public TableLayout withCuts(List<Integer> c) {
-    return new TableLayout(between, skip, header, decimalComma, c);
+    return new TableLayout(between, skip, header, decimalComma, c, shape);
   }
 }

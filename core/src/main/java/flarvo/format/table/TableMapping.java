@@ -6,6 +6,7 @@ import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -18,6 +19,7 @@ import java.util.Optional;
  * @param up of positions and rotations; empty where the ledger shall settle it
  * @param picture where 2D numbers or a focal length cannot be read without its size
  * @param film of the camera, where no column holds it
+ * @param rate where rows have times or timecode instead of frames
  */
 public record TableMapping(
     String name,
@@ -31,7 +33,8 @@ public record TableMapping(
     Optional<LinearUnit> unit,
     Optional<SignedAxis> up,
     Optional<PictureSize> picture,
-    Optional<FilmBack> film) {
+    Optional<FilmBack> film,
+    Optional<Rate> rate) {
 
   /** What a table's columns make up. */
   public enum Kind {
@@ -57,6 +60,19 @@ public record TableMapping(
   private static final List<ColumnRole> QUATERNION =
       List.of(ColumnRole.QUAT_W, ColumnRole.QUAT_X, ColumnRole.QUAT_Y, ColumnRole.QUAT_Z);
 
+  /** A rotation matrix row by row. */
+  static final List<ColumnRole> MATRIX =
+      List.of(
+          ColumnRole.M00,
+          ColumnRole.M01,
+          ColumnRole.M02,
+          ColumnRole.M10,
+          ColumnRole.M11,
+          ColumnRole.M12,
+          ColumnRole.M20,
+          ColumnRole.M21,
+          ColumnRole.M22);
+
   public TableMapping {
     columns = List.copyOf(columns);
   }
@@ -75,6 +91,7 @@ public record TableMapping(
         Optional.empty(),
         Optional.empty(),
         Optional.empty(),
+        Optional.empty(),
         Optional.empty());
   }
 
@@ -88,9 +105,29 @@ public record TableMapping(
     return true;
   }
 
-  /** Whether some column holds a part of a rotation: then the rows are a camera's. */
+  /** Whether some column holds a part of a rotation, or a lens: then the rows are a camera's. */
   public boolean isCamera() {
-    return isQuaternion() || ANGLES.stream().anyMatch(this::has);
+    return has(ColumnRole.FOCAL)
+        || isQuaternion()
+        || isMatrix()
+        || ANGLES.stream().anyMatch(this::has);
+  }
+
+  /** Whether rotations are matrices. */
+  public boolean isMatrix() {
+    return MATRIX.stream().anyMatch(this::has);
+  }
+
+  /** Whether rows say which frame they are of. */
+  public boolean hasFrames() {
+    return has(frameRole());
+  }
+
+  /** What rows say of their frame: its number where they have it, else timecode, else a time. */
+  public ColumnRole frameRole() {
+    return has(ColumnRole.FRAME) || !has(ColumnRole.TIMECODE) && !has(ColumnRole.SECONDS)
+        ? ColumnRole.FRAME
+        : has(ColumnRole.TIMECODE) ? ColumnRole.TIMECODE : ColumnRole.SECONDS;
   }
 
   /** Whether rotations are quaternions, and not three angles. */
@@ -125,12 +162,12 @@ public record TableMapping(
     }
     List<ColumnRole> wanted = new ArrayList<>();
     if (isCamera()) {
-      wanted.addAll(List.of(ColumnRole.FRAME, ColumnRole.X, ColumnRole.Y, ColumnRole.Z));
-      wanted.addAll(isQuaternion() ? QUATERNION : ANGLES);
+      wanted.addAll(List.of(frameRole(), ColumnRole.X, ColumnRole.Y, ColumnRole.Z));
+      wanted.addAll(isQuaternion() ? QUATERNION : isMatrix() ? MATRIX : ANGLES);
       wanted.add(ColumnRole.FOCAL);
     } else {
       if (has(ColumnRole.PIXEL_X) || has(ColumnRole.PIXEL_Y)) {
-        wanted.addAll(List.of(ColumnRole.FRAME, ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y));
+        wanted.addAll(List.of(frameRole(), ColumnRole.PIXEL_X, ColumnRole.PIXEL_Y));
       }
       if (has(ColumnRole.X) || has(ColumnRole.Y) || has(ColumnRole.Z) || wanted.isEmpty()) {
         wanted.addAll(List.of(ColumnRole.X, ColumnRole.Y, ColumnRole.Z));
@@ -140,6 +177,10 @@ public record TableMapping(
       if (!has(r)) {
         return "no column holds the " + r.title();
       }
+    }
+    boolean timed = has(ColumnRole.SECONDS) || has(ColumnRole.TIMECODE);
+    if (timed && frameRole() != ColumnRole.FRAME && rate.isEmpty()) {
+      return "the rate is needed to turn " + frameRole().title() + " into frames";
     }
     if (has(ColumnRole.PIXEL_X) && pixels.needsPicture() && picture.isEmpty()) {
       return "the picture's size is needed to read 2D numbers so";
@@ -157,13 +198,25 @@ public record TableMapping(
 
   public TableMapping withName(String n) {
     return new TableMapping(
-        n, layout, columns, pixels, angles, order, focal, frameShift, unit, up, picture, film);
+        n,
+        layout,
+        columns,
+        pixels,
+        angles,
+        order,
+        focal,
+        frameShift,
+        unit,
+        up,
+        picture,
+        film,
+        rate);
   }
 
   /** Cut otherwise, into these columns. */
   public TableMapping withLayout(TableLayout l, List<TableColumn> c) {
     return new TableMapping(
-        name, l, c, pixels, angles, order, focal, frameShift, unit, up, picture, film);
+        name, l, c, pixels, angles, order, focal, frameShift, unit, up, picture, film, rate);
   }
 
   /** One column with another role. */
@@ -175,38 +228,79 @@ public record TableMapping(
 
   public TableMapping withPixels(PixelReading p) {
     return new TableMapping(
-        name, layout, columns, p, angles, order, focal, frameShift, unit, up, picture, film);
+        name, layout, columns, p, angles, order, focal, frameShift, unit, up, picture, film, rate);
   }
 
   /** Other angles: their order and unit. */
   public TableMapping withAngles(AngleUnit a, RotationOrder o) {
     return new TableMapping(
-        name, layout, columns, pixels, a, o, focal, frameShift, unit, up, picture, film);
+        name, layout, columns, pixels, a, o, focal, frameShift, unit, up, picture, film, rate);
   }
 
   public TableMapping withFocal(FocalReading f) {
     return new TableMapping(
-        name, layout, columns, pixels, angles, order, f, frameShift, unit, up, picture, film);
+        name, layout, columns, pixels, angles, order, f, frameShift, unit, up, picture, film, rate);
   }
 
   public TableMapping withFrameShift(int s) {
     return new TableMapping(
-        name, layout, columns, pixels, angles, order, focal, s, unit, up, picture, film);
+        name, layout, columns, pixels, angles, order, focal, s, unit, up, picture, film, rate);
   }
 
   /** Another unit and up axis; empty leaves them to the ledger. */
   public TableMapping withSpace(Optional<LinearUnit> u, Optional<SignedAxis> axis) {
     return new TableMapping(
-        name, layout, columns, pixels, angles, order, focal, frameShift, u, axis, picture, film);
+        name,
+        layout,
+        columns,
+        pixels,
+        angles,
+        order,
+        focal,
+        frameShift,
+        u,
+        axis,
+        picture,
+        film,
+        rate);
   }
 
   public TableMapping withPicture(Optional<PictureSize> p) {
     return new TableMapping(
-        name, layout, columns, pixels, angles, order, focal, frameShift, unit, up, p, film);
+        name, layout, columns, pixels, angles, order, focal, frameShift, unit, up, p, film, rate);
   }
 
   public TableMapping withFilm(Optional<FilmBack> f) {
     return new TableMapping(
-        name, layout, columns, pixels, angles, order, focal, frameShift, unit, up, picture, f);
+        name,
+        layout,
+        columns,
+        pixels,
+        angles,
+        order,
+        focal,
+        frameShift,
+        unit,
+        up,
+        picture,
+        f,
+        rate);
+  }
+
+  public TableMapping withRate(Optional<Rate> r) {
+    return new TableMapping(
+        name,
+        layout,
+        columns,
+        pixels,
+        angles,
+        order,
+        focal,
+        frameShift,
+        unit,
+        up,
+        picture,
+        film,
+        r);
   }
 }

@@ -11,6 +11,7 @@ import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
 import flarvo.report.StrictJson;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -29,6 +30,9 @@ public final class TableMappingJson {
     ObjectNode layout = o.putObject("layout").put("between", m.layout().between().word());
     layout.put("skip", m.layout().skip()).put("header", m.layout().header());
     layout.put("decimalComma", m.layout().decimalComma());
+    if (m.layout().shape() != TableShape.ROWS) {
+      layout.put("shape", m.layout().shape().word());
+    }
     if (!m.layout().cuts().isEmpty()) {
       ArrayNode cuts = layout.putArray("cuts");
       m.layout().cuts().forEach(cuts::add);
@@ -48,6 +52,7 @@ public final class TableMappingJson {
         .ifPresent(
             p ->
                 o.put("picture", p.width() + "x" + p.height()).put("pixelAspect", p.pixelAspect()));
+    m.rate().ifPresent(r -> o.put("rate", r.toString()));
     m.film().ifPresent(f -> o.putArray("filmMm").add(f.widthMm()).add(f.heightMm()));
     return o;
   }
@@ -64,7 +69,8 @@ public final class TableMappingJson {
             l.optionalInteger("skip").orElse(0),
             l.flag("header", false),
             l.flag("decimalComma", false),
-            l.list("cuts", StrictJson::integer));
+            l.list("cuts", StrictJson::integer),
+            l.optional("shape").map(StrictJson::text).map(TableShape::of).orElse(TableShape.ROWS));
     List<TableColumn> columns = n.list("columns", TableMappingJson::column);
     if (columns.size() > MOST_COLUMNS) {
       throw n.error("a mapping of more than " + MOST_COLUMNS + " columns");
@@ -86,7 +92,8 @@ public final class TableMappingJson {
         text(n, "unit").map(LinearUnit::parse),
         text(n, "up").map(SignedAxis::parse),
         text(n, "picture").map(PictureSize::parse).map(size -> aspect(size, n)),
-        n.optional("filmMm").map(f -> f.numbers(2)).map(f -> new FilmBack(f[0], f[1])));
+        n.optional("filmMm").map(f -> f.numbers(2)).map(f -> new FilmBack(f[0], f[1])),
+        text(n, "rate").map(Rate::parse));
   }
 
   private static TableColumn column(StrictJson c) {

@@ -156,7 +156,8 @@ class MappedTableTest {
     String text =
         tracks((n, f, x, y) -> String.format(Locale.ROOT, "point %-6s%5d%12.6f%12.6f", n, f, x, y));
     TableLayout layout =
-        new TableLayout(TableLayout.Between.FIXED, 0, false, false, List.of(12, 17, 29));
+        new TableLayout(
+            TableLayout.Between.FIXED, 0, false, false, List.of(12, 17, 29), TableShape.ROWS);
     TableMapping m = TableGuess.columns(text, layout);
     assertThat(m.kind()).contains(TableMapping.Kind.TRACKS);
     FileScene s = read(text, m);

@@ -16,6 +16,7 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -166,16 +167,16 @@ public final class TableImport {
   /** As it was read, else as a saved mapping says, else as it looks. */
   private TableMapping known(Table t, Rulings rulings) {
     Optional<PictureSize> picture = picture(t.set(), rulings);
-    return t.set().files().stream()
-        .filter(f -> f.path().equals(t.path()))
-        .flatMap(f -> f.mapping().stream())
-        .findFirst()
-        .orElseGet(
-            () ->
-                shelf
-                    .suggest(t.text())
-                    .orElseGet(() -> TableGuess.of(t.text()))
-                    .withPicture(picture));
+    Optional<Rate> rate = t.set().statedRate(rulings.over(t.set().base()));
+    Optional<TableMapping> read =
+        t.set().files().stream()
+            .filter(f -> f.path().equals(t.path()))
+            .flatMap(f -> f.mapping().stream())
+            .findFirst();
+    TableMapping m =
+        read.or(() -> shelf.suggest(t.text())).orElseGet(() -> TableGuess.of(t.text()));
+    return m.withPicture(read.isPresent() ? m.picture() : picture.or(m::picture))
+        .withRate(m.rate().or(() -> rate));
   }
 
   private static Optional<PictureSize> picture(ReceivedSet set, Rulings rulings) {

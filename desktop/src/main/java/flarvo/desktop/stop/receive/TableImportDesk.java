@@ -11,9 +11,11 @@ import flarvo.format.table.FocalReading;
 import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableLayout;
 import flarvo.format.table.TableMapping;
+import flarvo.format.table.TableShape;
 import flarvo.receive.FilmBacks;
 import flarvo.receive.MappingTrials;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -111,7 +113,7 @@ public final class TableImportDesk extends Desk {
 
   private void layout(TableMapping m) {
     TableLayout l = m.layout();
-    add(heading("Layout"));
+    add(heading("Text"));
     add(
         row(
             "Separator",
@@ -132,6 +134,15 @@ public final class TableImportDesk extends Desk {
                 "skip",
                 Integer.toString(l.skip()),
                 t -> columns.cut(l.withSkip(Math.max(0, whole(t)))))));
+    add(
+        row(
+            "Layout",
+            choice(
+                "shape",
+                TableShape.values(),
+                TableShape::title,
+                l.shape(),
+                s -> columns.cut(l.withShape(s)))));
     add(check("header", "Header row", l.header(), b -> columns.cut(l.withHeader(b))));
     add(
         check(
@@ -198,6 +209,8 @@ public final class TableImportDesk extends Desk {
                   RotationOrder::toString,
                   m.order(),
                   v -> set(m.withAngles(m.angles(), v)))));
+    }
+    if (m.isCamera()) {
       add(
           row(
               "Focal length is",
@@ -208,7 +221,7 @@ public final class TableImportDesk extends Desk {
                   m.focal(),
                   v -> set(m.withFocal(v)))));
     }
-    if (turns && !m.has(ColumnRole.FILM_WIDTH, ColumnRole.FILM_HEIGHT)) {
+    if (m.isCamera() && !m.has(ColumnRole.FILM_WIDTH, ColumnRole.FILM_HEIGHT)) {
       add(
           row(
               "Film back",
@@ -220,7 +233,7 @@ public final class TableImportDesk extends Desk {
                           m.withFilm(
                               t.isBlank() ? Optional.empty() : Optional.of(FilmBacks.parse(t)))))));
     }
-    if (flat || turns) {
+    if (flat || m.isCamera()) {
       add(
           row(
               "Picture size",
@@ -234,7 +247,19 @@ public final class TableImportDesk extends Desk {
                                   ? Optional.empty()
                                   : Optional.of(PictureSize.parse(t)))))));
     }
-    if (m.has(ColumnRole.FRAME)) {
+    if (m.hasFrames() && m.frameRole() != ColumnRole.FRAME) {
+      add(
+          row(
+              "Rate",
+              field(
+                  "rate",
+                  m.rate().map(Rate::toString).orElse(""),
+                  t ->
+                      set(
+                          m.withRate(
+                              t.isBlank() ? Optional.empty() : Optional.of(Rate.parse(t)))))));
+    }
+    if (m.hasFrames()) {
       add(
           row(
               "Frame shift",

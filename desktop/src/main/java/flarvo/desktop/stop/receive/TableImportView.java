@@ -33,6 +33,9 @@ public final class TableImportView extends VBox {
 
   private static final double WIDTH = 150;
 
+  /** Roles that a list shows without scrolling. */
+  private static final int MOST_ROLES = 18;
+
   private final TableImport columns;
   private final Label title = new Label();
   private final Label sum = new Label();
@@ -142,7 +145,7 @@ public final class TableImportView extends VBox {
     choice.setId("role-" + index);
     choice.getStyleClass().add("small-field");
     choice.setAccessibleText("What column " + (index + 1) + " holds");
-    choice.setVisibleRowCount(ColumnRole.values().length);
+    choice.setVisibleRowCount(MOST_ROLES);
     choice.setMaxWidth(Double.MAX_VALUE);
     choice.setOnAction(e -> set(index, new TableColumn(choice.getValue(), column.negated())));
     HBox.setHgrow(choice, javafx.scene.layout.Priority.ALWAYS);

@@ -42,6 +42,7 @@ final class UsdSceneReader {
   private final TreeSet<Double> codes = new TreeSet<>(); // of every sample that moves a node
   private FileGroups groups;
   private final Map<String, Integer> unknown = new TreeMap<>();
+  private final Map<String, Integer> shapes = new TreeMap<>();
   private UsdTime time;
   private UsdCameraReader cameras;
   private double firstCode;
@@ -91,6 +92,11 @@ final class UsdSceneReader {
     groups = new FileGroups(file, frames, reference, root, out.notes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
+    shapes.forEach(
+        (type, n) ->
+            out.notes.add(
+                Note.lost(
+                    "", n + " × " + type + " read as locators at their centres, without a size")));
     unknown.forEach(
         (type, n) -> out.notes.add(Note.ignored("", n + " × " + type + " not understood")));
     if (out.range == null && !out.cameras.isEmpty()) {
@@ -120,10 +126,10 @@ final class UsdSceneReader {
     node.ownTimes(codes);
     switch (prim.type) {
       case "Camera" -> camera(node);
-      case "Points" -> {
-        prim.attribute("points")
-            .ifPresent(a -> java.util.Arrays.stream(a.times()).forEach(codes::add));
-        later.add(() -> points(node));
+      case "Points" -> laterPoints(node, "points");
+      case "PointInstancer" -> {
+        laterPoints(node, "positions");
+        return node; // what is below it are prototypes, which stand nowhere by themselves
       }
       case "Mesh" -> later.add(() -> mesh(node));
       case "RenderSettings" -> resolution(prim);
@@ -133,6 +139,18 @@ final class UsdSceneReader {
         }
       }
       case "Scope", "" -> {}
+      case "Sphere",
+          "Cube",
+          "Cone",
+          "Cylinder",
+          "Capsule",
+          "Plane",
+          "Cone_1",
+          "Cylinder_1",
+          "Capsule_1" -> {
+        shapes.merge(prim.type, 1, Integer::sum);
+        later.add(() -> locator(node));
+      }
       default -> unknown.merge(prim.type, 1, Integer::sum);
     }
     for (UsdPrim child : prim.children) {
@@ -163,14 +181,24 @@ final class UsdSceneReader {
     trackers.add(in, node.name(), toGroup, 0, 0, 0, node.place());
   }
 
-  private void points(UsdNode node) {
+  private void laterPoints(UsdNode node, String attribute) {
+    node.prim
+        .attribute(attribute)
+        .ifPresent(
+            a -> {
+              java.util.Arrays.stream(a.times()).forEach(codes::add);
+              later.add(() -> points(node, a));
+            });
+  }
+
+  /** Places of points or of a point instancer's instances, in the space of their prim. */
+  private void points(UsdNode node, UsdAttribute a) {
     UsdPrim prim = node.prim;
-    UsdAttribute a = prim.attribute("points").orElse(null);
-    if (a == null) {
-      return;
-    }
     int count = a.any().orElse(null) instanceof UsdArray array ? array.count() : 0;
     double[] p = evaluator.numbers(prim, a, firstCode, 3 * count);
+    if (prim.type.equals("PointInstancer")) {
+      instanced(prim, count);
+    }
     List<?> given =
         prim.attribute("userProperties:names")
             .flatMap(UsdAttribute::any)
@@ -192,6 +220,20 @@ final class UsdSceneReader {
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
       trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());
+    }
+  }
+
+  private void instanced(UsdPrim prim, int count) {
+    out.notes.add(
+        Note.lost(
+            prim.path, count + " instances are read as points; what stands at them is left out"));
+    for (String hides : List.of("invisibleIds", "velocities", "accelerations")) {
+      if (prim.attribute(hides).isPresent()) {
+        out.notes.add(Note.ignored(prim.path, hides + " of instances do not count"));
+      }
+    }
+    if (prim.metadata.containsKey("inactiveIds")) {
+      out.notes.add(Note.ignored(prim.path, "inactiveIds of instances do not count"));
     }
   }
 

@@ -98,6 +98,21 @@ class AbcSceneTest {
       return this;
     }
 
+    /** An array of several samples. */
+    Geom arrays(String name, int sampling, double[]... samples) {
+      arrays.add(own.bytes().length);
+      own.scalar(name, AbcPod.FLOAT32, 3, samples.length, sampling);
+      long[] g = new long[2 * samples.length];
+      for (int i = 0; i < samples.length; i++) {
+        ByteSink dims = new ByteSink(8);
+        dims.i64(samples[i].length / 3);
+        g[2 * i] = sample(AbcPod.FLOAT32, samples[i]);
+        g[2 * i + 1] = out.data(dims.toBytes());
+      }
+      groups.add(out.group(g));
+      return this;
+    }
+
     /** A value for each, by its index among values that are stored once. */
     Geom indexed(String name, AbcPod pod, int extent, long values, int count, double... indices) {
       Geom inner = new Geom().array(".vals", pod, extent, values, count);
@@ -306,6 +321,33 @@ class AbcSceneTest {
     assertThat(s.cameras().get(0).camera().frames()).isEqualTo(new FrameRange(25, 30));
     assertThat(s.cameras().get(0).camera().poses().at(28).position().x())
         .isCloseTo(5, within(1e-9));
+  }
+
+  /** Two points, each on its own way, under a transform that moves too. */
+  @Test
+  void pointsThatMoveOneByOneAreFollowed() throws IOException {
+    double[][] at = {{0, 0, 0, 5, 5, 5}, {1, 0, 0, 5, 6, 5}, {1, 3, 0, 5, 6, 8}};
+    long p = new Geom().arrays("P", 1, at).inside(".geom");
+    Node cloud = object("cloud", "AbcGeom_Points_v1", ".geom", p);
+    double[][] above = {{100, 0, 0}, {110, 0, 0}, {120, 0, 0}};
+    FileScene s =
+        read(
+            archive(
+                "_ai_DCC_FPS=24",
+                new double[][] {{1 / 24.0, 10 / 24.0}},
+                xform("rig", new double[] {16}, 1, above, cloud)));
+    for (int i = 0; i < 2; i++) {
+      String name = "cloud_" + (i + 1);
+      var set =
+          s.trackers().stream().filter(t -> t.names().contains(name)).findFirst().orElseThrow();
+      for (int f = 10; f <= 12; f++) {
+        Vec3 v = set.position(set.names().indexOf(name), f);
+        int k = f - 10;
+        assertThat(v.x()).as(name).isCloseTo(at[k][3 * i] + above[k][0], within(1e-9));
+        assertThat(v.y()).as(name).isCloseTo(at[k][3 * i + 1], within(1e-9));
+        assertThat(v.z()).as(name).isCloseTo(at[k][3 * i + 2], within(1e-9));
+      }
+    }
   }
 
   @Test

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Meshes and clouds of points, in the world, through any stack above them. */
 class UsdGeometryTest {
@@ -68,6 +69,41 @@ class UsdGeometryTest {
         .isInstanceOf(InputError.class)
         .hasMessageContaining("/rig/square")
         .hasMessageContaining(why);
+  }
+
+  @Test
+  void instancesAreTheirPlacesAndPrototypesStandNowhere() throws IOException {
+    FileScene s =
+        read(
+            """
+            def PointInstancer "many" {
+              double3 xformOp:translate = (10, 0, 0)
+              uniform token[] xformOpOrder = ["xformOp:translate"]
+              point3f[] positions = [(1, 2, 3), (4, 5, 6)]
+              int[] protoIndices = [0, 0]
+              rel prototypes = </many/stone>
+              def Sphere "stone" {
+              }
+            }
+            """);
+    assertThat(s.trackerCount()).isEqualTo(2);
+    assertThat(s.trackers().get(0).names()).containsExactly("many_1", "many_2");
+    assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(14, 5, 6));
+    assertThat(s.notes().toString()).contains("2 instances are read as points");
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"Sphere", "Cube", "Cone", "Cylinder", "Capsule", "Plane"})
+  void shapesMarkPlaces(String type) throws IOException {
+    FileScene s =
+        read(
+            "def "
+                + type
+                + " \"spot\" { double3 xformOp:translate = (1, 2, 3)\n"
+                + " uniform token[] xformOpOrder = [\"xformOp:translate\"] }\n");
+    assertThat(s.trackers().get(0).names()).containsExactly("spot");
+    assertThat(s.trackers().get(0).position(0)).isEqualTo(new Vec3(1, 2, 3));
+    assertThat(s.notes().toString()).contains("1 × " + type + " read as locators");
   }
 
   @Test

@@ -27,6 +27,7 @@ class ArchitectureTest {
     "org.ddogleg..",
     "com.fasterxml..",
     "org.apache.commons.csv..",
+    "ch.randelshofer.fastdoubleparser..",
     "net.jpountz..",
     "org.bytedeco..",
     "de.javagl..",

@@ -10,6 +10,8 @@ import java.io.Reader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
@@ -36,8 +38,8 @@ final class ReadingBench {
    */
   static void run(Path folder, Path peers) throws IOException {
     crate(folder.resolve("large.usdc"), peers);
-    fbx(folder.resolve("large.fbx"));
-    table(folder.resolve("large.csv"));
+    fbx(folder.resolve("large.fbx"), peers);
+    table(folder.resolve("large.csv"), peers);
   }
 
   private static Object ours(Path file) {
@@ -89,29 +91,26 @@ final class ReadingBench {
 
   private static void crate(Path file, Path peers) throws IOException {
     BenchShot.write(BenchShot.of(1000, 20_000), "usd-crate", file);
-    double ours = Double.MAX_VALUE;
-    for (int i = 0; i < TURNS; i++) {
-      ours = Math.min(ours, millis(() -> ours(file)));
-    }
-    say(
+    beside(
         "a crate of 20,000 points and 1,000 camera frames",
         file,
-        ours,
         "the reference library, through Python,",
-        python(peers, file));
+        python(peers, "time_usd.py", file));
   }
 
   /** The peer's own best time, without its start. */
-  private static OptionalDouble python(Path peers, Path file) throws IOException {
+  private static OptionalDouble python(Path peers, String script, Path file) throws IOException {
     Path python = peers.resolve("../.peers/bin/python").normalize();
-    if (!Files.isExecutable(python)) {
+    return peer(python, peers.resolve(script).toString(), file.toString());
+  }
+
+  private static OptionalDouble peer(Path program, String... arguments) throws IOException {
+    if (!Files.isExecutable(program)) {
       return OptionalDouble.empty();
     }
-    Process p =
-        new ProcessBuilder(
-                python.toString(), peers.resolve("time_usd.py").toString(), file.toString())
-            .redirectError(ProcessBuilder.Redirect.DISCARD)
-            .start();
+    List<String> command = new ArrayList<>(List.of(program.toString()));
+    command.addAll(List.of(arguments));
+    Process p = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
     try (Reader out = p.inputReader()) {
       StringBuilder text = new StringBuilder();
       for (int c = out.read(); c >= 0; c = out.read()) {
@@ -127,7 +126,17 @@ final class ReadingBench {
     }
   }
 
-  private static void fbx(Path file) throws IOException {
+  /** Our best time beside that of a program of its own. */
+  private static void beside(String what, Path file, String peer, OptionalDouble theirs)
+      throws IOException {
+    double ours = Double.MAX_VALUE;
+    for (int i = 0; i < 2 * TURNS; i++) {
+      ours = Math.min(ours, millis(() -> ours(file)));
+    }
+    say(what, file, ours, peer, theirs);
+  }
+
+  private static void fbx(Path file, Path peers) throws IOException {
     int trackers = 100_000;
     BenchShot.write(BenchShot.of(1000, trackers), "fbx-binary", file);
     while (Files.size(file) < FBX_BYTES) {
@@ -147,9 +156,17 @@ final class ReadingBench {
           Assimp.aiReleaseImport(s);
           return meshes;
         });
+    beside(
+        "the same",
+        file,
+        "a reader written in C",
+        peer(
+            peers.resolve("../.peers/fbx/release/fbx-dump").normalize(),
+            "--time",
+            file.toString()));
   }
 
-  private static void table(Path file) throws IOException {
+  private static void table(Path file, Path peers) throws IOException {
     try (BufferedWriter w = Files.newBufferedWriter(file)) {
       w.write("tracker,frame,x,y\n");
       for (int t = 0; t < 2000; t++) {
@@ -179,5 +196,6 @@ final class ReadingBench {
           }
           return sum;
         });
+    beside("the same", file, "Arrow, on two threads,", python(peers, "time_csv.py", file));
   }
 }

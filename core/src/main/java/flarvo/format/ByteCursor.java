@@ -79,6 +79,12 @@ public final class ByteCursor {
     return b;
   }
 
+  /** Takes some bytes into the beginning of an array. */
+  public void take(byte[] to, int length) {
+    source.copy(position, to, length);
+    position += length;
+  }
+
   /** Takes UTF-8 of a number of bytes. */
   public String text(long length) {
     String s = source.text(position, length);

@@ -18,7 +18,7 @@ import java.nio.file.StandardOpenOption;
 public final class ByteSource {
 
   /** Larger files are mapped and not copied into memory, in bytes. */
-  private static final long MAP_BEYOND = 32L << 20;
+  private static final long MAP_BEYOND = 256L << 20;
 
   private final String file;
   private final ByteBuffer bytes;
@@ -137,6 +137,12 @@ public final class ByteSource {
     byte[] out = new byte[(int) length];
     bytes.get((int) at, out);
     return out;
+  }
+
+  /** Copies some bytes to the beginning of an array. */
+  public void copy(long at, byte[] to, int length) {
+    check(at, length);
+    bytes.get((int) at, to, 0, length);
   }
 
   /** UTF-8 of a number of bytes at an offset. */

@@ -34,7 +34,44 @@ public final class TextSource {
     return read(file, limits, true);
   }
 
+  /**
+   * The whole of a text file as UTF-8 without a byte order mark, for readers that find cells in
+   * bytes.
+   *
+   * @throws InputError as {@link #read(Path, ReadLimits)}
+   */
+  public static byte[] bytes(Path file, ReadLimits limits) {
+    byte[] b = load(file, limits);
+    boolean plain = !isMarked(b) && charset(b).equals(StandardCharsets.UTF_8);
+    if (plain && ByteScan.isAscii(b)) {
+      return b;
+    }
+    try {
+      String text = decode(b);
+      return plain ? b : text.getBytes(StandardCharsets.UTF_8);
+    } catch (CharacterCodingException e) {
+      throw notText(file, e);
+    }
+  }
+
+  private static InputError notText(Path file, CharacterCodingException e) {
+    return new InputError(
+        file.toString(), "", "not an UTF-8 text", "Save it as UTF-8, or check its kind", e);
+  }
+
   private static String read(Path file, ReadLimits limits, boolean anyLetters) {
+    byte[] bytes = load(file, limits);
+    try {
+      return decode(bytes);
+    } catch (CharacterCodingException e) {
+      if (anyLetters) {
+        return new String(bytes, StandardCharsets.ISO_8859_1);
+      }
+      throw notText(file, e);
+    }
+  }
+
+  private static byte[] load(Path file, ReadLimits limits) {
     try {
       if (Files.isDirectory(file)) {
         throw new InputError(file.toString(), "", "this is a folder", "Name a file in it");
@@ -47,20 +84,9 @@ public final class TextSource {
         throw new InputError(
             file.toString(), "", "the file is larger than " + limits.largestFile() + " bytes", "");
       }
-      byte[] bytes = Files.readAllBytes(file);
-      try {
-        return decode(bytes);
-      } catch (CharacterCodingException e) {
-        if (anyLetters) {
-          return new String(bytes, StandardCharsets.ISO_8859_1);
-        }
-        throw e;
-      }
+      return Files.readAllBytes(file);
     } catch (NoSuchFileException e) {
       throw new InputError(file.toString(), "", "file not found", "Check the path", e);
-    } catch (CharacterCodingException e) {
-      throw new InputError(
-          file.toString(), "", "not an UTF-8 text", "Save it as UTF-8, or check its kind", e);
     } catch (IOException e) {
       throw new InputError(
           file.toString(), "", "the file cannot be read (" + e.getMessage() + ")", "", e);
@@ -70,6 +96,9 @@ public final class TextSource {
   /** By its byte order mark, which is no part of the text; else as UTF-8. */
   private static String decode(byte[] b) throws CharacterCodingException {
     Charset charset = charset(b);
+    if (charset.equals(StandardCharsets.UTF_8) && ByteScan.isAscii(b)) {
+      return new String(b, StandardCharsets.ISO_8859_1);
+    }
     int mark = charset.equals(StandardCharsets.UTF_8) ? (isMarked(b) ? 3 : 0) : 2;
     return charset
         .newDecoder()

@@ -173,6 +173,21 @@ public final class Observations {
       return this;
     }
 
+    /** All rows of another, behind those of this one; the other must not be used any more. */
+    public Builder add(Builder other) {
+      other.rows.forEach(
+          (name, theirs) -> {
+            Rows mine = rows.putIfAbsent(name, theirs);
+            if (mine != null) {
+              for (int i = 0; i < theirs.count; i++) {
+                mine.add(theirs.frame[i], theirs.x[i], theirs.y[i]);
+              }
+            }
+          });
+      lastName = null;
+      return this;
+    }
+
     /**
      * Sorted by tracker and frame.
      *

@@ -68,7 +68,7 @@ final class FbxAnimated {
         }
       }
       if (!p.layer().lowest() && p.layer().source() != null) {
-        FbxAnimated weight = p.layer().source().animated.get("Weight");
+        FbxAnimated weight = p.layer().source().animated().get("Weight");
         if (weight != null && weight != this) {
           weight.collectKeys(ticks);
         }

@@ -48,7 +48,7 @@ final class FbxAnimation {
         String property = c.text(3);
         FbxAnimated.Part part =
             parts.computeIfAbsent(node.id, k -> part(node, property, layers.get(order), order));
-        target.animated.computeIfAbsent(property, k -> new FbxAnimated(target, property)).add(part);
+        target.animate(property).add(part);
       }
     }
     for (FbxNode c : connections) {

@@ -5,7 +5,6 @@ import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
-import java.nio.charset.StandardCharsets;
 import java.util.zip.DataFormatException;
 import java.util.zip.Inflater;
 
@@ -20,6 +19,8 @@ final class FbxBinaryParser {
   private final ReadLimits limits;
   private final Progress progress;
   private final boolean wide;
+  private final FbxWords words = new FbxWords();
+  private final FbxRecords.Loader loader = this::again;
   private int records;
 
   FbxBinaryParser(ByteSource in, ReadLimits limits, Progress progress) {
@@ -41,19 +42,22 @@ final class FbxBinaryParser {
   }
 
   FbxNode parse() {
-    FbxNode root = new FbxNode("", "");
+    FbxNode root = new FbxNode("");
     while (true) {
       FbxNode n = record(1, in.size());
       if (n == null) {
         return root;
       }
-      root.children.add(n);
+      root.add(n);
     }
   }
 
-  /** Null for the record of zeros that ends a list. */
-  private FbxNode record(int depth, long limit) {
-    progress.step(c.position(), in.size());
+  /** Where a record ends, and what of it are values; all zeros where a list of records ends. */
+  private record Header(long end, int count, long bytes, String name) {
+    static final Header END = new Header(0, 0, 0, "");
+  }
+
+  private Header header(int depth, long limit) {
     int start = c.position();
     long end = wide ? c.i64() : c.u32();
     long count = wide ? c.i64() : c.u32();
@@ -63,7 +67,7 @@ final class FbxBinaryParser {
       if (count != 0 || bytes != 0 || nameLength != 0) {
         throw in.garbled(start, "a record ends where it should begin");
       }
-      return null;
+      return Header.END;
     }
     if (depth > limits.deepest()) {
       throw in.garbled(start, "records are nested deeper than " + limits.deepest());
@@ -72,7 +76,7 @@ final class FbxBinaryParser {
       throw in.garbled(start, "there are more records than a scene has");
     }
     in.check(c.position(), nameLength);
-    String name = new String(c.bytes(nameLength), StandardCharsets.ISO_8859_1);
+    String name = words.take(c, nameLength);
     if (end > limit || end < c.position() + bytes || bytes < count || count < 0) {
       if (end > in.size()) {
         throw in.error(
@@ -88,25 +92,100 @@ final class FbxBinaryParser {
       }
       throw in.garbled(start, "the record '" + name + "' claims an end at " + end);
     }
-    FbxNode node = new FbxNode(name, "byte offset " + start);
-    long valuesEnd = c.position() + bytes;
-    for (long i = 0; i < count; i++) {
+    return new Header(end, (int) count, bytes, name);
+  }
+
+  /** Null for the record of zeros that ends a list. */
+  private FbxNode record(int depth, long limit) {
+    progress.step(c.position(), in.size());
+    int start = c.position();
+    Header h = header(depth, limit);
+    if (h.end == 0) {
+      return null;
+    }
+    FbxNode node = new FbxNode(h.name, h.count);
+    long valuesEnd = c.position() + h.bytes;
+    for (int i = 0; i < h.count; i++) {
       node.values.add(value());
     }
-    if (c.position() != valuesEnd) {
-      throw in.garbled(start, "the values of '" + name + "' do not fill their room");
+    valuesFill(valuesEnd, start, h);
+    if (h.name.equals("Properties70") || h.name.equals("Connections")) {
+      node.children = records(depth + 1, h.end);
+    } else {
+      while (c.position() < h.end) {
+        FbxNode child = record(depth + 1, h.end);
+        if (child == null) {
+          break;
+        }
+        node.add(child);
+      }
     }
+    endsThere(start, h);
+    return node;
+  }
+
+  private void valuesFill(long valuesEnd, int start, Header h) {
+    if (c.position() != valuesEnd) {
+      throw in.garbled(start, "the values of '" + h.name + "' do not fill their room");
+    }
+  }
+
+  private void endsThere(int start, Header h) {
+    if (c.position() != h.end) {
+      throw in.garbled(start, "the record '" + h.name + "' does not end where it claims to");
+    }
+  }
+
+  /** Records that are checked to be whole and stay in the file. */
+  private FbxRecords records(int depth, long end) {
+    FbxRecords out = new FbxRecords(loader, depth, end);
     while (c.position() < end) {
-      FbxNode child = record(depth + 1, end);
-      if (child == null) {
+      int start = c.position();
+      Header h = header(depth, end);
+      if (h.end == 0) {
         break;
       }
-      node.children.add(child);
+      long valuesEnd = c.position() + h.bytes;
+      String first = "";
+      for (int i = 0; i < h.count; i++) {
+        if (i == 0 && in.u8(c.position()) == 'S') {
+          first = (String) value();
+        } else {
+          skipValue();
+        }
+      }
+      valuesFill(valuesEnd, start, h);
+      while (c.position() < h.end && record(depth + 1, h.end) != null) {
+        // Nobody nests anything in a property; what is there is checked all the same.
+      }
+      endsThere(start, h);
+      out.add(start, h.name.equals("P") ? first : "");
     }
-    if (c.position() != end) {
-      throw in.garbled(start, "the record '" + name + "' does not end where it claims to");
+    out.trim();
+    return out;
+  }
+
+  private FbxNode again(int at, int depth, long end) {
+    int before = records;
+    c.moveTo(at);
+    FbxNode n = record(depth, end);
+    records = before;
+    return n;
+  }
+
+  private void skipValue() {
+    int type = in.u8(c.position());
+    switch (type) {
+      case 'C', 'B' -> c.skip(2);
+      case 'Y' -> c.skip(3);
+      case 'I', 'F' -> c.skip(5);
+      case 'L', 'D' -> c.skip(9);
+      case 'S', 'R' -> {
+        c.skip(1);
+        c.skip(c.count32(1));
+      }
+      default -> value(); // arrays, and what is of no kind that is known
     }
-    return node;
   }
 
   private Object value() {
@@ -119,7 +198,7 @@ final class FbxBinaryParser {
       case 'L' -> c.i64();
       case 'F' -> (double) c.f32();
       case 'D' -> c.f64();
-      case 'S' -> c.text(c.count32(1));
+      case 'S' -> words.take(c, c.count32(1));
       case 'R' -> {
         c.skip(c.count32(1));
         yield "";

@@ -60,17 +60,17 @@ final class FbxBinaryWriter {
   }
 
   private void identity() {
-    FbxNode id = new FbxNode("FileId", "");
+    FbxNode id = new FbxNode("FileId");
     byte[] raw = new byte[FILE_ID.length];
     for (int i = 0; i < raw.length; i++) {
       raw[i] = (byte) FILE_ID[i];
     }
     id.values.add(raw);
     record(id);
-    FbxNode date = new FbxNode("CreationTime", "");
+    FbxNode date = new FbxNode("CreationTime");
     date.values.add(DATE);
     record(date);
-    FbxNode creator = new FbxNode("Creator", "");
+    FbxNode creator = new FbxNode("Creator");
     creator.values.add("Flarvo");
     record(creator);
   }

@@ -67,7 +67,7 @@ final class FbxCameraReader {
     for (FbxObject o = model; o != null; o = o.parent) {
       o.collectKeys(ticks);
     }
-    for (FbxObject aim : model.links.values()) {
+    for (FbxObject aim : model.links().values()) {
       for (FbxObject o = aim; o != null; o = o.parent) {
         o.collectKeys(ticks);
       }
@@ -130,7 +130,7 @@ final class FbxCameraReader {
   private Pose pose(FbxObject model, FbxObject attribute, int frame) {
     double tick = FbxTime.tickOf(frame, rate);
     Matrix4d world = FbxTransform.world(model, tick);
-    FbxObject aim = model.links.get("LookAtProperty");
+    FbxObject aim = model.links().get("LookAtProperty");
     if (aim != null) {
       world = aimed(model, attribute, aim, world, tick);
     }
@@ -149,7 +149,7 @@ final class FbxCameraReader {
       FbxObject model, FbxObject attribute, FbxObject aim, Matrix4d world, double tick) {
     Vector3d eye = world.getTranslation(new Vector3d());
     Vector3d view = FbxTransform.world(aim, tick).getTranslation(new Vector3d()).sub(eye);
-    FbxObject above = model.links.get("UpVectorProperty");
+    FbxObject above = model.links().get("UpVectorProperty");
     Vector3d up =
         above == null
             ? new Vector3d(

@@ -25,7 +25,7 @@ final class FbxMeshReader {
   Optional<Mesh> read(FbxTreeNode node, FileGroups groups) {
     FbxObject model = node.model();
     FbxNode geometry =
-        model.children.stream()
+        model.children().stream()
             .filter(c -> c.kind.equals("Geometry") && c.node.child("Vertices").isPresent())
             .map(c -> c.node)
             .findFirst()

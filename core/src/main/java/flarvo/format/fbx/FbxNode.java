@@ -19,18 +19,31 @@ final class FbxNode {
 
   final String name;
 
-  /** Line or byte offset, for errors. */
-  final String place;
-
   /** Written with a block, though it may be empty. */
   boolean block;
 
-  final List<Object> values = new ArrayList<>();
-  final List<FbxNode> children = new ArrayList<>();
+  final List<Object> values;
 
-  FbxNode(String name, String place) {
+  /** Most records have none; {@link #add} makes room. */
+  List<FbxNode> children = List.of();
+
+  FbxNode(String name) {
+    this(name, 0);
+  }
+
+  /**
+   * @param count how many values are to come
+   */
+  FbxNode(String name, int count) {
     this.name = name;
-    this.place = place;
+    this.values = new ArrayList<>(count);
+  }
+
+  void add(FbxNode child) {
+    if (children.isEmpty()) {
+      children = new ArrayList<>();
+    }
+    children.add(child);
   }
 
   Optional<FbxNode> child(String childName) {

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.joml.Vector3d;
 
 /** An object of the scene with its properties, its curves and what it is connected to. */
 final class FbxObject {
@@ -15,25 +16,96 @@ final class FbxObject {
   final String name;
   final String subclass;
   final FbxNode node;
-  final Map<String, FbxNode> properties = new LinkedHashMap<>();
-  final List<FbxObject> children = new ArrayList<>();
-  final Map<String, FbxAnimated> animated = new LinkedHashMap<>();
 
-  /** Models that a property points to, such as what a camera looks at. */
-  final Map<String, FbxObject> links = new LinkedHashMap<>();
+  /** Most objects have none of these; a large file has a hundred thousand objects. */
+  private List<FbxObject> children = List.of();
+
+  /** Where it was placed last, for what hangs in it. */
+  FbxTransform.Placed placed;
+
+  /** As a node of the file's tree, once it was asked for. */
+  FbxTreeNode treeNode;
+
+  private Map<String, FbxAnimated> animated = Map.of();
+  private Map<String, FbxObject> links = Map.of();
+
+  /** Its own properties, in the file's order; few, and looked for one by one. */
+  private final List<FbxNode> properties;
+
+  /** What its class says where it is silent; shared. */
+  private final Map<String, FbxNode> template;
 
   FbxObject parent;
 
-  FbxObject(long id, String kind, String name, String subclass, FbxNode node) {
+  FbxObject(
+      long id,
+      String kind,
+      String name,
+      String subclass,
+      FbxNode node,
+      Map<String, FbxNode> template) {
     this.id = id;
     this.kind = kind;
     this.name = name;
     this.subclass = subclass;
     this.node = node;
+    this.template = template;
+    this.properties = node.child("Properties70").map(p -> p.children).orElse(List.of());
+  }
+
+  /** A property as it is written, the last where there are several; null where there is none. */
+  private FbxNode property(String wanted) {
+    FbxNode own = FbxRecords.find(properties, wanted);
+    return own != null ? own : template.get(wanted);
   }
 
   boolean has(String property) {
-    return properties.containsKey(property) || animated.containsKey(property);
+    return animated.containsKey(property) || property(property) != null;
+  }
+
+  List<FbxObject> children() {
+    return children;
+  }
+
+  /** Whether a model hangs in it. */
+  boolean holdsModels() {
+    for (FbxObject c : children) {
+      if (c.kind.equals("Model")) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  void add(FbxObject child) {
+    if (children.isEmpty()) {
+      children = new ArrayList<>();
+    }
+    children.add(child);
+  }
+
+  Map<String, FbxAnimated> animated() {
+    return animated;
+  }
+
+  /** A property that is animated, made where there is none. */
+  FbxAnimated animate(String property) {
+    if (animated.isEmpty()) {
+      animated = new LinkedHashMap<>();
+    }
+    return animated.computeIfAbsent(property, k -> new FbxAnimated(this, property));
+  }
+
+  /** Models that a property points to, such as what a camera looks at. */
+  Map<String, FbxObject> links() {
+    return links;
+  }
+
+  void link(String property, FbxObject to) {
+    if (links.isEmpty()) {
+      links = new LinkedHashMap<>();
+    }
+    links.put(property, to);
   }
 
   /** A component of a property at a time: animated, else its fixed value, else the default. */
@@ -42,9 +114,34 @@ final class FbxObject {
     return a == null ? fixed(property, component, otherwise) : a.at(component, otherwise, tick);
   }
 
+  /**
+   * Three components of a property at a time, animated or fixed.
+   *
+   * @param otherwise for each component of which nothing is said
+   */
+  Vector3d vector(String property, double otherwise, double tick) {
+    FbxAnimated a = animated.get(property);
+    if (a != null) {
+      return new Vector3d(
+          a.at(0, otherwise, tick), a.at(1, otherwise, tick), a.at(2, otherwise, tick));
+    }
+    return fixed(property, otherwise);
+  }
+
+  /** Three components of a property where nothing animates them. */
+  Vector3d fixed(String property, double otherwise) {
+    Vector3d out = new Vector3d(otherwise);
+    FbxNode p = property(property);
+    for (int k = 0; p != null && k < 3; k++) {
+      double v = p.number(4 + k);
+      out.setComponent(k, Double.isNaN(v) ? otherwise : v);
+    }
+    return out;
+  }
+
   /** A component of a property where nothing animates it. */
   double fixed(String property, int component, double otherwise) {
-    FbxNode p = properties.get(property);
+    FbxNode p = property(property);
     double v = p == null ? Double.NaN : p.number(4 + component);
     return Double.isNaN(v) ? otherwise : v;
   }
@@ -55,12 +152,12 @@ final class FbxObject {
   }
 
   double number(String property, double otherwise) {
-    FbxNode p = properties.get(property);
+    FbxNode p = property(property);
     double v = p == null ? Double.NaN : p.number(4);
     return Double.isNaN(v) ? otherwise : v;
   }
 
   Optional<String> text(String property) {
-    return Optional.ofNullable(properties.get(property)).map(p -> p.text(4));
+    return Optional.ofNullable(property(property)).map(p -> p.text(4));
   }
 }

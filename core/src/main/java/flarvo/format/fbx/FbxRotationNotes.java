@@ -32,9 +32,7 @@ final class FbxRotationNotes {
   }
 
   private static boolean turns(FbxObject o, String property) {
-    return o.fixed(property, 0, 0) != 0
-        || o.fixed(property, 1, 0) != 0
-        || o.fixed(property, 2, 0) != 0;
+    return !o.fixed(property, 0).equals(0, 0, 0);
   }
 
   private static void say(

@@ -30,20 +30,23 @@ final class FbxScene {
     this.take = take;
     FbxNode objectsNode = section(root, "Objects");
     FbxNode connections = section(root, "Connections");
-    FbxNode global =
-        root.child("GlobalSettings").orElseGet(() -> new FbxNode("GlobalSettings", ""));
-    settings = new FbxObject(0, "GlobalSettings", "", "", global);
-    properties(settings);
-    Map<String, FbxNode> templates = templates(root);
+    FbxNode global = root.child("GlobalSettings").orElseGet(() -> new FbxNode("GlobalSettings"));
+    settings = new FbxObject(0, "GlobalSettings", "", "", global, Map.of());
+    Map<String, Map<String, FbxNode>> templates = templates(root);
     for (FbxNode n : objectsNode.children) {
       long id = n.whole(0);
-      FbxObject o = new FbxObject(id, n.name, plainName(n.text(1)), n.text(2), n);
-      FbxNode template = templates.get(n.name + "/" + n.text(2));
-      template = template == null ? templates.get(n.name) : template;
-      if (template != null) {
-        addProperties(o, template);
+      Map<String, FbxNode> template = templates.get(n.name);
+      if (n.text(2).equals("Camera")) {
+        template = templates.getOrDefault(n.name + "/Camera", template);
       }
-      properties(o);
+      FbxObject o =
+          new FbxObject(
+              id,
+              n.name,
+              plainName(n.text(1)),
+              n.text(2),
+              n,
+              template == null ? Map.of() : template);
       if (objects.put(id, o) != null) {
         throw new InputError(file, n.name + " " + id, "two objects have this number", "");
       }
@@ -63,62 +66,62 @@ final class FbxScene {
                     "The file is truncated or not a scene; request a new copy"));
   }
 
-  private static Map<String, FbxNode> templates(FbxNode root) {
-    Map<String, FbxNode> map = new HashMap<>();
+  /** Properties of each class, by its name. */
+  private static Map<String, Map<String, FbxNode>> templates(FbxNode root) {
+    Map<String, Map<String, FbxNode>> map = new HashMap<>();
     for (FbxNode type : root.child("Definitions").map(d -> d.all("ObjectType")).orElse(List.of())) {
       for (FbxNode template : type.all("PropertyTemplate")) {
         String kind = template.text(0);
         String key = kind.equals("FbxCamera") ? type.text(0) + "/Camera" : type.text(0);
         if (!type.text(0).equals("NodeAttribute") || kind.equals("FbxCamera")) {
-          map.putIfAbsent(key, template);
+          map.putIfAbsent(key, properties(template));
         }
       }
     }
     return map;
   }
 
-  private static void properties(FbxObject o) {
-    addProperties(o, o.node);
-  }
-
-  private static void addProperties(FbxObject o, FbxNode holder) {
-    holder
-        .child("Properties70")
-        .ifPresent(
-            list -> {
-              for (FbxNode p : list.all("P")) {
-                o.properties.put(p.text(0), p);
-              }
-            });
+  private static Map<String, FbxNode> properties(FbxNode template) {
+    Map<String, FbxNode> out = new HashMap<>();
+    for (FbxNode p : template.child("Properties70").map(n -> n.all("P")).orElse(List.of())) {
+      out.put(p.text(0), p);
+    }
+    return out;
   }
 
   private void connect(FbxNode connections) {
     Map<Long, Set<Long>> stackLayers = new LinkedHashMap<>();
     Map<Long, Long> layerOf = new HashMap<>();
-    List<FbxNode> all = connections.all("C");
-    for (FbxNode c : all) {
+    List<FbxNode> animating = new ArrayList<>();
+    for (FbxNode c : connections.children) {
+      if (!c.name.equals("C")) {
+        continue;
+      }
       FbxObject child = objects.get(c.whole(1));
       FbxObject parent = objects.get(c.whole(2));
       if (child == null || parent == null) {
         continue; // the scene's root is number 0 and no object
+      }
+      if (child.kind.startsWith("Animation")) {
+        animating.add(c);
       }
       if (child.kind.equals("AnimationLayer") && parent.kind.equals("AnimationStack")) {
         stackLayers.computeIfAbsent(parent.id, k -> new LinkedHashSet<>()).add(child.id);
       } else if (child.kind.equals("AnimationCurveNode") && parent.kind.equals("AnimationLayer")) {
         layerOf.put(child.id, parent.id);
       } else if (c.text(0).equals("OO") && !child.kind.startsWith("Animation")) {
-        parent.children.add(child);
+        parent.add(child);
         if (parent.kind.equals("Model") && child.kind.equals("Model")) {
           child.parent = parent;
         }
       } else if (c.text(0).equals("OP")
           && child.kind.equals("Model")
           && parent.kind.equals("Model")) {
-        parent.links.put(c.text(3), child);
+        parent.link(c.text(3), child);
       }
     }
     List<FbxLayer> layers = layers(stackLayers);
-    new FbxAnimation(objects, layers, layerOf, file).connect(all);
+    new FbxAnimation(objects, layers, layerOf, file).connect(animating);
     sayLayers(layers);
   }
 

@@ -19,7 +19,6 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import flarvo.work.Progress;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -32,7 +31,7 @@ final class FbxSceneReader {
   private final ReadLimits limits;
   private final Progress progress;
   private final FileScene.Builder out = new FileScene.Builder();
-  private final Map<Long, FbxTreeNode> nodes = new HashMap<>();
+  private FbxClock clock;
 
   FbxSceneReader(String file, ReadLimits limits, Progress progress) {
     this.file = file;
@@ -48,6 +47,7 @@ final class FbxSceneReader {
     out.unit = unit(scene.settings);
     out.rate = rate(scene.settings);
     Rate rate = out.rate.value();
+    clock = new FbxClock(rate);
     out.range = range(scene, rate);
     FrameRange sceneRange = out.range == null ? null : out.range.value();
     FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames(), out.notes);
@@ -63,10 +63,11 @@ final class FbxSceneReader {
       switch (o.subclass) {
         case "Camera" -> {
           FbxObject attribute =
-              o.children.stream()
+              o.children().stream()
                   .filter(c -> c.kind.equals("NodeAttribute"))
                   .findFirst()
-                  .orElseGet(() -> new FbxObject(0, "NodeAttribute", o.name, "Camera", o.node));
+                  .orElseGet(
+                      () -> new FbxObject(0, "NodeAttribute", o.name, "Camera", o.node, Map.of()));
           if (FbxCameraReader.isOrthographic(attribute)) {
             out.notes.add(
                 Note.ignored("Camera " + o.name, "it is orthographic; a solved camera is not"));
@@ -76,7 +77,7 @@ final class FbxSceneReader {
           }
         }
         case "Null" -> {
-          if (o.children.stream().noneMatch(c -> c.kind.equals("Model"))) {
+          if (!o.holdsModels()) {
             nulls.add(o);
           }
         }
@@ -84,22 +85,23 @@ final class FbxSceneReader {
         default -> others.merge(o.subclass, 1, Integer::sum);
       }
     }
-    FbxRotationNotes.add(models(scene), out.notes);
+    List<FbxObject> models = models(scene);
+    FbxRotationNotes.add(models, out.notes);
     FrameRange frames =
         FileGroups.frames(
-            sceneRange, out.cameras, () -> cameras.framesOf(models(scene)), limits.mostFrames());
-    FileGroups groups = new FileGroups(file, frames, root(scene, rate), out.notes);
+            sceneRange, out.cameras, () -> cameras.framesOf(models), limits.mostFrames());
+    FileGroups groups = new FileGroups(file, frames, root(models), out.notes);
     TrackerCollector trackers = new TrackerCollector(file);
     for (FbxObject o : nulls) {
       progress.step(0, 0);
-      FbxTreeNode n = node(o, rate);
+      FbxTreeNode n = node(o);
       FileGroups.Placement in = groups.ofTracker(n);
       trackers.add(in, o.name, in.of(n.world(frames.first())), 0, 0, 0, n.place());
     }
     FbxMeshReader reader = new FbxMeshReader(file, out.notes);
     for (FbxObject o : meshes) {
       progress.step(0, 0);
-      reader.read(node(o, rate), groups).ifPresent(out.meshes::add);
+      reader.read(node(o), groups).ifPresent(out.meshes::add);
     }
     out.trackers.addAll(trackers.sets());
     others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
@@ -111,20 +113,17 @@ final class FbxSceneReader {
   }
 
   /** The one model at the top that holds everything; null where there are several. */
-  private TreeNode root(FbxScene scene, Rate rate) {
-    List<FbxObject> top = models(scene).stream().filter(o -> o.parent == null).toList();
-    boolean holds =
-        top.size() == 1 && top.get(0).children.stream().anyMatch(c -> c.kind.equals("Model"));
-    return holds ? node(top.get(0), rate) : null;
+  private TreeNode root(List<FbxObject> models) {
+    List<FbxObject> top = models.stream().filter(o -> o.parent == null).toList();
+    boolean holds = top.size() == 1 && top.get(0).holdsModels();
+    return holds ? node(top.get(0)) : null;
   }
 
-  private FbxTreeNode node(FbxObject o, Rate rate) {
-    FbxTreeNode known = nodes.get(o.id);
-    if (known == null) {
-      known = new FbxTreeNode(o, o.parent == null ? null : node(o.parent, rate), rate);
-      nodes.put(o.id, known);
+  private FbxTreeNode node(FbxObject o) {
+    if (o.treeNode == null) {
+      o.treeNode = new FbxTreeNode(o, o.parent == null ? null : node(o.parent), clock);
     }
-    return known;
+    return o.treeNode;
   }
 
   private void about(FbxObject model, FbxObject attribute) {

@@ -36,9 +36,9 @@ final class FbxTextParser {
 
   /** A nameless record that holds the file's top level. */
   FbxNode parse() {
-    FbxNode root = new FbxNode("", "");
+    FbxNode root = new FbxNode("");
     for (blank(); !in.atEnd(); blank()) {
-      root.children.add(record(1));
+      root.add(record(1));
     }
     return root;
   }
@@ -57,7 +57,7 @@ final class FbxTextParser {
       throw cutOr("a record such as 'Name:' expected");
     }
     in.skip(1);
-    FbxNode node = new FbxNode(name, Integer.toString(start));
+    FbxNode node = new FbxNode(name);
     inline();
     if (in.peek() == ',') { // embedded media begin so, with their text on the next lines
       in.skip(1);
@@ -78,7 +78,7 @@ final class FbxTextParser {
     if (in.peek() == '{') {
       in.skip(1);
       for (blank(); in.peek() != '}'; blank()) {
-        node.children.add(record(depth + 1));
+        node.add(record(depth + 1));
       }
       in.skip(1);
     }

@@ -42,11 +42,13 @@ final class FbxTransform {
    * @param unscaled the same without its scale
    * @param scale its own, times what it inherits
    * @param inherited what it inherits of scale
+   * @param tick when
    */
-  private record Placed(Matrix4d world, Matrix4d unscaled, Vector3d scale, Vector3d inherited) {
+  record Placed(
+      Matrix4d world, Matrix4d unscaled, Vector3d scale, Vector3d inherited, double tick) {
 
     static final Placed TOP =
-        new Placed(new Matrix4d(), new Matrix4d(), new Vector3d(1), new Vector3d(1));
+        new Placed(new Matrix4d(), new Matrix4d(), new Vector3d(1), new Vector3d(1), 0);
   }
 
   /**
@@ -70,13 +72,21 @@ final class FbxTransform {
     return placed(model, tick).world;
   }
 
+  /** Where a parent is, which its many children ask for one after the other at the same time. */
+  private static Placed above(FbxObject model, double tick) {
+    FbxObject parent = model.parent;
+    if (parent == null) {
+      return Placed.TOP;
+    }
+    if (parent.placed == null || parent.placed.tick != tick) {
+      parent.placed = placed(parent, tick);
+    }
+    return parent.placed;
+  }
+
   private static Placed placed(FbxObject model, double tick) {
-    Placed above = model.parent == null ? Placed.TOP : placed(model.parent, tick);
-    Vector3d own =
-        new Vector3d(
-            model.at("Lcl Scaling", 0, 1, tick),
-            model.at("Lcl Scaling", 1, 1, tick),
-            model.at("Lcl Scaling", 2, 1, tick));
+    Placed above = above(model, tick);
+    Vector3d own = model.vector("Lcl Scaling", 1, tick);
     Matrix4d turn = ownRotation(model, tick);
     Vector3d origin = origin(model, turn, own, tick);
     int inherit = (int) model.number("InheritType", 0);
@@ -93,7 +103,7 @@ final class FbxTransform {
       unscaled = new Matrix4d(above.unscaled).translate(origin.mul(above.scale)).mul(turn);
     }
     Vector3d scale = own.mul(inherited);
-    return new Placed(new Matrix4d(unscaled).scale(scale), unscaled, scale, inherited);
+    return new Placed(new Matrix4d(unscaled).scale(scale), unscaled, scale, inherited, tick);
   }
 
   /** What shapes the geometry alone and is not inherited. */
@@ -101,24 +111,17 @@ final class FbxTransform {
     Matrix4d m = new Matrix4d();
     translate(m, o, "GeometricTranslation", 0, 1);
     m.mul(rotation(o, "GeometricRotation", RotationOrder.XYZ, 0));
-    return m.scale(
-        o.at("GeometricScaling", 0, 1, 0),
-        o.at("GeometricScaling", 1, 1, 0),
-        o.at("GeometricScaling", 2, 1, 0));
+    return m.scale(o.vector("GeometricScaling", 1, 0));
   }
 
   private static Matrix4d ownRotation(FbxObject o, double tick) {
-    boolean active = o.number("RotationActive", 0) != 0;
     // Order and pre- and post-rotation count only where the model says that they do.
-    Matrix4d m = new Matrix4d();
-    if (active) {
-      m.mul(rotation(o, "PreRotation", RotationOrder.XYZ, tick));
+    if (o.number("RotationActive", 0) == 0) {
+      return rotation(o, "Lcl Rotation", RotationOrder.XYZ, tick);
     }
-    m.mul(rotation(o, "Lcl Rotation", order(o), tick));
-    if (active) {
-      m.mul(rotation(o, "PostRotation", RotationOrder.XYZ, tick).invert());
-    }
-    return m;
+    return rotation(o, "PreRotation", RotationOrder.XYZ, tick)
+        .mul(rotation(o, "Lcl Rotation", order(o), tick))
+        .mul(rotation(o, "PostRotation", RotationOrder.XYZ, tick).invert());
   }
 
   static RotationOrder order(FbxObject o) {
@@ -129,28 +132,24 @@ final class FbxTransform {
 
   /** Where the local matrix puts the model's origin, in its parent. */
   private static Vector3d origin(FbxObject o, Matrix4d turn, Vector3d scale, double tick) {
-    Matrix4d m = new Matrix4d();
-    translate(m, o, "Lcl Translation", tick, 1);
-    translate(m, o, "RotationOffset", tick, 1);
-    translate(m, o, "RotationPivot", tick, 1);
-    m.mul(turn);
-    translate(m, o, "RotationPivot", tick, -1);
-    translate(m, o, "ScalingOffset", tick, 1);
-    translate(m, o, "ScalingPivot", tick, 1);
-    m.scale(scale);
-    translate(m, o, "ScalingPivot", tick, -1);
-    return m.getTranslation(new Vector3d());
+    Vector3d pivot = o.vector("RotationPivot", 0, tick);
+    Vector3d scalePivot = o.vector("ScalingPivot", 0, tick);
+    Vector3d inner = new Vector3d(scalePivot).mul(scale).negate().add(scalePivot);
+    inner.add(o.vector("ScalingOffset", 0, tick)).sub(pivot);
+    turn.transformDirection(inner).add(pivot);
+    return inner.add(o.vector("RotationOffset", 0, tick)).add(o.vector("Lcl Translation", 0, tick));
   }
 
   private static void translate(Matrix4d m, FbxObject o, String p, double tick, int sign) {
-    m.translate(sign * o.at(p, 0, 0, tick), sign * o.at(p, 1, 0, tick), sign * o.at(p, 2, 0, tick));
+    m.translate(o.vector(p, 0, tick).mul(sign));
   }
 
   private static Matrix4d rotation(FbxObject o, String p, RotationOrder order, double tick) {
+    Vector3d v = o.vector(p, 0, tick);
+    if (v.x == 0 && v.y == 0 && v.z == 0) {
+      return new Matrix4d();
+    }
     return MatrixPose.of(
-        order.compose(
-            Math.toRadians(o.at(p, 0, 0, tick)),
-            Math.toRadians(o.at(p, 1, 0, tick)),
-            Math.toRadians(o.at(p, 2, 0, tick))));
+        order.compose(Math.toRadians(v.x), Math.toRadians(v.y), Math.toRadians(v.z)));
   }
 }

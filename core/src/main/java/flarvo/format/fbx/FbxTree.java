@@ -10,7 +10,7 @@ import java.util.Deque;
  */
 final class FbxTree {
 
-  private final FbxNode root = new FbxNode("", "");
+  private final FbxNode root = new FbxNode("");
   private final Deque<FbxNode> open = new ArrayDeque<>();
 
   FbxTree() {
@@ -62,9 +62,9 @@ final class FbxTree {
   }
 
   private FbxNode add(String name, Object... values) {
-    FbxNode n = new FbxNode(name, "");
+    FbxNode n = new FbxNode(name);
     n.values.addAll(Arrays.asList(values));
-    open.element().children.add(n);
+    open.element().add(n);
     return n;
   }
 }

@@ -1,11 +1,10 @@
 package flarvo.format.fbx;
 
 import flarvo.format.TreeNode;
-import flarvo.scene.Rate;
 import org.joml.Matrix4d;
 
 /** A model as a node of the file's tree. */
-record FbxTreeNode(FbxObject model, FbxTreeNode above, Rate rate) implements TreeNode {
+record FbxTreeNode(FbxObject model, FbxTreeNode above, FbxClock clock) implements TreeNode {
 
   @Override
   public String name() {
@@ -19,12 +18,12 @@ record FbxTreeNode(FbxObject model, FbxTreeNode above, Rate rate) implements Tre
 
   @Override
   public boolean movesItself() {
-    return model.animated.keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
+    return model.animated().keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
   }
 
   @Override
   public Matrix4d world(int frame) {
-    return FbxTransform.world(model, FbxTime.tickOf(frame, rate));
+    return FbxTransform.world(model, clock.tickOf(frame));
   }
 
   @Override

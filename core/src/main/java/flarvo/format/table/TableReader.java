@@ -21,15 +21,22 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 
 /** Camera rows, tracker positions or 2D tracks, told apart by the header. */
 final class TableReader {
+
+  /** Rows that are worth a thread. */
+  private static final int ROWS_A_PART = 50_000;
+
+  private static final int MOST_PARTS = 8;
 
   private final Dialect from;
   private final ReadLimits limits;
@@ -83,22 +90,21 @@ final class TableReader {
   }
 
   private void observations(TableFile t) {
-    Observations.Builder b = new Observations.Builder();
-    int tracker = t.column("tracker");
-    int x = t.column("x");
-    int y = t.column("y");
-    int first = Integer.MAX_VALUE;
-    int last = Integer.MIN_VALUE;
-    String name = "";
-    for (int i = 0; i < t.rows(); i++) {
-      progress.step(i, t.rows());
-      int frame = t.whole(i, "frame");
-      String next = t.text(i, tracker, "tracker");
-      name = next.equals(name) ? name : next; // one text for a run of rows
-      b.add(name, frame, t.number(i, x, "x"), t.number(i, y, "y"));
-      first = Math.min(first, frame);
-      last = Math.max(last, frame);
-    }
+    int parts = t.isPlain() ? Math.min(MOST_PARTS, 1 + t.rows() / ROWS_A_PART) : 1;
+    List<TrackRows> read =
+        IntStream.range(0, parts)
+            .parallel()
+            .mapToObj(
+                p ->
+                    new TrackRows(t, p == 0 ? progress : Progress.NONE)
+                        .read(
+                            (int) ((long) t.rows() * p / parts),
+                            (int) ((long) t.rows() * (p + 1) / parts)))
+            .toList();
+    Observations.Builder b = read.get(0).rows;
+    read.stream().skip(1).forEach(r -> b.add(r.rows));
+    int first = read.stream().mapToInt(r -> r.first).min().orElseThrow();
+    int last = read.stream().mapToInt(r -> r.last).max().orElseThrow();
     FrameRange range = new FrameRange(first, last);
     try {
       out.observations = b.build();
@@ -106,6 +112,73 @@ final class TableReader {
       throw new InputError(t.file(), "", e.getMessage(), "Fix the table", e);
     }
     out.range = Sourced.assumed(range, "the rows' frames");
+  }
+
+  /** Some of the rows of 2D tracks. */
+  private static final class TrackRows {
+    private final Observations.Builder rows = new Observations.Builder();
+    private final TableFile t;
+    private final Progress progress;
+    private int first = Integer.MAX_VALUE;
+    private int last = Integer.MIN_VALUE;
+
+    TrackRows(TableFile t, Progress progress) {
+      this.t = t;
+      this.progress = progress;
+    }
+
+    TrackRows read(int from, int to) {
+      return t.isPlain() ? readCells(from, to) : readRows(from, to);
+    }
+
+    private TrackRows readRows(int from, int to) {
+      for (int i = from; i < to; i++) {
+        progress.step(i - from, to - from);
+        add(t.text(i, "tracker"), t.whole(i, "frame"), t.number(i, "x"), t.number(i, "y"));
+      }
+      return this;
+    }
+
+    private TrackRows readCells(int from, int to) {
+      int trackerAt = t.column("tracker");
+      int frameAt = t.column("frame");
+      int xAt = t.column("x");
+      int yAt = t.column("y");
+      int last = Math.max(Math.max(trackerAt, frameAt), Math.max(xAt, yAt));
+      TableFile.Cells cells = t.cells();
+      String tracker = "";
+      byte[] bytes = new byte[0];
+      int frame = 0;
+      double x = 0;
+      double y = 0;
+      for (int i = from; i < to; i++) {
+        progress.step(i - from, to - from);
+        cells.toRow(i);
+        for (int c = 0; c <= last; c++) {
+          if (c == trackerAt) {
+            String next = cells.text(tracker, bytes);
+            bytes = next.equals(tracker) ? bytes : next.getBytes(StandardCharsets.UTF_8);
+            tracker = next;
+          } else if (c == frameAt) {
+            frame = cells.whole("frame");
+          } else if (c == xAt) {
+            x = cells.number("x");
+          } else if (c == yAt) {
+            y = cells.number("y");
+          } else {
+            cells.skip("y");
+          }
+        }
+        add(tracker, frame, x, y);
+      }
+      return this;
+    }
+
+    private void add(String name, int frame, double x, double y) {
+      rows.add(name, frame, x, y);
+      first = Math.min(first, frame);
+      last = Math.max(last, frame);
+    }
   }
 
   private void trackers(TableFile t) {

@@ -23,7 +23,7 @@ class FbxCurveTest {
       double left,
       double w0,
       double w1) {
-    FbxNode n = new FbxNode("AnimationCurve", "");
+    FbxNode n = new FbxNode("AnimationCurve");
     double[] ticks = new double[seconds.length];
     for (int i = 0; i < ticks.length; i++) {
       ticks[i] = seconds[i] * SECOND;
@@ -38,9 +38,9 @@ class FbxCurveTest {
   }
 
   private static void put(FbxNode parent, String name, double... values) {
-    FbxNode c = new FbxNode(name, "");
+    FbxNode c = new FbxNode(name);
     c.values.add(values);
-    parent.children.add(c);
+    parent.add(c);
   }
 
   @Test

@@ -48,12 +48,18 @@ public final class Dispatcher {
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
     List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
-    AtomicFile.write(file, out -> notes.addAll(format.write(scene, spoken, out, progress)));
+    List<AtomicFile.Target> files = new ArrayList<>();
+    files.add(
+        new AtomicFile.Target(
+            file, out -> notes.addAll(format.write(scene, spoken, out, progress))));
     if (!companions(shot, delivery, file).isEmpty()) {
       for (SceneFormat.Companion c : format.companions()) {
-        AtomicFile.write(beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress));
+        files.add(
+            new AtomicFile.Target(
+                beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress)));
       }
     }
+    AtomicFile.write(files);
     return new Sent(file, map, spoken, notes);
   }
 

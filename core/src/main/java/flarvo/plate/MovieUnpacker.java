@@ -41,18 +41,31 @@ public final class MovieUnpacker {
     Path folder = file.toAbsolutePath().resolveSibling(stem + "_frames");
     Path log = folder.resolve(stem + "_movie.txt");
     try {
-      String source = "Unpacked from " + name + ", " + Files.size(file) + " bytes.";
-      if (Files.exists(log) && Files.readString(log).startsWith(source)) {
+      String source =
+          "Unpacked from "
+              + name
+              + ", "
+              + Files.size(file)
+              + " bytes, of "
+              + Files.getLastModifiedTime(file)
+              + ".";
+      String before = Files.exists(log) ? Files.readString(log) : "";
+      if (before.startsWith(source)) {
         return new Unpacked(folder, log);
       }
       if (Files.exists(folder)) {
+        boolean older = before.startsWith("Unpacked from " + name + ", ");
         throw new InputError(
             file.toString(),
             "",
-            "there is a folder " + folder.getFileName() + " already, of another movie",
+            "there is a folder "
+                + folder.getFileName()
+                + " already, of "
+                + (older ? "an earlier state of this movie" : "another movie"),
             "Move it away");
       }
-      Path half = Files.createTempDirectory(folder.getParent(), stem + "_unpacking");
+      Path half = folder.resolveSibling(stem + "_unpacking" + System.nanoTime());
+      Files.createDirectory(half); // with the rights that the user's mask gives
       try {
         Path pattern = half.resolve(stem.replace("%", "%%") + ".%04d.png");
         Movie movie =

@@ -11,10 +11,16 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
 
 /**
- * Writes a file whole or not at all: to a neighbour first, forced to disk, then moved into place. A
+ * Writes files whole or not at all: to a neighbour first, forced to disk, then moved into place. A
  * write that fails, is cancelled or is killed leaves the old file, or none.
+ *
+ * <p>New files get the rights that the user's mask gives them, existing ones keep theirs; a
+ * symbolic link is followed. Neighbours that a killed process left behind are removed by the next
+ * write into the same folder.
  */
 public final class AtomicFile {
 
@@ -27,37 +33,100 @@ public final class AtomicFile {
     void writeTo(OutputStream out) throws IOException;
   }
 
+  /** A file to be written. */
+  public record Target(Path file, Content content) {}
+
   /**
    * Writes a neighbour and moves it into place when it is complete.
    *
    * @throws InputError when the disk refuses; the old file is left as it was
    */
   public static void write(Path target, Content content) {
-    Path absolute = target.toAbsolutePath();
-    Path folder = absolute.getParent();
-    Path part = null;
+    write(List.of(new Target(target, content)));
+  }
+
+  /**
+   * Writes several files and moves them into place when all of them are complete.
+   *
+   * @throws InputError when the disk refuses; then none of them is changed
+   */
+  public static void write(List<Target> targets) {
+    List<Path> parts = new ArrayList<>();
+    List<Path> places = new ArrayList<>();
+    Path at = targets.get(0).file();
     try {
-      Files.createDirectories(folder);
-      part = Files.createTempFile(folder, "." + absolute.getFileName(), ".part");
-      try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
-        OutputStream out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
-        content.writeTo(out);
-        out.flush();
-        channel.force(true);
+      for (Target t : targets) {
+        at = t.file();
+        Path place = followed(t.file().toAbsolutePath());
+        Path folder = place.getParent();
+        Files.createDirectories(folder);
+        Leftovers.remove(folder);
+        Path part = Leftovers.name(folder);
+        parts.add(part);
+        places.add(place);
+        fill(part, t.content());
+        Rights.copy(place, part);
       }
-      move(part, absolute);
-      part = null;
+      moveAll(parts, places);
     } catch (IOException e) {
       throw new InputError(
-          target.toString(),
+          at.toString(),
           "",
           "cannot be written (" + e.getClass().getSimpleName() + ": " + e.getMessage() + ")",
           "Check that the folder exists and has room",
           e);
     } finally {
-      if (part != null) {
-        deleteQuietly(part);
+      parts.forEach(AtomicFile::deleteQuietly);
+    }
+  }
+
+  private static void fill(Path part, Content content) throws IOException {
+    try (FileChannel channel =
+        FileChannel.open(part, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+      OutputStream out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
+      content.writeTo(out);
+      out.flush();
+      channel.force(true);
+    }
+  }
+
+  /** Where a link leads, also where there is nothing yet. */
+  private static Path followed(Path file) throws IOException {
+    Path at = file;
+    for (int i = 0; Files.isSymbolicLink(at); i++) {
+      if (i == 40) {
+        throw new IOException("the links lead round in a circle");
       }
+      at = at.resolveSibling(Files.readSymbolicLink(at)).normalize();
+    }
+    return at;
+  }
+
+  /** The first file is moved last of all that may fail: what was moved before is put back. */
+  private static void moveAll(List<Path> parts, List<Path> places) throws IOException {
+    List<Path> olds = new ArrayList<>();
+    int done = 0;
+    try {
+      for (; done < parts.size(); done++) {
+        Path old = null;
+        if (parts.size() > 1 && Files.isRegularFile(places.get(done))) {
+          old = Leftovers.name(places.get(done).getParent());
+          Files.copy(places.get(done), old, StandardCopyOption.COPY_ATTRIBUTES);
+        }
+        olds.add(old);
+        move(parts.get(done), places.get(done));
+      }
+    } catch (IOException e) {
+      for (int i = 0; i < done; i++) {
+        if (olds.get(i) == null) {
+          deleteQuietly(places.get(i));
+        } else {
+          move(olds.get(i), places.get(i));
+        }
+      }
+      throw e;
+    } finally {
+      olds.stream().filter(o -> o != null).forEach(AtomicFile::deleteQuietly);
     }
   }
 

@@ -23,6 +23,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -138,7 +139,12 @@ class MovieTest {
     var written = Files.getLastModifiedTime(p.file(1001));
     assertThat(intake(file).logs().get(0).path()).isEqualTo(log);
     assertThat(Files.getLastModifiedTime(p.file(1001))).isEqualTo(written);
-    // Another movie of that name may not take its place unseen.
+    // Another movie of that name may not take its place unseen, be it of the same size.
+    byte[] same = Files.readAllBytes(file);
+    same[same.length / 2] ^= 1;
+    Files.write(file, same);
+    Files.setLastModifiedTime(file, FileTime.fromMillis(1_000_000_000_000L));
+    assertThatThrownBy(() -> intake(file)).hasMessageContaining("an earlier state of this movie");
     Files.write(file, movie(25, 1));
     Files.write(file, new byte[] {0}, java.nio.file.StandardOpenOption.APPEND);
     assertThatThrownBy(() -> intake(file))

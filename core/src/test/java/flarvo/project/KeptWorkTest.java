@@ -42,22 +42,88 @@ class KeptWorkTest {
     ProjectFile saved = project(dir.resolve("p.json"), "24");
     saved.save();
     assertThat(r.recovered(saved)).isEmpty();
-    r.keep(project(dir.resolve("p.json"), "25"));
-    assertThat(r.recovered(saved).orElseThrow().project().shots().get(0).rulings())
+    r.keep(project(dir.resolve("p.json"), "25"), 1);
+    assertThat(r.recovered(saved).get(0).project().shots().get(0).rulings())
         .containsEntry("rate", "25");
     assertThat(r.recovered(project(dir.resolve("p.json"), "25"))).isEmpty();
     assertThat(r.recovered(project(dir.resolve("other.json"), "24"))).isEmpty();
-    r.forget(saved.file());
+    r.forget(saved.file(), 1);
     assertThat(r.recovered(saved)).isEmpty();
+  }
+
+  @Test
+  void aSaveDoesNotTakeWhatWasEditedMeanwhile() {
+    Recovery r = new Recovery(dir.resolve("home"));
+    ProjectFile saved = project(dir.resolve("p.json"), "24");
+    r.keep(project(saved.file(), "30"), 7);
+    r.forget(saved.file(), 6);
+    assertThat(r.recovered(saved)).as("edit 7 is in no file yet").hasSize(1);
+    r.forget(saved.file(), 7);
+    assertThat(r.recovered(saved)).isEmpty();
+  }
+
+  /** What one run left and nobody answered for stays, whatever the next run keeps. */
+  @Test
+  void severalCopiesWaitSideBySide() {
+    ProjectFile saved = project(dir.resolve("p.json"), "24");
+    for (String rate : new String[] {"25", "30", "48"}) {
+      Recovery run = new Recovery(dir.resolve("home"));
+      run.keep(project(saved.file(), rate), 1);
+      run.close();
+    }
+    Recovery now = new Recovery(dir.resolve("home"));
+    now.keep(project(saved.file(), "50"), 1);
+    List<RecoveredWork> all = now.recovered(saved);
+    assertThat(all)
+        .extracting(w -> w.project().shots().get(0).rulings().get("rate"))
+        .containsExactlyInAnyOrder("25", "30", "48", "50");
+    now.discard(all.get(1));
+    assertThat(now.recovered(saved)).hasSize(3).doesNotContain(all.get(1));
+  }
+
+  @Test
+  void whatAnotherWindowStillEditsIsNotOffered() {
+    ProjectFile saved = project(dir.resolve("p.json"), "24");
+    Recovery other = new Recovery(dir.resolve("home"));
+    other.keep(project(saved.file(), "25"), 1);
+    Recovery mine = new Recovery(dir.resolve("home"));
+    assertThat(mine.recovered(saved)).isEmpty();
+    other.close();
+    assertThat(mine.recovered(saved)).hasSize(1);
+  }
+
+  @Test
+  void aShotWithoutAProjectIsKeptUnderANameOfItsOwn() {
+    Recovery r = new Recovery(dir.resolve("home"));
+    Path place = r.unnamed();
+    r.keep(project(place, "25"), 1);
+    assertThat(r.isUnnamed(place)).isTrue();
+    assertThat(r.isUnnamed(dir.resolve("unnamed-1.json"))).isFalse();
+    assertThat(r.recoveredUnnamed()).as("this run's own").isEmpty();
+    r.close();
+    Recovery next = new Recovery(dir.resolve("home"));
+    RecoveredWork w = next.recoveredUnnamed().get(0);
+    assertThat(w.project()).isEqualTo(project(place, "25"));
+    next.discard(w);
+    assertThat(next.recoveredUnnamed()).isEmpty();
+  }
+
+  @Test
+  void preferencesComeBackAndNonsenseIsTheUsual() throws IOException {
+    assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);
+    new Preferences(true).write(dir);
+    assertThat(Preferences.read(dir).keepOnClose()).isTrue();
+    Files.writeString(dir.resolve("preferences.json"), "{\"keepOnClose\": 3");
+    assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);
   }
 
   @Test
   void aKeptCopyThatWasCutOffIsNotOffered() throws IOException {
     Recovery r = new Recovery(dir.resolve("home"));
     ProjectFile p = project(dir.resolve("p.json"), "24");
-    r.keep(project(p.file(), "25"));
+    r.keep(project(p.file(), "25"), 1);
     try (var files = Files.list(dir.resolve("home/recovery"))) {
-      Path copy = files.findFirst().orElseThrow();
+      Path copy = files.filter(f -> f.toString().endsWith(".json")).findFirst().orElseThrow();
       Files.writeString(copy, Files.readString(copy).substring(0, 40));
     }
     assertThat(r.recovered(p)).isEmpty();

@@ -256,7 +256,7 @@ class ProofTest {
 
   @Test
   void nothingToCompareDoesNotHold() throws IOException {
-    change(s -> s.replace("def Xform \"trk", "def Sphere \"trk"));
+    change(s -> s.replace("def Xform \"trk", "def BasisCurves \"trk"));
     ProofReport p = prove();
     assertThat(p.holds()).isFalse();
     assertThat(p.drift().orElseThrow().compared()).isZero();

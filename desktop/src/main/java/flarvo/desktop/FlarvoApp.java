@@ -33,6 +33,12 @@ public final class FlarvoApp extends Application {
     session = new Session();
     MainWindow window = open(stage, session);
     stage.setOnHidden(e -> window.close());
+    stage.setOnCloseRequest(
+        e -> {
+          if (!window.mayClose(stage::hide)) {
+            e.consume();
+          }
+        });
     List<String> files = getParameters().getUnnamed();
     if (!files.isEmpty()) {
       session.project().open(files.stream().map(Path::of).toList());

@@ -184,7 +184,10 @@ class ReceiveTest {
     robot.clickOn("#take-all");
     await(() -> open() == 0);
     Path kept = home.resolve("recovery");
-    await(() -> kept.toFile().list() != null && kept.toFile().list().length == 1);
+    await(
+        () ->
+            kept.toFile().list() != null
+                && kept.toFile().list((d, n) -> n.endsWith(".json")).length == 1);
     // As after a crash: the project is opened again and the copy is still there.
     WaitForAsyncUtils.asyncFx(() -> session.project().open(List.of(file)));
     await(() -> session.project().autosave().recovered().get() != null);

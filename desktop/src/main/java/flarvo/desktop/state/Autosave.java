@@ -8,65 +8,135 @@ import flarvo.project.RecoveredWork;
 import flarvo.project.Recovery;
 import flarvo.project.UserFolder;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
-import javafx.animation.PauseTransition;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
-import javafx.util.Duration;
 
-/** Keeps a copy of unsaved work, offers it back after a crash, and remembers recent projects. */
+/**
+ * Keeps a copy of unsaved work, offers it back after a crash, and remembers recent projects.
+ *
+ * <p>Edits are counted. What was saved or kept is known by the number of the newest edit that is in
+ * it, so that an edit made meanwhile stays unsaved. The first edit that is not kept starts a wait;
+ * edits that follow do not prolong it.
+ */
 public final class Autosave {
-
-  /** From an edit to its copy; more edits meanwhile go into the same copy. */
-  private static final Duration DELAY = Duration.seconds(2);
 
   private final ProjectStore store;
   private final Jobs jobs;
   private final Consumer<String> say;
+  private final Consumer<Runnable> soon;
   private final Recovery recovery = new Recovery(UserFolder.path());
   private final RecentProjects recentFile = new RecentProjects(UserFolder.path());
   private final ReadOnlyObjectWrapper<RecoveredWork> recovered = new ReadOnlyObjectWrapper<>();
+  private final ReadOnlyObjectWrapper<List<RecoveredWork>> unnamed =
+      new ReadOnlyObjectWrapper<>(List.of());
   private final ReadOnlyObjectWrapper<List<Path>> recent = new ReadOnlyObjectWrapper<>(List.of());
-  private final PauseTransition soon = new PauseTransition(DELAY);
-  private boolean unsaved;
+  private final List<RecoveredWork> offered = new ArrayList<>();
 
-  Autosave(ProjectStore store, Jobs jobs, Consumer<String> say) {
+  /** Copies that were taken back and not saved since; they stay until that. */
+  private final List<RecoveredWork> taken = new ArrayList<>();
+
+  private Path place; // where the open shot is kept while it has no project; null otherwise
+  private long edits;
+  private long saved;
+  private long kept;
+  private boolean waiting;
+
+  /**
+   * @param soon runs something on the window's thread a little later
+   */
+  Autosave(ProjectStore store, Jobs jobs, Consumer<String> say, Consumer<Runnable> soon) {
     this.store = store;
     this.jobs = jobs;
     this.say = say;
-    soon.setOnFinished(e -> keep());
-    jobs.run(Lane.KEEP, "Reading recent projects", p -> recentFile.list(), recent::set, say);
+    this.soon = soon;
+    jobs.run(Lane.LOOK, "Reading recent projects", p -> recentFile.list(), recent::set, say);
+    jobs.run(
+        Lane.LOOK,
+        "Looking for unsaved shots",
+        p -> recovery.recoveredUnnamed(),
+        unnamed::set,
+        say);
+  }
+
+  /** Number of the newest edit. */
+  long edits() {
+    return edits;
+  }
+
+  public boolean isUnsaved() {
+    return edits != saved;
   }
 
   void edited() {
-    unsaved = true;
-    soon.playFromStart();
-  }
-
-  private void keep() {
-    Optional<ProjectFile> now = store.stored();
-    if (now.isPresent() && unsaved) {
-      jobs.run(
-          Lane.KEEP,
-          "Autosaving",
-          p -> {
-            recovery.keep(now.get());
-            return "";
-          },
-          ok -> {},
-          say);
+    edits++;
+    if (!waiting) {
+      waiting = true;
+      soon.accept(
+          () -> {
+            waiting = false;
+            flush();
+          });
     }
   }
 
-  private record Found(Optional<RecoveredWork> work, List<Path> recent) {}
+  /** Has unsaved work written now, before something else takes its place. */
+  void flush() {
+    if (edits == saved || edits == kept) {
+      return;
+    }
+    Optional<ProjectFile> now = store.stored(this::place);
+    long edit = edits;
+    kept = edit;
+    now.ifPresent(
+        p ->
+            jobs.run(
+                Lane.KEEP,
+                "Autosaving",
+                work -> {
+                  recovery.keep(p, edit);
+                  return "";
+                },
+                ok -> {},
+                why -> {
+                  kept = Math.min(kept, edit - 1); // tried again with the next edit
+                  say.accept(why);
+                }));
+  }
 
-  void opened() {
-    unsaved = false;
-    recovered.set(null);
+  /** Where a shot without a project is kept. */
+  private Path place() {
+    if (place == null) {
+      place = recovery.unnamed();
+    }
+    return place;
+  }
+
+  /** Whether a project is a shot that never had one. */
+  boolean isUnnamed(Path project) {
+    return recovery.isUnnamed(project);
+  }
+
+  private record Found(List<RecoveredWork> work, List<Path> recent) {}
+
+  /**
+   * Another shot is shown.
+   *
+   * @param same whether it is of the project that was open, whose edits are not saved by that
+   */
+  void opened(boolean same) {
+    if (!same) {
+      saved = edits;
+      kept = edits;
+      place = null;
+      taken.clear();
+      offer(List.of());
+    }
     Optional<ProjectFile> p = store.file();
-    if (p.isEmpty()) {
+    if (p.isEmpty() || same) {
       return;
     }
     Path file = p.get().file();
@@ -80,20 +150,44 @@ public final class Autosave {
         found -> {
           recent.set(found.recent());
           if (store.file().map(f -> f.file().equals(file)).orElse(false)) {
-            recovered.set(found.work().orElse(null));
+            offer(found.work().stream().filter(w -> !taken.contains(w)).toList());
           }
         },
         say);
   }
 
-  void saved(Path file) {
-    unsaved = false;
-    recovered.set(null);
+  private void offer(List<RecoveredWork> work) {
+    offered.clear();
+    offered.addAll(work);
+    recovered.set(work.isEmpty() ? null : work.get(0));
+  }
+
+  /** What is to be removed once edits are saved; for the thread that saves. */
+  Runnable savedUpTo(Path file, long edit) {
+    List<RecoveredWork> done = List.copyOf(taken);
+    Path was = place;
+    return () -> {
+      recovery.forget(file, edit);
+      if (was != null) {
+        recovery.forget(was, edit);
+      }
+      done.forEach(recovery::discard);
+    };
+  }
+
+  void saved(Path file, long edit) {
+    saved = edit;
+    kept = Math.max(kept, edit);
+    taken.clear();
+    place = null;
+    if (isUnsaved()) {
+      kept = saved; // the copy of what came after lies under the old name, or nowhere
+      flush();
+    }
     jobs.run(
-        Lane.KEEP,
+        Lane.LOOK,
         "Remembering the project",
         work -> {
-          recovery.forget(file);
           recentFile.add(file);
           return recentFile.list();
         },
@@ -101,33 +195,79 @@ public final class Autosave {
         say);
   }
 
-  /** Work that was not saved before the program ended; null where there is none. */
+  /** Work that was not saved before the program ended, the newest of it; null where none is. */
   public ReadOnlyObjectProperty<RecoveredWork> recovered() {
     return recovered.getReadOnlyProperty();
+  }
+
+  /** How many copies wait for an answer. */
+  public int offers() {
+    return offered.size();
+  }
+
+  /** Shots that never were in a project, left by earlier runs. */
+  public ReadOnlyObjectProperty<List<RecoveredWork>> unnamed() {
+    return unnamed.getReadOnlyProperty();
   }
 
   public void restore() {
     RecoveredWork l = recovered.get();
     if (l != null) {
-      store.open(l.project().file(), l::project);
-      say.accept("Unsaved work restored; save to keep it");
+      restore(l);
     }
+  }
+
+  /** Opens work that was left behind; its copy stays until it is saved or discarded. */
+  public void restore(RecoveredWork work) {
+    store.restore(
+        work.project(),
+        () -> {
+          taken.add(work);
+          edits++; // what is shown is saved nowhere
+          flush();
+          unnamed.set(unnamed.get().stream().filter(w -> !w.equals(work)).toList());
+          say.accept("Unsaved work restored; save to keep it");
+        });
   }
 
   public void discard() {
     RecoveredWork l = recovered.get();
     if (l != null) {
-      recovered.set(null);
-      jobs.run(
-          Lane.KEEP,
-          "Discarding unsaved work",
-          work -> {
-            recovery.forget(l.project().file());
-            return "";
-          },
-          ok -> say.accept("Unsaved work discarded"),
-          say);
+      discard(l);
     }
+  }
+
+  /** Deletes the copy of work that was left behind. */
+  public void discard(RecoveredWork work) {
+    offer(offered.stream().filter(w -> !w.equals(work)).toList());
+    unnamed.set(unnamed.get().stream().filter(w -> !w.equals(work)).toList());
+    jobs.run(
+        Lane.KEEP,
+        "Discarding unsaved work",
+        p -> {
+          recovery.discard(work);
+          return "";
+        },
+        ok -> say.accept("Unsaved work discarded"),
+        say);
+  }
+
+  /** Drops what is not saved, on the user's word. */
+  public void drop() {
+    long edit = edits;
+    saved = edit;
+    Optional<Path> file = store.stored(this::place).map(ProjectFile::file);
+    List<RecoveredWork> done = List.copyOf(taken);
+    jobs.run(
+        Lane.KEEP,
+        "Discarding unsaved work",
+        p -> {
+          file.ifPresent(f -> recovery.forget(f, edit));
+          done.forEach(recovery::discard);
+          return "";
+        },
+        ok -> {},
+        say);
   }
 
   /** Projects that were opened lately, newest first. */
@@ -137,10 +277,11 @@ public final class Autosave {
 
   /** What is unsaved when the window closes stays kept and is offered next time. */
   void close() {
-    soon.stop();
-    Optional<ProjectFile> now = store.stored();
-    if (unsaved && now.isPresent()) {
-      recovery.keep(now.get());
-    }
+    flush();
+  }
+
+  /** Nothing is written any more. */
+  void closed() {
+    recovery.close();
   }
 }

@@ -53,13 +53,18 @@ public final class ProjectStore {
   private record Lost(ProjectFile project, ProjectShot entry, List<String> files) {}
 
   ProjectStore(
-      Jobs jobs, Dialects dialects, ShotStore store, ShotDiary diary, Consumer<String> say) {
+      Jobs jobs,
+      Dialects dialects,
+      ShotStore store,
+      ShotDiary diary,
+      Consumer<String> say,
+      Consumer<Runnable> soon) {
     this.jobs = jobs;
     this.dialects = dialects;
     this.store = store;
     this.diary = diary;
     this.say = say;
-    autosave = new Autosave(this, jobs, say);
+    autosave = new Autosave(this, jobs, say, soon);
   }
 
   /** Told when another shot is shown, before views are. */
@@ -81,8 +86,8 @@ public final class ProjectStore {
   }
 
   /** Opens a project as a copy of it says, under its own file's name. */
-  void open(Path file, Supplier<ProjectFile> read) {
-    load("Opening " + file.getFileName(), p -> firstShot(read.get(), p), o -> {});
+  void restore(ProjectFile copy, Runnable then) {
+    load("Opening " + copy.name(), p -> firstShot(copy, p), o -> then.run());
   }
 
   private ShotLoader firstShot(ProjectFile f, Progress p) {
@@ -94,7 +99,7 @@ public final class ProjectStore {
 
   /** Opens another shot of the same project. */
   public void openShot(String name) {
-    ProjectFile f = stored().orElse(project);
+    ProjectFile f = stored(project::file).orElse(project);
     ProjectShot other =
         f.shots().stream().filter(s -> s.name().equals(name)).findFirst().orElseThrow();
     load("Opening " + name, p -> load(f, other, p), o -> {});
@@ -110,6 +115,7 @@ public final class ProjectStore {
       String title,
       java.util.function.Function<Progress, ShotLoader> read,
       Consumer<ShotLoader> then) {
+    autosave.flush();
     loading.set(true);
     problem.set("");
     lost = null;
@@ -178,6 +184,9 @@ public final class ProjectStore {
       return;
     }
     waiting.set(null);
+    boolean same =
+        project != null && o.project() != null && o.project().equals(stored(project::file).get());
+    autosave.flush(); // what was decided while it was read
     project = o.project();
     entry = o.entry();
     diary.open(new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC()));
@@ -195,13 +204,23 @@ public final class ProjectStore {
                 + " frames, "
                 + shot.trackerCount()
                 + " trackers");
-    autosave.opened();
+    autosave.opened(same);
   }
 
-  /** The project as it would be saved now; empty where there is no project file. */
-  Optional<ProjectFile> stored() {
-    if (project == null || entry == null || store.history() == null) {
+  /**
+   * The project as it would be saved now; empty where there is nothing to save.
+   *
+   * @param unnamed where it lies if it has no project file yet
+   */
+  Optional<ProjectFile> stored(Supplier<Path> unnamed) {
+    DecisionHistory history = store.history();
+    if (history == null) {
       return Optional.empty();
+    }
+    if (project == null || entry == null) {
+      return history.present().received().isEmpty()
+          ? Optional.empty()
+          : Optional.of(named(unnamed.get(), history));
     }
     ProjectShot shot =
         new ProjectLoader(project, dialects).store(entry, store.history(), diary.diary().entries());
@@ -210,17 +229,30 @@ public final class ProjectStore {
             project.shots().stream().map(s -> s.name().equals(shot.name()) ? shot : s).toList()));
   }
 
+  /** A project of the open shot alone. */
+  private ProjectFile named(Path file, DecisionHistory history) {
+    String name = history.present().name();
+    ProjectShot bare = ProjectLoader.entryOf(file, name, history.base().received().orElseThrow());
+    ProjectFile made = new ProjectFile(file, ShotLoader.name(file), List.of(bare));
+    return made.withShots(
+        List.of(new ProjectLoader(made, dialects).store(bare, history, diary.diary().entries())));
+  }
+
   public boolean hasProject() {
-    return project != null && entry != null;
+    return project != null && entry != null && !autosave.isUnnamed(project.file());
   }
 
   public void save() {
-    Optional<ProjectFile> next = stored();
-    if (next.isEmpty()) {
+    if (!hasProject()) {
       say.accept("There is no project file yet; save it under a name with Ctrl+Shift+S");
       return;
     }
-    save(next.get());
+    stored(project::file).ifPresent(p -> save(p, () -> {}));
+  }
+
+  /** Saves, and then does something; nothing is done where saving failed. */
+  public void save(Runnable then) {
+    stored(project::file).ifPresent(p -> save(p, then));
   }
 
   /** Makes a project of what came in, or saves the project under another name. */
@@ -230,34 +262,24 @@ public final class ProjectStore {
       say.accept("There is nothing to save yet");
       return;
     }
+    ProjectFile made = stored(() -> file).orElseThrow().at(file);
+    if (autosave.isUnnamed(made.file()) || project == null || !hasProject()) {
+      made = new ProjectFile(file, ShotLoader.name(file), made.shots());
+    }
     String name = history.present().name();
-    ProjectFile there =
-        stored()
-            .map(p -> p.at(file))
-            .orElseGet(
-                () ->
-                    new ProjectFile(
-                        file,
-                        ShotLoader.name(file),
-                        List.of(
-                            ProjectLoader.entryOf(
-                                file, name, history.base().received().orElseThrow()))));
-    ProjectShot was =
-        there.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
-    ProjectShot full =
-        new ProjectLoader(there, dialects).store(was, history, diary.diary().entries());
-    entry = full;
-    save(
-        there.withShots(
-            there.shots().stream().map(x -> x.name().equals(name) ? full : x).toList()));
+    entry = made.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
+    save(made, () -> {});
   }
 
-  private void save(ProjectFile next) {
+  private void save(ProjectFile next, Runnable then) {
+    long edit = autosave.edits();
+    Runnable kept = autosave.savedUpTo(next.file(), edit);
     jobs.run(
         Lane.KEEP,
         "Saving",
         p -> {
           next.save();
+          kept.run();
           return next;
         },
         saved -> {
@@ -267,8 +289,9 @@ public final class ProjectStore {
                   .filter(s -> s.name().equals(entry.name()))
                   .findFirst()
                   .orElse(entry);
-          autosave.saved(saved.file());
+          autosave.saved(saved.file(), edit);
           say.accept("Saved " + saved.file().getFileName());
+          then.run();
         },
         say);
   }
@@ -311,7 +334,7 @@ public final class ProjectStore {
   }
 
   public Optional<ProjectFile> file() {
-    return Optional.ofNullable(project);
+    return Optional.ofNullable(project).filter(p -> !autosave.isUnnamed(p.file()));
   }
 
   /** Files of the project that were not found when it was opened last. */

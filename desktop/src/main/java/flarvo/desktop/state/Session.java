@@ -17,6 +17,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import javafx.animation.PauseTransition;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
@@ -26,9 +27,13 @@ import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableSet;
+import javafx.util.Duration;
 
 /** What all parts of the window share: the project, the open shot, the view and the work. */
 public final class Session {
+
+  /** From an edit to its copy; more edits meanwhile go into the same copy. */
+  private static final Duration AUTOSAVE_DELAY = Duration.seconds(2);
 
   private final Dialects dialects = Dialects.shipped();
   private final ViewSettings view = new ViewSettings();
@@ -43,7 +48,8 @@ public final class Session {
   private final ShotStore store =
       new ShotStore(jobs, List.of(DerivedShot.SLOT, LedgerSlot.SLOT), message::set, this::decided);
   private final ShotDiary diary = new ShotDiary(store);
-  private final ProjectStore project = new ProjectStore(jobs, dialects, store, diary, message::set);
+  private final ProjectStore project =
+      new ProjectStore(jobs, dialects, store, diary, message::set, Session::soon);
   private final DeliveryRunner sending = new DeliveryRunner(this);
   private final SnapshotProperty<ShotState> state;
   private final SnapshotProperty<WorldShot> shot;
@@ -59,6 +65,12 @@ public final class Session {
     shot = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().levelled());
     errors = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().errors());
     ledger = new SnapshotProperty<>(store.now(), s -> s.get(LedgerSlot.SLOT).value());
+  }
+
+  private static void soon(Runnable work) {
+    PauseTransition wait = new PauseTransition(AUTOSAVE_DELAY);
+    wait.setOnFinished(e -> work.run());
+    wait.play();
   }
 
   private void opened(Snapshot s) {
@@ -149,6 +161,7 @@ public final class Session {
     playhead.stop();
     project.autosave().close();
     jobs.close();
+    project.autosave().closed();
   }
 
   /** The open shot: decisions go in, snapshots come out. */

@@ -1,14 +1,21 @@
 package flarvo.desktop.window;
 
+import flarvo.desktop.state.Autosave;
 import flarvo.desktop.state.Session;
+import flarvo.project.RecoveredWork;
 import java.nio.file.Path;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** What stands in the middle while no shot is open: what to bring, and ways to begin. */
@@ -42,8 +49,12 @@ final class EmptyWindow extends VBox {
     session.project().loading().addListener((o, a, b) -> fill());
     session.project().problem().addListener((o, a, b) -> fill());
     session.project().autosave().recent().addListener((o, a, b) -> fill());
+    session.project().autosave().unnamed().addListener((o, a, b) -> fill());
     fill();
   }
+
+  private static final DateTimeFormatter AT =
+      DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
 
   private static Button button(String id, String words, Runnable deed) {
     Button b = new Button(words);
@@ -68,6 +79,7 @@ final class EmptyWindow extends VBox {
               + " will do; files are recognised by their contents.");
     }
     recent.getChildren().clear();
+    unsaved();
     List<Path> list = session.project().autosave().recent().get();
     if (!list.isEmpty()) {
       Label head = new Label("Recent projects");
@@ -75,6 +87,32 @@ final class EmptyWindow extends VBox {
       recent.getChildren().add(head);
     }
     list.stream().limit(MOST_RECENT).forEach(p -> recent.getChildren().add(recent(p)));
+  }
+
+  /** Shots that were never saved as a project, from earlier runs. */
+  private void unsaved() {
+    Autosave autosave = session.project().autosave();
+    List<RecoveredWork> left = autosave.unnamed().get();
+    if (left.isEmpty()) {
+      return;
+    }
+    Label head = new Label("Unsaved shots");
+    head.getStyleClass().add("quiet");
+    recent.getChildren().add(head);
+    left.stream()
+        .limit(MOST_RECENT)
+        .forEach(
+            w -> {
+              String name = w.project().shots().get(0).name() + ", " + AT.format(w.at());
+              Button open = button("recover-shot", name, () -> autosave.restore(w));
+              open.getStyleClass().setAll("button", "row-button");
+              Button away = button("discard-shot", "Discard", () -> autosave.discard(w));
+              HBox row = new HBox(6, open, away);
+              HBox.setHgrow(open, Priority.ALWAYS);
+              open.setMaxWidth(Double.MAX_VALUE);
+              row.setAlignment(Pos.CENTER_LEFT);
+              recent.getChildren().add(row);
+            });
   }
 
   private Button recent(Path p) {

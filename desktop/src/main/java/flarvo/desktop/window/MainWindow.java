@@ -55,6 +55,7 @@ public final class MainWindow {
   private final Finder finder;
   private final KeysCard keys;
   private final DiaryCard diary;
+  private final ClosingCard closing;
   private final TextFiles texts;
   private final WindowActions actions;
   private final Optional<Runnable> demo;
@@ -80,6 +81,7 @@ public final class MainWindow {
     finder = new Finder(this::findable, session.message()::set);
     keys = new KeysCard();
     diary = new DiaryCard(session);
+    closing = new ClosingCard(session);
     viewers
         .getChildren()
         .addAll(
@@ -100,7 +102,7 @@ public final class MainWindow {
     frame.setCenter(work);
     frame.setBottom(new StatusBar(session));
     frame.getStyleClass().add("window");
-    root.getChildren().addAll(frame, finder, keys, diary);
+    root.getChildren().addAll(frame, finder, keys, diary, closing);
     if (stopOf(session.stop().get()).isEmpty()) {
       session.stop().set(stops.get(0).id());
     }
@@ -120,6 +122,15 @@ public final class MainWindow {
 
   public SpaceView space() {
     return space;
+  }
+
+  /**
+   * Whether the window may close at once; else it asks what becomes of unsaved work.
+   *
+   * @param then closes it, once that is answered
+   */
+  public boolean mayClose(Runnable then) {
+    return closing.ask(then);
   }
 
   /** The window goes; plates are no longer decoded. */

@@ -1,5 +1,6 @@
 package flarvo.desktop.window;
 
+import flarvo.desktop.state.Autosave;
 import flarvo.desktop.state.Session;
 import flarvo.project.RecoveredWork;
 import java.time.ZoneId;
@@ -18,9 +19,11 @@ public final class RecoveredWorkBanner extends HBox {
       DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
 
   private final Label text = new Label();
+  private final Autosave autosave;
 
   public RecoveredWorkBanner(Session session) {
     super(10);
+    autosave = session.project().autosave();
     getStyleClass().add("left-work");
     setAlignment(Pos.CENTER_LEFT);
     setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
@@ -28,12 +31,12 @@ public final class RecoveredWorkBanner extends HBox {
     Button back = new Button("Recover");
     back.setId("restore-work");
     back.getStyleClass().addAll("small-button", "accent");
-    back.setOnAction(e -> session.project().autosave().restore());
+    back.setOnAction(e -> autosave.restore());
     Button away = new Button("Discard");
     away.getStyleClass().add("small-button");
-    away.setOnAction(e -> session.project().autosave().discard());
+    away.setOnAction(e -> autosave.discard());
     getChildren().addAll(text, back, away);
-    session.project().autosave().recovered().addListener((o, a, b) -> show(b));
+    autosave.recovered().addListener((o, a, b) -> show(b));
     show(null);
   }
 
@@ -41,7 +44,11 @@ public final class RecoveredWorkBanner extends HBox {
     setVisible(left != null);
     setManaged(left != null);
     if (left != null) {
-      text.setText("There is unsaved work of this project from " + AT.format(left.at()) + ".");
+      int offers = autosave.offers();
+      text.setText(
+          "There is unsaved work of this project from "
+              + AT.format(left.at())
+              + (offers > 1 ? ", and " + (offers - 1) + " more." : "."));
     }
   }
 }

@@ -1,7 +1,7 @@
 package flarvo.desktop.work;
 
 import flarvo.work.Progress;
-import javafx.application.Platform;
+import java.util.concurrent.Executor;
 import javafx.beans.property.ReadOnlyDoubleProperty;
 import javafx.beans.property.ReadOnlyDoubleWrapper;
 
@@ -15,13 +15,18 @@ public final class Job implements Progress {
   private final ReadOnlyDoubleWrapper fraction = new ReadOnlyDoubleWrapper(-1);
   private final long started = System.nanoTime();
   private final Lane lane;
+  private final Executor window;
   private volatile boolean cancelled;
   private volatile boolean replaced;
   private long told;
 
-  Job(String title, Lane lane) {
+  /**
+   * @param window runs what belongs to the window's thread
+   */
+  Job(String title, Lane lane, Executor window) {
     this.title = title;
     this.lane = lane;
+    this.window = window;
   }
 
   public Lane lane() {
@@ -66,7 +71,7 @@ public final class Job implements Progress {
     }
     told = now;
     double f = total > 0 ? (double) done / total : -1;
-    Platform.runLater(() -> fraction.set(f));
+    window.execute(() -> fraction.set(f));
   }
 
   @Override

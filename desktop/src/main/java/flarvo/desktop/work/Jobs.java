@@ -90,7 +90,7 @@ public final class Jobs {
       Consumer<String> failed) {
     return lane == Lane.LOAD
         ? newest(Lane.LOAD, lane, title, work, done, failed)
-        : start(new Job(title, lane), work, done, failed);
+        : start(new Job(title, lane, window), work, done, failed);
   }
 
   /** The same, in the place of earlier work under this key that is not done yet. */
@@ -102,7 +102,7 @@ public final class Jobs {
       Consumer<T> done,
       Consumer<String> failed) {
     drop(key);
-    Job job = new Job(title, lane);
+    Job job = new Job(title, lane, window);
     newest.put(key, job);
     return start(
         job,

@@ -12,6 +12,8 @@ public enum Lane {
   MEASURE(2),
   /** Deliveries on their way out, in their order. */
   SEND(1),
+  /** Looking at disks that may not answer, for what nothing waits for. */
+  LOOK(1),
   /** Writing projects, autosaves and settings, in their order; closing waits for it. */
   KEEP(1);
 

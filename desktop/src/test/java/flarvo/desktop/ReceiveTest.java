@@ -187,7 +187,7 @@ class ReceiveTest {
     await(
         () ->
             kept.toFile().list() != null
-                && kept.toFile().list((d, n) -> n.endsWith(".json")).length == 1);
+                && kept.toFile().list((d, n) -> n.matches("(?!unnamed).*json")).length == 1);
     // As after a crash: the project is opened again and the copy is still there.
     WaitForAsyncUtils.asyncFx(() -> session.project().open(List.of(file)));
     await(() -> session.project().autosave().recovered().get() != null);

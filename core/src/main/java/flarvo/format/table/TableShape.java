@@ -5,9 +5,9 @@ public enum TableShape {
   /** One row a frame, or a frame and tracker, or a tracker. */
   ROWS("rows", "one row each"),
   /** One row a frame, with columns for each tracker. */
-  COLUMNS("columns", "columns for each tracker"),
+  COLUMNS("columns", "tracker columns"),
   /** A line with the name of a tracker, then its rows. */
-  BLOCKS("blocks", "a block for each tracker");
+  BLOCKS("blocks", "tracker blocks");
 
   private final String word;
   private final String title;

@@ -257,6 +257,11 @@ public final class ProjectStore {
 
   /** Makes a project of what came in, or saves the project under another name. */
   public void saveAs(Path file) {
+    saveAs(file, () -> {});
+  }
+
+  /** The same, and then does something; nothing is done where saving failed. */
+  public void saveAs(Path file, Runnable then) {
     DecisionHistory history = store.history();
     if (history == null || history.present().received().isEmpty()) {
       say.accept("There is nothing to save yet");
@@ -268,7 +273,7 @@ public final class ProjectStore {
     }
     String name = history.present().name();
     entry = made.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
-    save(made, () -> {});
+    save(made, then);
   }
 
   private void save(ProjectFile next, Runnable then) {

@@ -22,7 +22,7 @@ public final class ClosingCard extends StackPane {
   private final Button save = button("closing-save", "Save");
   private Runnable close = () -> {};
 
-  ClosingCard(Session session) {
+  ClosingCard(Session session, FileDialogs files) {
     this.session = session;
     getStyleClass().add("overlay");
     setId("closing-card");
@@ -35,7 +35,7 @@ public final class ClosingCard extends StackPane {
     Button discard = button("closing-discard", "Discard");
     Button stay = button("closing-cancel", "Cancel");
     save.getStyleClass().add("accent");
-    save.setOnAction(e -> session.project().save(this::leave));
+    save.setOnAction(e -> files.save(this::leave));
     keep.setOnAction(e -> keep());
     discard.setOnAction(
         e -> {
@@ -80,15 +80,14 @@ public final class ClosingCard extends StackPane {
     }
     close = then;
     boolean named = session.project().hasProject();
-    save.setDisable(!named);
+    save.setText(named ? "Save" : "Save as…");
     text.setText(
         named
             ? "Work kept for later is offered when this project is opened again."
-            : "This shot has no project file yet. Work kept for later is offered at the next start;"
-                + " to save it, cancel and use Ctrl+Shift+S.");
+            : "This shot has no project file yet. Work kept for later is offered at the next start.");
     setVisible(true);
     setManaged(true);
-    (named ? save : getChildren().get(0)).requestFocus();
+    save.requestFocus();
     return false;
   }
 

@@ -53,13 +53,26 @@ final class FileDialogs {
     }
   }
 
+  /** Saves, where nothing fails and the user names a file, and then does something. */
+  void save(Runnable then) {
+    if (session.project().hasProject()) {
+      session.project().save(then);
+    } else {
+      saveAs(then);
+    }
+  }
+
   void saveAs() {
+    saveAs(() -> {});
+  }
+
+  private void saveAs(Runnable then) {
     FileChooser c = new FileChooser();
     c.setTitle("Save the project as");
     c.setInitialFileName("project.json");
     File f = c.showSaveDialog(window());
     if (f != null) {
-      session.project().saveAs(f.toPath());
+      session.project().saveAs(f.toPath(), then);
     }
   }
 

@@ -77,11 +77,11 @@ public final class MainWindow {
     space.setFocusTraversable(true);
     texts = new TextFiles(session);
     FileDialogs files = new FileDialogs(session, root, texts);
+    closing = new ClosingCard(session, files);
     actions = new WindowActions(this, session, files, texts);
     finder = new Finder(this::findable, session.message()::set);
     keys = new KeysCard();
     diary = new DiaryCard(session);
-    closing = new ClosingCard(session);
     viewers
         .getChildren()
         .addAll(

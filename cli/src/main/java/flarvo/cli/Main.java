@@ -54,7 +54,8 @@ public final class Main implements Runnable {
 
   /** Whatever the shell's own language is, scripts read one encoding. */
   private static PrintWriter utf8(PrintStream stream) {
-    return new PrintWriter(new OutputStreamWriter(stream, StandardCharsets.UTF_8), true);
+    return new PrintWriter(
+        new PlainText(new OutputStreamWriter(stream, StandardCharsets.UTF_8)), true);
   }
 
   /** The whole program without its exit, for tests. */
@@ -82,10 +83,23 @@ public final class Main implements Runnable {
           err.println("flarvo: " + firstLine(text));
           return ExitCode.BAD_INPUT;
         });
-    int code = line.execute(args);
+    int code;
+    try {
+      code = line.execute(args);
+    } catch (OutOfMemoryError | StackOverflowError e) {
+      err.println("flarvo: " + words(e));
+      code = ExitCode.BAD_INPUT;
+    }
     out.flush();
     err.flush();
     return code;
+  }
+
+  private static String words(VirtualMachineError e) {
+    return e instanceof StackOverflowError
+        ? "what was given is nested too deeply to be read"
+        : "what was given needs more memory than there is; allow more with"
+            + " FLARVO_JAVA_OPTIONS=-Xmx8g, or make it smaller";
   }
 
   /** Every command with its options. */

@@ -46,6 +46,7 @@ public final class ByteSource {
       if (Files.isDirectory(path)) {
         throw new InputError(file, "", "this is a folder", "Name a file in it");
       }
+      Regular.check(path);
       try (FileChannel channel = FileChannel.open(path, StandardOpenOption.READ)) {
         long size = channel.size();
         if (size == 0) {

@@ -76,6 +76,7 @@ public final class TextSource {
       if (Files.isDirectory(file)) {
         throw new InputError(file.toString(), "", "this is a folder", "Name a file in it");
       }
+      Regular.check(file);
       long size = Files.size(file);
       if (size == 0) {
         throw new InputError(file.toString(), "", "the file is empty", "Request a new copy");
@@ -151,6 +152,7 @@ public final class TextSource {
 
   /** First bytes of a file, for recognition. */
   public static byte[] head(Path file) {
+    Regular.check(file);
     try (var in = Files.newInputStream(file)) {
       return plain(in.readNBytes(HEAD));
     } catch (NoSuchFileException e) {

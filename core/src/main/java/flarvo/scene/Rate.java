@@ -10,6 +10,9 @@ public record Rate(long num, long den) {
   /** No rate of this trade comes near it; it keeps products of rate and frame inside a long. */
   private static final long LARGEST = 1_000_000_000L;
 
+  /** Digits of a rate as it is typed or stored; more are no rate. */
+  private static final int MOST_DIGITS = 40;
+
   /** Relative error of a number that was stored in 32 bits. */
   private static final double FLOAT_ROUNDING = 1.0 / (1 << 24);
 
@@ -44,6 +47,10 @@ public record Rate(long num, long den) {
             Long.parseLong(t.substring(slash + 1).trim()));
       }
       BigDecimal decimal = new BigDecimal(t);
+      // An exponent of millions would be written out digit by digit before anything is compared.
+      if (Math.abs(decimal.scale()) > MOST_DIGITS || decimal.precision() > MOST_DIGITS) {
+        throw new IllegalArgumentException("'" + shortened(t) + "' is not a rate");
+      }
       if (decimal.signum() <= 0 || decimal.compareTo(BigDecimal.valueOf(LARGEST)) > 0) {
         throw new IllegalArgumentException("a rate must be positive, not " + t);
       }
@@ -52,6 +59,10 @@ public record Rate(long num, long den) {
       throw new IllegalArgumentException(
           "'" + t + "' is not a rate; write 24, 23.976 or 24000/1001", e);
     }
+  }
+
+  private static String shortened(String t) {
+    return t.length() <= MOST_DIGITS ? t : t.substring(0, MOST_DIGITS) + "…";
   }
 
   /** The rate that a file's floating number stands for; see {@link #parse}. */

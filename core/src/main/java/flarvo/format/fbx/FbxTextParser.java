@@ -81,6 +81,8 @@ final class FbxTextParser {
         node.add(record(depth + 1));
       }
       in.skip(1);
+    } else if (node.values.isEmpty() && in.atEnd()) {
+      throw cutOr("a value or a block of '" + name + "' expected");
     }
     return node;
   }

@@ -145,6 +145,13 @@ public final class Jobs {
               } catch (RuntimeException e) {
                 LOG.error("{} failed", job.title(), e);
                 finish(job, () -> failed.accept(job.title() + " failed: " + e));
+              } catch (OutOfMemoryError | StackOverflowError e) {
+                LOG.error("{} failed", job.title(), e);
+                String why =
+                    e instanceof StackOverflowError
+                        ? "it is nested too deeply"
+                        : "it needs more memory than there is";
+                finish(job, () -> failed.accept(job.title() + " failed: " + why));
               }
             });
     return job;

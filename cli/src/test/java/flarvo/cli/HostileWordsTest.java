@@ -21,7 +21,8 @@ class HostileWordsTest {
   @TempDir private Path dir;
 
   @ParameterizedTest
-  @ValueSource(strings = {"1e-9999999", "1e9999999", "0.0000000000000000000000000000000000000000001"})
+  @ValueSource(
+      strings = {"1e-9999999", "1e9999999", "0.0000000000000000000000000000000000000000001"})
   void aRateOfMillionsOfDigitsIsRefusedAtOnce(String rate) throws IOException {
     Path table = dir.resolve("c.csv");
     Files.writeString(
@@ -31,7 +32,8 @@ class HostileWordsTest {
             + "\n# rotation order: XYZ\nframe,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n"
             + "1,0,0,0,0,0,0,35,36,24\n");
     Path scene = dir.resolve("s.json");
-    Files.writeString(scene, "{\"schema\": \"flarvo-scene\", \"version\": 1, \"rate\": \"" + rate + "\"}");
+    Files.writeString(
+        scene, "{\"schema\": \"flarvo-scene\", \"version\": 1, \"rate\": \"" + rate + "\"}");
     Assertions.assertTimeoutPreemptively(
         Duration.ofSeconds(20),
         () -> {

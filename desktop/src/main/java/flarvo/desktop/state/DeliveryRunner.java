@@ -3,6 +3,7 @@ package flarvo.desktop.state;
 import flarvo.decision.ShotState;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryPlace;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
 import java.nio.file.Path;
@@ -46,7 +47,7 @@ public final class DeliveryRunner {
       return;
     }
     ShotState from = session.state().get();
-    Path file = deliveryFolder().resolve(delivery.fileName());
+    Path folder = deliveryFolder();
     SendState sending = SendState.sending();
     states.put(delivery, sending);
     session
@@ -56,7 +57,12 @@ public final class DeliveryRunner {
             "Sending " + delivery.name(),
             p ->
                 SendState.sent(
-                    Handover.send(from.staged(), delivery, file, ProofReport.USUAL_LIMIT_PX, p)),
+                    Handover.send(
+                        from.staged(),
+                        delivery,
+                        DeliveryPlace.in(folder, delivery.fileName()),
+                        ProofReport.USUAL_LIMIT_PX,
+                        p)),
             done -> finished(delivery, sending, done),
             why -> finished(delivery, sending, SendState.failed(why)));
   }

@@ -8,6 +8,7 @@ import flarvo.project.Diary;
 import flarvo.project.MappingShelf;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
+import flarvo.project.ProjectLock;
 import flarvo.project.ProjectShot;
 import flarvo.project.Relink;
 import flarvo.project.UserFolder;
@@ -17,7 +18,10 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -32,6 +36,9 @@ import javafx.beans.property.StringProperty;
 /** The project file and its shots: opening, saving, and what is missing. */
 public final class ProjectStore {
 
+  private static final DateTimeFormatter AT =
+      DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
+
   private final Jobs jobs;
   private final Dialects dialects;
   private final ShotStore store;
@@ -42,7 +49,11 @@ public final class ProjectStore {
   private final StringProperty problem = new SimpleStringProperty("");
   private final ReadOnlyObjectWrapper<ReceivedSet> waiting = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<String> pasted = new ReadOnlyObjectWrapper<>();
+  private final ReadOnlyObjectWrapper<ProjectLock.Holder> holder = new ReadOnlyObjectWrapper<>();
   private final Autosave autosave;
+  private final SeenOnDisk seen = new SeenOnDisk();
+  private Path held; // the project whose lock was asked for
+  private volatile ProjectLock lock; // only touched by what keeps
   private Consumer<Snapshot> opened = s -> {};
   private ProjectFile project;
   private ProjectShot entry;
@@ -78,6 +89,7 @@ public final class ProjectStore {
         "Opening " + files.get(0).getFileName(),
         p -> {
           if (files.size() == 1 && ShotLoader.isProject(files.get(0))) {
+            seen.remember(files.get(0));
             return firstShot(ProjectFile.read(files.get(0)), p);
           }
           return ShotLoader.files(files, shelf::suggest, p);
@@ -205,6 +217,76 @@ public final class ProjectStore {
                 + shot.trackerCount()
                 + " trackers");
     autosave.opened(same);
+    if (hasProject()) {
+      hold(project.file());
+    } else {
+      letGo();
+    }
+  }
+
+  /** Takes the lock of the open project, and lets go of the one before. */
+  private void hold(Path file) {
+    Path place = file.toAbsolutePath().normalize();
+    if (place.equals(held)) {
+      return;
+    }
+    letGo();
+    held = place;
+    jobs.run(
+        Lane.KEEP,
+        "Looking who has the project",
+        p -> {
+          lock = ProjectLock.take(place).orElse(null);
+          return lock == null ? ProjectLock.holder(place) : Optional.<ProjectLock.Holder>empty();
+        },
+        other -> {
+          if (place.equals(held)) {
+            holder.set(other.orElse(null));
+            other.ifPresent(
+                h ->
+                    say.accept(
+                        "Read-only: "
+                            + h.host()
+                            + " has had this project open since "
+                            + AT.format(h.since())));
+          }
+        },
+        say);
+  }
+
+  private void letGo() {
+    if (held == null) {
+      return;
+    }
+    held = null;
+    holder.set(null);
+    jobs.run(
+        Lane.KEEP,
+        "Letting go of the project",
+        p -> {
+          release();
+          return "";
+        },
+        ok -> {},
+        say);
+  }
+
+  private void release() {
+    if (lock != null) {
+      lock.release();
+      lock = null;
+    }
+  }
+
+  /** Who else has the open project, so that it cannot be saved; null where nobody has. */
+  public ReadOnlyObjectProperty<ProjectLock.Holder> holder() {
+    return holder.getReadOnlyProperty();
+  }
+
+  /** Nothing is saved any more. */
+  void closed() {
+    autosave.closed();
+    release();
   }
 
   /**
@@ -247,12 +329,21 @@ public final class ProjectStore {
       say.accept("There is no project file yet; save it under a name with Ctrl+Shift+S");
       return;
     }
-    stored(project::file).ifPresent(p -> save(p, () -> {}));
+    save(() -> {});
   }
 
   /** Saves, and then does something; nothing is done where saving failed. */
   public void save(Runnable then) {
-    stored(project::file).ifPresent(p -> save(p, then));
+    ProjectLock.Holder other = holder.get();
+    if (other != null) {
+      say.accept(
+          other.host()
+              + " has had this project open since "
+              + AT.format(other.since())
+              + "; save it under another name with Ctrl+Shift+S");
+      return;
+    }
+    stored(project::file).ifPresent(p -> save(p, false, then));
   }
 
   /** Makes a project of what came in, or saves the project under another name. */
@@ -273,17 +364,24 @@ public final class ProjectStore {
     }
     String name = history.present().name();
     entry = made.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
-    save(made, then);
+    save(made, true, then);
   }
 
-  private void save(ProjectFile next, Runnable then) {
+  /**
+   * @param chosen whether the user named the file just now, and so knows what it replaces
+   */
+  private void save(ProjectFile next, boolean chosen, Runnable then) {
     long edit = autosave.edits();
     Runnable kept = autosave.savedUpTo(next.file(), edit);
     jobs.run(
         Lane.KEEP,
         "Saving",
         p -> {
+          if (!chosen) {
+            seen.check(next.file());
+          }
           next.save();
+          seen.remember(next.file());
           kept.run();
           return next;
         },
@@ -295,6 +393,7 @@ public final class ProjectStore {
                   .findFirst()
                   .orElse(entry);
           autosave.saved(saved.file(), edit);
+          hold(saved.file());
           say.accept("Saved " + saved.file().getFileName());
           then.run();
         },

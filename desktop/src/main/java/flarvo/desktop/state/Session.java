@@ -161,7 +161,7 @@ public final class Session {
     playhead.stop();
     project.autosave().close();
     jobs.close();
-    project.autosave().closed();
+    project.closed();
   }
 
   /** The open shot: decisions go in, snapshots come out. */

@@ -71,6 +71,7 @@ final class LineBar extends HBox {
     session.state().addListener((o, a, b) -> refresh());
     session.stop().addListener((o, a, b) -> refresh());
     session.view().theme().addListener((o, a, b) -> refresh());
+    session.project().holder().addListener((o, a, b) -> refresh());
     session.project().loading().addListener((o, a, b) -> refresh());
     refresh();
   }
@@ -110,7 +111,9 @@ final class LineBar extends HBox {
         open
             ? session.state().get().name()
             : session.project().loading().get() ? "Opening…" : "No shot");
-    production.setText(session.project().file().map(p -> p.name()).orElse(open ? "not saved" : ""));
+    String readOnly = session.project().holder().get() == null ? "" : " (read-only)";
+    production.setText(
+        session.project().file().map(p -> p.name() + readOnly).orElse(open ? "not saved" : ""));
     stations.keySet().forEach(this::show);
     undo.setDisable(session.undoTitle().isEmpty());
     redo.setDisable(session.redoTitle().isEmpty());

@@ -79,7 +79,7 @@ class UnsavedWorkTest {
     void close() {
       project().autosave().close();
       by.everything();
-      project().autosave().closed();
+      project().closed();
     }
   }
 
@@ -258,5 +258,48 @@ class UnsavedWorkTest {
     Files.delete(file);
     saved();
     assertThat(left(file)).hasSize(1);
+  }
+
+  @Test
+  void theSecondWindowOnAProjectIsReadOnlyAndSaysWhoHasIt() {
+    Path file = saved();
+    Run first = new Run().open(file);
+    Run second = new Run().open(file);
+    assertThat(first.project().holder().get()).isNull();
+    assertThat(second.project().holder().get().process()).isEqualTo(ProcessHandle.current().pid());
+    second.cull("a");
+    second.project().save();
+    second.by.everything();
+    assertThat(second.said.get(second.said.size() - 1)).contains("has had this project open since");
+    assertThat(second.project().autosave().isUnsaved()).isTrue();
+    Path other = dir.resolve("other.json");
+    second.project().saveAs(other);
+    second.by.everything();
+    assertThat(second.project().holder().get()).isNull();
+    first.close();
+    second.close();
+    Run next = new Run().open(file);
+    assertThat(next.project().holder().get()).as("let go on closing").isNull();
+  }
+
+  @Test
+  void aProjectThatChangedOnDiskIsNotReplacedUnseen() throws IOException {
+    Path file = saved();
+    Run r = new Run().open(file);
+    r.cull("a");
+    String theirs = Files.readString(file).replace("\"p\"", "\"theirs\"");
+    Files.writeString(file, theirs);
+    r.project().save();
+    r.by.everything();
+    assertThat(r.said.get(r.said.size() - 1)).contains("changed on disk");
+    assertThat(Files.readString(file)).isEqualTo(theirs);
+    assertThat(r.project().autosave().isUnsaved()).isTrue();
+    r.project().saveAs(file); // the user named it: they know
+    r.by.everything();
+    assertThat(ProjectFile.read(file).shots().get(0).log().entries()).hasSize(1);
+    r.cull("b");
+    r.project().save();
+    r.by.everything();
+    assertThat(r.project().autosave().isUnsaved()).isFalse();
   }
 }

@@ -40,6 +40,15 @@ final class UsdComposer {
       double offset,
       Arc arc) {}
 
+  /** Prims that any file may be composed to. */
+  private static final int FEW_PRIMS = 250_000;
+
+  /** More of them in proportion to what the files hold; scenes with many instances come to one. */
+  private static final long PRIMS_A_BYTE = 4;
+
+  /** Places whose opinions count, for each prim. */
+  private static final int SITES_A_PRIM = 4;
+
   private final UsdLibrary library;
   private final String file;
   private final ReadLimits limits;
@@ -48,6 +57,7 @@ final class UsdComposer {
   private final Map<UsdLayer, UsdStack> stacks = new LinkedHashMap<>();
   private final Set<String> missing = new LinkedHashSet<>();
   private int sites;
+  private int prims;
   private final Set<String> moving = new LinkedHashSet<>();
   private UsdStack root;
   private Map<String, String> relocates = Map.of();
@@ -206,6 +216,7 @@ final class UsdComposer {
   private Optional<UsdPrim> prim(
       List<Site> sites, String name, String parentPath, int depth, List<Clipped> above) {
     progress.step(0, 0);
+    count(parentPath + "/" + name, ++prims);
     UsdPrim.Specifier specifier = UsdPrim.Specifier.OVER;
     String type = "";
     for (Site s : sites) {
@@ -300,10 +311,8 @@ final class UsdComposer {
   }
 
   private void expand(Site site, List<Site> into, List<Site> late) {
-    if (++sites > 4L * limits.mostObjects()) {
-      throw new InputError(
-          file, "<" + site.path + ">", "its references multiply without end", "Simplify the file");
-    }
+    progress.step(0, 0);
+    count(site.path, ++sites / SITES_A_PRIM);
     into.add(site);
     for (Object path : listed(site, "inherits")) {
       internal(site, String.valueOf(path)).ifPresent(s -> expand(s, into, late));
@@ -321,6 +330,17 @@ final class UsdComposer {
       List<Site> more = new ArrayList<>();
       internal(site, String.valueOf(path)).ifPresent(s -> expand(s, more, late));
       late.addAll(more);
+    }
+  }
+
+  /** A few hundred bytes can refer to each other so often that nothing would ever end. */
+  private void count(String path, int made) {
+    if (made > Math.min(limits.mostObjects(), Math.max(FEW_PRIMS, PRIMS_A_BYTE * library.size()))) {
+      throw new InputError(
+          file,
+          "<" + path + ">",
+          "its references multiply to over " + made + " prims, far more than its files hold",
+          "Simplify the file, or send it flattened");
     }
   }
 

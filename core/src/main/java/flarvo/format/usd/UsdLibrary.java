@@ -38,6 +38,11 @@ final class UsdLibrary {
     this.progress = progress;
   }
 
+  /** Bytes of all files that were opened so far. */
+  long size() {
+    return bytes;
+  }
+
   UsdLayer first() {
     return open(UsdPlace.of(start), start.toString());
   }

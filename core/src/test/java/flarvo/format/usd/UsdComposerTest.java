@@ -293,4 +293,33 @@ class UsdComposerTest {
     Path f = Files.write(dir.resolve("n.usdz"), b);
     assertThatThrownBy(() -> read(f)).isInstanceOf(InputError.class).hasMessageContaining("nested");
   }
+
+  /** Eleven files of some 300 bytes that refer to each other eight times each: 8¹¹ prims. */
+  @Test
+  void referencesThatMultiplyAreRefusedInSeconds() throws IOException {
+    for (int k = 0; k < 11; k++) {
+      StringBuilder s =
+          new StringBuilder("#usda 1.0\n( defaultPrim = \"a\" )\ndef Xform \"a\" {\n");
+      for (int i = 0; i < 8; i++) {
+        s.append(
+            k < 10
+                ? " def \"c%d\" ( references = @b%d.usda@ ) { }\n".formatted(i, k + 1)
+                : " def Xform \"c%d\" { }\n".formatted(i));
+      }
+      Files.writeString(dir.resolve("b" + k + ".usda"), s + "}\n");
+    }
+    org.junit.jupiter.api.Assertions.assertTimeoutPreemptively(
+        java.time.Duration.ofSeconds(60),
+        () ->
+            assertThatThrownBy(
+                    () ->
+                        new UsdTextFormat()
+                            .read(
+                                dir.resolve("b0.usda"),
+                                Dialect.CANONICAL,
+                                ReadLimits.USUAL,
+                                Progress.NONE))
+                .isInstanceOf(InputError.class)
+                .hasMessageContaining("multiply"));
+  }
 }

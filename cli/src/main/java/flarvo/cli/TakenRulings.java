@@ -46,6 +46,7 @@ final class TakenRulings {
                 spec.commandLine().getErr().println("flarvo: assumed " + fact.id() + "=" + text);
               }
             });
+    received.notes().forEach(n -> spec.commandLine().getErr().println("flarvo: read: " + n));
     return received.shot(files.get(0).getFileName().toString(), all);
   }
 

@@ -171,7 +171,7 @@ class MappedTableTest {
     for (String name : List.of("a one", "b", "and more words", "longer names")) {
       text.append(String.format(Locale.ROOT, "%-15s%4d%8.1f%n", name, 1001, 12.5 * name.length()));
     }
-    assertThat(TableGuess.cuts(text.toString())).containsExactly(15, 22);
+    assertThat(LayoutGuess.cuts(text.toString())).containsExactly(15, 22);
     assertThat(TableGuess.of(text.toString()).layout().between())
         .isEqualTo(TableLayout.Between.FIXED);
   }

@@ -4,6 +4,8 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
 import flarvo.convention.RatePolicy;
+import flarvo.receive.Fact;
+import flarvo.report.InputError;
 import flarvo.scene.Rate;
 import picocli.CommandLine.Option;
 
@@ -32,6 +34,11 @@ final class RecipientOptions {
     Dialect d = dialects.get(to);
     FrameNumbering f = d.frames();
     if (firstFrame != null) {
+      if (Math.abs((long) firstFrame) > Fact.FARTHEST_FRAME) {
+        throw InputError.words(
+            "--first-frame " + firstFrame + " is too far",
+            "Frames count up to " + Fact.FARTHEST_FRAME);
+      }
       f = f.withFirstFrame(firstFrame);
     }
     if (rate != null) {

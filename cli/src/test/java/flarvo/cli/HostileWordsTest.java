@@ -70,4 +70,41 @@ class HostileWordsTest {
         .isEqualTo("cam\\u001b[2Jera\\u202e \\u009b31m\ttab\\u0007" + System.lineSeparator());
     assertThat(PlainText.of("Größe 日本 é")).isEqualTo("Größe 日本 é");
   }
+
+  @Test
+  void framesThatNoNumberHoldsAreRefused() throws IOException {
+    Path table = dir.resolve("c.csv");
+    Files.writeString(
+        table,
+        "# rotation order: XYZ\nframe,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n"
+            + "1,0,0,0,0,0,0,35,36,24\n2,0,0,0,0,0,0,35,36,24\n");
+    Said far =
+        run(
+            "convert",
+            table,
+            "--out",
+            dir.resolve("o.json"),
+            "--to",
+            "comp-yup",
+            "--size",
+            "1920x1080",
+            "--first-frame",
+            "2147483647");
+    assertThat(far.code()).isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(far.err()).contains("--first-frame").doesNotContain("internal");
+    Said ruled = run("ledger", table, "--rule", "firstFrame=2147483647");
+    assertThat(ruled.err()).contains("too far").doesNotContain("internal");
+  }
+
+  @Test
+  void aRotationThatIsNoneHasItsPlace() throws IOException {
+    Path stage = dir.resolve("s.usda");
+    Files.writeString(
+        stage,
+        "#usda 1.0\ndef Camera \"c\" { quatd xformOp:orient = (0, 0, 0, 0)\n"
+            + " uniform token[] xformOpOrder = [\"xformOp:orient\"] }\n");
+    assertThat(run("inspect", stage).err())
+        .contains("</c.xformOp:orient>", "not a rotation")
+        .doesNotContain("internal");
+  }
 }

@@ -194,9 +194,17 @@ public final class Fact<T> implements Comparable<Fact<?>> {
     return text;
   }
 
+  /** Days at any rate; sums of such frames stay in range. */
+  public static final int FARTHEST_FRAME = 100_000_000;
+
   private static Integer frame(String text) {
     try {
-      return Integer.parseInt(text.trim());
+      int frame = Integer.parseInt(text.trim());
+      if (Math.abs((long) frame) > FARTHEST_FRAME) {
+        throw new IllegalArgumentException(
+            "frame " + frame + " is too far; frames count up to " + FARTHEST_FRAME);
+      }
+      return frame;
     } catch (NumberFormatException e) {
       throw new IllegalArgumentException(
           "'" + text + "' is not a frame; type a whole number such as 1001", e);

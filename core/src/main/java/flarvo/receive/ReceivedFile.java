@@ -70,18 +70,35 @@ public record ReceivedFile(
   public static ReceivedFile read(
       Path path, Optional<Dialect> from, Optional<String> take, Progress progress) {
     SceneFormat format = Formats.recognise(path);
-    FileScene scene =
-        format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, take, progress);
+    FileScene scene = scene(format, path, from, take, progress);
     Map<String, FileScene> takes = new LinkedHashMap<>();
     if (take.isEmpty() && scene.takes().size() > 1 && scene.takes().size() <= MOST_TAKES) {
       for (String t : scene.takes()) {
-        takes.put(
-            t,
-            format.read(
-                path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, Optional.of(t), progress));
+        takes.put(t, scene(format, path, from, Optional.of(t), progress));
       }
     }
     return new ReceivedFile(path, format, scene, from, takes, Optional.empty());
+  }
+
+  /** What no reader said itself is an error of the file too: it is only as sound as it is. */
+  private static FileScene scene(
+      SceneFormat format,
+      Path path,
+      Optional<Dialect> from,
+      Optional<String> take,
+      Progress progress) {
+    try {
+      return format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, take, progress);
+    } catch (IllegalArgumentException | ArithmeticException e) {
+      throw new InputError(path.toString(), "", e.getMessage(), "Request a new copy", e);
+    } catch (InternalError e) { // from pages of a mapped file that are gone
+      throw new InputError(
+          path.toString(),
+          "",
+          "it became shorter while it was read",
+          "Wait until it is written, and try again",
+          e);
+    }
   }
 
   /** Reads a table as a mapping says. */

@@ -57,6 +57,19 @@ final class UsdXform {
     }
   }
 
+  private Matrix4d orient(Op op, double[] v, String file) {
+    try {
+      return MatrixPose.of(Rotation.normalized(v[0], v[1], v[2], v[3]));
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          file,
+          "<" + prim.path + "." + op.attribute.name() + ">",
+          e.getMessage(),
+          "Request a new copy",
+          e);
+    }
+  }
+
   boolean resetsStack() {
     return resets;
   }
@@ -98,7 +111,7 @@ final class UsdXform {
       case "rotateX" -> rotation(RotationOrder.XYZ, v[0], 0, 0);
       case "rotateY" -> rotation(RotationOrder.XYZ, 0, v[0], 0);
       case "rotateZ" -> rotation(RotationOrder.XYZ, 0, 0, v[0]);
-      case "orient" -> MatrixPose.of(Rotation.normalized(v[0], v[1], v[2], v[3]));
+      case "orient" -> orient(op, v, file);
       case "transform" ->
           // Rows of a row-vector matrix are the columns of ours, in the order JOML takes them.
           new Matrix4d(

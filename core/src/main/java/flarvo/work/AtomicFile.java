@@ -102,7 +102,7 @@ public final class AtomicFile {
     return at;
   }
 
-  /** The first file is moved last of all that may fail: what was moved before is put back. */
+  /** One after the other; where one cannot be moved, those before it are put back. */
   private static void moveAll(List<Path> parts, List<Path> places) throws IOException {
     List<Path> olds = new ArrayList<>();
     int done = 0;

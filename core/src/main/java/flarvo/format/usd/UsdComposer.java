@@ -254,7 +254,6 @@ final class UsdComposer {
     return Optional.of(out);
   }
 
-  /** Adds what a weaker opinion says and no stronger one did. */
   /** In order of strength; clips come right behind what their own layers say. */
   private void overlayAll(List<Site> sites, List<Clipped> clips, UsdPrim out) {
     if (!clips.isEmpty()) {

@@ -234,7 +234,7 @@ public final class ProjectStore {
     held = place;
     jobs.run(
         Lane.KEEP,
-        "Looking who has the project",
+        "Checking who has the project open",
         p -> {
           lock = ProjectLock.take(place).orElse(null);
           return lock == null ? ProjectLock.holder(place) : Optional.<ProjectLock.Holder>empty();
@@ -262,7 +262,7 @@ public final class ProjectStore {
     holder.set(null);
     jobs.run(
         Lane.KEEP,
-        "Letting go of the project",
+        "Releasing the project lock",
         p -> {
           release();
           return "";

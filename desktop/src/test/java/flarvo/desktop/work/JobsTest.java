@@ -43,6 +43,33 @@ class JobsTest {
   }
 
   @Test
+  void runningOutOfMemoryEndsTheJobWithOneSentence() throws InterruptedException {
+    jobs.run(
+        Lane.LOAD,
+        "Opening",
+        p -> {
+          throw new OutOfMemoryError("Java heap space");
+        },
+        x -> heard.add("never"),
+        heard::add);
+    jobs.run(
+        Lane.SEND,
+        "Sending",
+        p -> {
+          throw new StackOverflowError();
+        },
+        x -> heard.add("never"),
+        heard::add);
+    jobs.run(Lane.SEND, "after", p -> "the lane goes on", heard::add, heard::add);
+    settle();
+    assertThat(heard)
+        .containsExactlyInAnyOrder(
+            "Opening failed: it needs more memory than there is",
+            "Sending failed: it is nested too deeply",
+            "the lane goes on");
+  }
+
+  @Test
   void resultsAndErrorsComeBackInTheOrderOfTheLane() throws InterruptedException {
     jobs.run(Lane.SEND, "one", p -> "1", heard::add, heard::add);
     jobs.run(

@@ -32,15 +32,16 @@ def theirs(folder, paths):
     return nodes, points, corners
 
 
-def ours(root, path):
+def ours(root, paths):
+    """By file: what our program finds in it. It is started once for all."""
     done = subprocess.run(
-        [os.path.join(root, "flarvo"), "inspect", path, "--geometry", "--json"],
+        [os.path.join(root, "flarvo"), "inspect", *paths, "--geometry", "--json"],
         capture_output=True, text=True, check=False,
     )
-    if done.returncode != 0:
+    if not done.stdout.strip():
         raise SystemExit(done.stderr)
-    scene = json.loads(done.stdout)
-    return scene[0] if isinstance(scene, list) else scene
+    scenes = json.loads(done.stdout)
+    return {s["file"]: s for s in (scenes if isinstance(scenes, list) else [scenes])}
 
 
 def at(point, frame):
@@ -93,9 +94,14 @@ def main(root, folder):
                 f.write(data)
             made.append((path, set(names)))
         nodes, points, corners = theirs(folder, [path for path, _ in made])
+        scenes = ours(root, [path for path, _ in made])
         for path, names in made:
+            if path not in scenes:
+                failed += 1
+                print(f"FAILED {os.path.basename(path)}: our program did not read it")
+                continue
             off, wrong = compare(
-                ours(root, path), names, nodes[path], points.get(path, []), corners.get(path, [])
+                scenes[path], names, nodes[path], points.get(path, []), corners.get(path, [])
             )
             worst = max(worst, off)
             if wrong or not off <= RELATIVE:

@@ -3,6 +3,7 @@ package flarvo.cli;
 import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.report.Printable;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
@@ -68,7 +69,7 @@ class HostileWordsTest {
     out.flush();
     assertThat(shown.toString())
         .isEqualTo("cam\\u001b[2Jera\\u202e \\u009b31m\ttab\\u0007" + System.lineSeparator());
-    assertThat(PlainText.of("Größe 日本 é")).isEqualTo("Größe 日本 é");
+    assertThat(Printable.of("Größe 日本 é")).isEqualTo("Größe 日本 é");
   }
 
   @Test

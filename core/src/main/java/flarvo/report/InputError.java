@@ -24,9 +24,9 @@ public final class InputError extends RuntimeException {
   public InputError(String file, String place, String cause, String advice) {
     super(sentence(file, place, cause, advice));
     this.file = Objects.requireNonNull(file);
-    this.place = Objects.requireNonNull(place);
-    this.cause = Objects.requireNonNull(cause);
-    this.advice = Objects.requireNonNull(advice);
+    this.place = Printable.line(place);
+    this.cause = Printable.line(cause);
+    this.advice = Printable.line(advice);
   }
 
   public InputError(String file, String place, String cause, String advice, Throwable from) {
@@ -73,6 +73,6 @@ public final class InputError extends RuntimeException {
       s.append(". ").append(advice);
     }
     // One line, whatever a hostile file put into its names.
-    return s.toString().replaceAll("\\p{Cntrl}+", " ");
+    return Printable.line(s.toString());
   }
 }

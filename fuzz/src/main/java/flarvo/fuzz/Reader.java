@@ -1,0 +1,121 @@
+package flarvo.fuzz;
+
+import flarvo.convention.AngleUnit;
+import flarvo.convention.DialectJson;
+import flarvo.convention.Dialects;
+import flarvo.convention.FilmBack;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.RotationOrder;
+import flarvo.format.Formats;
+import flarvo.format.ReadLimits;
+import flarvo.format.SceneFormat;
+import flarvo.format.TextSource;
+import flarvo.format.table.TableAdvice;
+import flarvo.plate.PlateReader;
+import flarvo.project.ProjectFile;
+import flarvo.project.ProjectLoader;
+import flarvo.project.ProjectShot;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.LedgerMaker;
+import flarvo.receive.LensSheet;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
+import flarvo.receive.ShotIntake;
+import flarvo.receive.ShotLog;
+import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+
+/**
+ * A reader under test.
+ *
+ * @param name also the folder of its corpus
+ * @param extension of the file that it is given, with the dot
+ * @param read reads a file; an {@link InputError} is a good answer
+ */
+record Reader(String name, String extension, Consumer<Path> read) {
+
+  private static final IntakeOptions SAID =
+      IntakeOptions.NONE
+          .withSize(PictureSize.of(1920, 1080))
+          .withRate(Rate.FPS_24)
+          .withFilmBack(new FilmBack(24.576, 13.824));
+
+  private static final TableAdvice ADVICE =
+      new TableAdvice(
+          List.of(),
+          Optional.empty(),
+          Optional.of(RotationOrder.XYZ),
+          Optional.of(AngleUnit.DEGREES),
+          Optional.empty(),
+          Optional.of(LinearUnit.METRE),
+          Optional.empty(),
+          Optional.of(Rate.FPS_24));
+
+  private static final Dialects DIALECTS = Dialects.shipped();
+
+  /** All there are: every scene format, and every other file that a user can hand over. */
+  static List<Reader> all() {
+    List<Reader> out = new ArrayList<>();
+    for (SceneFormat f : Formats.all()) {
+      boolean table = f.id().equals("table");
+      out.add(new Reader(f.id(), f.extensions().get(0), table ? Reader::table : Reader::receive));
+    }
+    out.add(new Reader("log", ".txt", ShotLog::read));
+    out.add(new Reader("lens", ".json", LensSheet::read));
+    out.add(new Reader("project", ".json", Reader::project));
+    out.add(new Reader("dialect", ".json", Reader::dialect));
+    out.add(new Reader("picture", ".png", PlateReader::read));
+    return out;
+  }
+
+  /** By its name. */
+  static Reader of(String name) {
+    return Stream.concat(all().stream(), Stream.of(MixedReader.reader()))
+        .filter(r -> r.name.equals(name))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                InputError.words(
+                    "there is no reader '" + name + "'",
+                    "Known are: " + String.join(", ", all().stream().map(Reader::name).toList())));
+  }
+
+  /** Takes a file in as Receive does, weighs it, and puts a shot together from it. */
+  private static void receive(Path file) {
+    weigh(new ShotIntake().add(file, SAID, Progress.NONE).received(SAID));
+  }
+
+  /** With everything said that a table may leave open, then as the window takes it. */
+  private static void table(Path file) {
+    try {
+      weigh(new ShotIntake(ADVICE).add(file, SAID, Progress.NONE).received(SAID));
+    } finally {
+      receive(file);
+    }
+  }
+
+  private static void weigh(ReceivedSet set) {
+    LedgerMaker.of(set, Rulings.NONE);
+    set.shot("fuzz", Rulings.NONE);
+  }
+
+  private static void project(Path file) {
+    ProjectFile project = ProjectFile.read(file);
+    ProjectLoader loader = new ProjectLoader(project, DIALECTS);
+    for (ProjectShot s : project.shots()) {
+      loader.open(s, Progress.NONE);
+    }
+  }
+
+  private static void dialect(Path file) {
+    DialectJson.read(TextSource.read(file, ReadLimits.USUAL), file.toString());
+  }
+}

@@ -11,7 +11,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
 import java.util.Optional;
@@ -98,7 +97,13 @@ public final class ProjectLock {
         new Holder(thisHost(), me.pid(), startOf(me), Instant.now(), UUID.randomUUID().toString());
     for (int tries = 0; tries < 2; tries++) {
       try {
-        Files.write(file, text(mine), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+        Files.createFile(file);
+        try {
+          Files.write(file, text(mine));
+        } catch (IOException e) {
+          remove(file); // a full disk takes the name and not the words
+          throw e;
+        }
         return Optional.of(new ProjectLock(file, mine));
       } catch (FileAlreadyExistsException e) {
         if (holder(project).isPresent()) {

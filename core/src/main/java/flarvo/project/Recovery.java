@@ -9,9 +9,12 @@ import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -30,6 +33,7 @@ import java.util.stream.Stream;
 public final class Recovery {
 
   private static final String UNNAMED = "unnamed-";
+  private static final Duration YOUNG = Duration.ofMinutes(1);
 
   private final Path folder;
   private final String run = UUID.randomUUID().toString();
@@ -126,11 +130,11 @@ public final class Recovery {
     }
   }
 
-  private static java.time.Instant at(Path copy) {
+  private static Instant at(Path copy) {
     try {
       return Files.getLastModifiedTime(copy).toInstant();
     } catch (IOException e) {
-      return java.time.Instant.EPOCH; // gone meanwhile
+      return Instant.EPOCH; // gone meanwhile
     }
   }
 
@@ -149,6 +153,7 @@ public final class Recovery {
     }
     try {
       Files.createDirectories(folder);
+      sweep();
       FileChannel c =
           FileChannel.open(lockOf(run), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
       FileLock held = c.tryLock();
@@ -162,6 +167,18 @@ public final class Recovery {
     }
   }
 
+  /** Removes the locks of runs that were killed; one that was made just now may not be held yet. */
+  private void sweep() throws IOException {
+    Instant old = Instant.now().minus(YOUNG);
+    try (DirectoryStream<Path> locks = Files.newDirectoryStream(folder, "*.lock")) {
+      for (Path p : locks) {
+        if (at(p).isBefore(old) && !isLocked(p)) {
+          Files.deleteIfExists(p);
+        }
+      }
+    }
+  }
+
   private Path lockOf(String ofRun) {
     return folder.resolve(ofRun + ".lock");
   }
@@ -171,9 +188,10 @@ public final class Recovery {
     String name = copy.getFileName().toString();
     String of = name.substring(name.lastIndexOf('_') + 1).replace(".json", "");
     Path file = lockOf(of);
-    if (of.equals(run) || !Files.exists(file)) {
-      return false;
-    }
+    return !of.equals(run) && Files.exists(file) && isLocked(file);
+  }
+
+  private static boolean isLocked(Path file) {
     try (FileChannel c = FileChannel.open(file, StandardOpenOption.WRITE)) {
       FileLock l = c.tryLock();
       if (l == null) {

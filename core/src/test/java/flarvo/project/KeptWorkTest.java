@@ -10,11 +10,13 @@ import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -49,6 +51,26 @@ class KeptWorkTest {
     assertThat(r.recovered(project(dir.resolve("other.json"), "24"))).isEmpty();
     r.forget(saved.file(), 1);
     assertThat(r.recovered(saved)).isEmpty();
+  }
+
+  @Test
+  void locksOfRunsThatWereKilledAreRemoved() throws IOException {
+    Path kept = Files.createDirectories(dir.resolve("home/recovery"));
+    Path old = Files.createFile(kept.resolve("old.lock"));
+    Files.setLastModifiedTime(old, FileTime.from(Instant.now().minusSeconds(600)));
+    Path young = Files.createFile(kept.resolve("young.lock"));
+    Recovery other = new Recovery(dir.resolve("home"));
+    other.keep(project(dir.resolve("o.json"), "25"), 1);
+    Path held;
+    try (Stream<Path> all = Files.list(kept)) {
+      held = all.filter(p -> p.toString().endsWith(".lock") && !p.equals(young)).findFirst().get();
+    }
+    Files.setLastModifiedTime(held, FileTime.from(Instant.now().minusSeconds(600)));
+    assertThat(old).doesNotExist();
+
+    new Recovery(dir.resolve("home")).keep(project(dir.resolve("p.json"), "25"), 1);
+    assertThat(young).as("a run that just begins may not hold it yet").exists();
+    assertThat(held).exists();
   }
 
   @Test

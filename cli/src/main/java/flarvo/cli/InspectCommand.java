@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
+import flarvo.format.ReadLimits;
 import flarvo.format.table.TableAdvice;
 import flarvo.plate.PlateFinder;
 import flarvo.receive.IntakeOptions;
@@ -44,6 +45,8 @@ final class InspectCommand implements Callable<Integer> {
   @Mixin private JsonOption json;
 
   @Mixin private TableOptions tables;
+
+  @Mixin private OutsideOption outside;
 
   @Option(
       names = "--size",
@@ -118,7 +121,11 @@ final class InspectCommand implements Callable<Integer> {
             .orElseGet(
                 () ->
                     ReceivedFile.read(
-                        f, Optional.empty(), Optional.ofNullable(take), Progress.NONE));
+                        f,
+                        Optional.empty(),
+                        Optional.ofNullable(take),
+                        ReadLimits.USUAL.withReach(outside.reach()),
+                        Progress.NONE));
     FileScene s = r.scene();
     ObjectNode o = empty(f, r.format().id());
     ObjectNode claims = (ObjectNode) o.get("claims");

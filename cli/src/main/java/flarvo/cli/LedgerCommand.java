@@ -45,6 +45,8 @@ final class LedgerCommand implements Callable<Integer> {
 
   @Mixin private TableOptions tables;
 
+  @Mixin private OutsideOption outside;
+
   @Mixin private JsonOption json;
 
   /** Done when nothing contradicts or all is ruled; 1 while a question is open. */
@@ -52,10 +54,11 @@ final class LedgerCommand implements Callable<Integer> {
   public Integer call() {
     Rulings rulings = TakenRulings.ruled(Rulings.NONE, rules);
     ShotIntake intake = tables.noting();
+    IntakeOptions options = IntakeOptions.NONE.withReach(outside.reach());
     for (Path f : files) {
-      intake.add(f, IntakeOptions.NONE, Progress.NONE);
+      intake.add(f, options, Progress.NONE);
     }
-    Ledger ledger = LedgerMaker.of(intake.received(IntakeOptions.NONE), rulings);
+    Ledger ledger = LedgerMaker.of(intake.received(options), rulings);
     var out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(document(ledger)));

@@ -77,12 +77,14 @@ final class PixelsCommand implements Callable<Integer> {
 
   @Mixin private TableOptions tables;
 
+  @Mixin private OutsideOption outside;
+
   @Spec private CommandSpec spec;
 
   @Override
   public Integer call() {
     files.check(List.of(file), List.of(out));
-    IntakeOptions options = IntakeOptions.NONE;
+    IntakeOptions options = IntakeOptions.NONE.withReach(outside.reach());
     if (dialect != null) {
       options = options.withFrom(Dialects.shipped().get(dialect));
     }

@@ -73,6 +73,8 @@ final class ReplayCommand implements Callable<Integer> {
 
   @Mixin private ProgressOption progress;
 
+  @Mixin private OutsideOption outside;
+
   @Override
   public Integer call() {
     if (out != null) {
@@ -80,7 +82,8 @@ final class ReplayCommand implements Callable<Integer> {
     }
     ProjectFile project = ProjectFile.read(file);
     ProjectShot entry = entry(project);
-    ProjectLoader loader = new ProjectLoader(project, Dialects.shipped());
+    ProjectLoader loader =
+        new ProjectLoader(project, Dialects.shipped(), text -> Optional.empty(), outside.reach());
     DecisionHistory stored = progress.run("reading", p -> loader.open(entry, p));
     Replay r =
         progress.run(

@@ -91,6 +91,8 @@ final class SolveCommand implements Callable<Integer> {
 
   @Mixin private TableOptions tables;
 
+  @Mixin private OutsideOption outside;
+
   @Mixin private ProgressOption progress;
 
   @Mixin private JsonOption json;
@@ -140,7 +142,7 @@ final class SolveCommand implements Callable<Integer> {
 
   private Observations observations() {
     ShotIntake intake = new ShotIntake(tables.advice());
-    IntakeOptions options = IntakeOptions.NONE.withSize(size);
+    IntakeOptions options = IntakeOptions.NONE.withSize(size).withReach(outside.reach());
     intake.add(tracks, options, Progress.NONE);
     ReceivedSet set = intake.received(options);
     return set.files().stream()

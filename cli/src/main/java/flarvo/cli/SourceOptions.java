@@ -49,13 +49,15 @@ final class SourceOptions {
 
   @Mixin private TableOptions tables;
 
+  @Mixin private OutsideOption outside;
+
   /** An intake that asks by its errors what it is not sure of. */
   ShotIntake intake() {
     return new ShotIntake(tables.advice());
   }
 
   IntakeOptions options(Dialects dialects) {
-    IntakeOptions o = IntakeOptions.NONE;
+    IntakeOptions o = IntakeOptions.NONE.withReach(outside.reach());
     if (from != null) {
       Dialect d = dialects.get(from);
       o = o.withFrom(d);

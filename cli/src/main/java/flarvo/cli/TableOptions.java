@@ -116,7 +116,7 @@ final class TableOptions {
   private static TableMapping mapping(String nameOrFile) {
     Path file = Path.of(nameOrFile);
     if (!Files.isRegularFile(file)) {
-      List<TableMapping> saved = new MappingShelf(UserFolder.path()).list();
+      List<TableMapping> saved = new MappingShelf(UserFolder.settings()).list();
       return saved.stream()
           .filter(m -> m.name().equals(nameOrFile))
           .findFirst()

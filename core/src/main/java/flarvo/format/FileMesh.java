@@ -79,7 +79,7 @@ public final class FileMesh {
     }
     double[] out = new double[each * of.length];
     for (int i = 0; i < of.length; i++) {
-      if (of[i] < 0 || each * (of[i] + 1) > values.length) {
+      if (of[i] < 0 || of[i] >= values.length / each) {
         return Optional.empty();
       }
       System.arraycopy(values, each * of[i], out, each * i, each);
@@ -96,7 +96,8 @@ public final class FileMesh {
   public static Optional<double[]> perPoint(double[] values, int each, int[] own, int[] corners) {
     int[] of = new int[corners.length];
     for (int i = 0; i < of.length; i++) {
-      of[i] = own == null ? corners[i] : corners[i] < own.length ? own[corners[i]] : -1;
+      boolean known = own != null && corners[i] >= 0 && corners[i] < own.length;
+      of[i] = own == null ? corners[i] : known ? own[corners[i]] : -1;
     }
     return perCorner(values, each, of, corners);
   }

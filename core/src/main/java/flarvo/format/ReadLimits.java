@@ -9,6 +9,7 @@ package flarvo.format;
  * @param mostNumbers numbers that one array may unpack to
  * @param mostObjects objects of one scene, after everything it refers to is put together
  * @param mostFiles files that one scene may be put together from
+ * @param reach where those files may lie
  */
 public record ReadLimits(
     long largestFile,
@@ -16,8 +17,14 @@ public record ReadLimits(
     int mostFrames,
     int mostNumbers,
     int mostObjects,
-    int mostFiles) {
+    int mostFiles,
+    Reach reach) {
 
   public static final ReadLimits USUAL =
-      new ReadLimits(1L << 30, 64, 200_000, 16_000_000, 1_000_000, 4_000);
+      new ReadLimits(1L << 30, 64, 200_000, 16_000_000, 1_000_000, 4_000, Reach.BESIDE);
+
+  /** The same for files in other places. */
+  public ReadLimits withReach(Reach r) {
+    return new ReadLimits(largestFile, deepest, mostFrames, mostNumbers, mostObjects, mostFiles, r);
+  }
 }

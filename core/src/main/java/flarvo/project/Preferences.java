@@ -3,6 +3,7 @@ package flarvo.project;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.format.Reach;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.report.InputError;
@@ -16,10 +17,11 @@ import java.nio.file.Path;
  * What the user prefers, in one file: {@code preferences.json}, version 1.
  *
  * @param keepOnClose closing with unsaved work keeps it for later without a question
+ * @param readOutside what scenes refer to is read wherever it lies
  */
-public record Preferences(boolean keepOnClose) {
+public record Preferences(boolean keepOnClose, boolean readOutside) {
 
-  public static final Preferences USUAL = new Preferences(false);
+  public static final Preferences USUAL = new Preferences(false, false);
 
   private static final int VERSION = 1;
   private static final ObjectMapper MAPPER = new ObjectMapper();
@@ -37,7 +39,7 @@ public record Preferences(boolean keepOnClose) {
     try {
       StrictJson n =
           StrictJson.of(MAPPER.readTree(TextSource.read(file, ReadLimits.USUAL)), "preferences");
-      return new Preferences(n.flag("keepOnClose", false));
+      return new Preferences(n.flag("keepOnClose", false), n.flag("readOutside", false));
     } catch (JsonProcessingException | InputError | IllegalArgumentException e) {
       return USUAL; // preferences are conveniences; the next change writes them anew
     }
@@ -47,9 +49,22 @@ public record Preferences(boolean keepOnClose) {
    * @throws InputError when the disk refuses
    */
   public void write(Path userFolder) {
-    ObjectNode o =
-        MAPPER.createObjectNode().put("version", VERSION).put("keepOnClose", keepOnClose);
+    ObjectNode o = MAPPER.createObjectNode().put("version", VERSION);
+    o.put("keepOnClose", keepOnClose).put("readOutside", readOutside);
     byte[] text = (o.toPrettyString() + "\n").getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(file(userFolder), out -> out.write(text));
+  }
+
+  public Preferences withKeepOnClose(boolean keep) {
+    return new Preferences(keep, readOutside);
+  }
+
+  public Preferences withReadOutside(boolean read) {
+    return new Preferences(keepOnClose, read);
+  }
+
+  /** Where files that scenes refer to may lie. */
+  public Reach reach() {
+    return readOutside ? Reach.ANYWHERE : Reach.BESIDE;
   }
 }

@@ -6,6 +6,7 @@ import flarvo.decision.DecisionHistory;
 import flarvo.decision.DecisionJson;
 import flarvo.decision.DecisionLog;
 import flarvo.decision.ShotState;
+import flarvo.format.Reach;
 import flarvo.format.table.TableMapping;
 import flarvo.plate.PlateFinder;
 import flarvo.receive.IntakeOptions;
@@ -33,17 +34,23 @@ public final class ProjectLoader {
   private final ProjectFile project;
   private final Dialects dialects;
   private final Function<String, Optional<TableMapping>> known;
+  private final Reach reach;
 
   public ProjectLoader(ProjectFile project, Dialects dialects) {
-    this(project, dialects, text -> Optional.empty());
+    this(project, dialects, text -> Optional.empty(), Reach.BESIDE);
   }
 
   /**
    * @param known a mapping that was saved for tables like this text, where there is one
+   * @param reach where the files of its scenes may lie, besides its own folder
    */
   public ProjectLoader(
-      ProjectFile project, Dialects dialects, Function<String, Optional<TableMapping>> known) {
+      ProjectFile project,
+      Dialects dialects,
+      Function<String, Optional<TableMapping>> known,
+      Reach reach) {
     this.known = known;
+    this.reach = reach.within(project.folder());
     this.project = project;
     this.dialects = dialects;
   }
@@ -82,7 +89,7 @@ public final class ProjectLoader {
   }
 
   private ReceivedSet received(ProjectShot entry, Progress progress) {
-    IntakeOptions base = IntakeOptions.NONE;
+    IntakeOptions base = IntakeOptions.NONE.withReach(reach);
     if (entry.from().isPresent()) {
       base = base.withFrom(dialects.get(entry.from().get()));
     }

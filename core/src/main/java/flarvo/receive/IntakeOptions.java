@@ -4,6 +4,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.FilmBack;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
+import flarvo.format.Reach;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import java.util.Optional;
@@ -19,6 +20,7 @@ import java.util.function.Consumer;
  * @param plateFirst number of the first plate frame; the file's first frame is laid on it
  * @param up of files that are silent on it
  * @param unit of files that are silent on it
+ * @param reach where files may lie that a scene is put together from
  */
 public record IntakeOptions(
     Optional<Dialect> from,
@@ -30,7 +32,8 @@ public record IntakeOptions(
     Optional<String> camera,
     OptionalInt plateFirst,
     Optional<SignedAxis> up,
-    Optional<LinearUnit> unit) {
+    Optional<LinearUnit> unit,
+    Reach reach) {
 
   public static final IntakeOptions NONE =
       new IntakeOptions(
@@ -43,7 +46,8 @@ public record IntakeOptions(
           Optional.empty(),
           OptionalInt.empty(),
           Optional.empty(),
-          Optional.empty());
+          Optional.empty(),
+          Reach.BESIDE);
 
   /** Its parts, to be replaced. */
   private static final class Parts {
@@ -57,6 +61,7 @@ public record IntakeOptions(
     private OptionalInt plateFirst;
     private Optional<SignedAxis> up;
     private Optional<LinearUnit> unit;
+    private Reach reach;
 
     Parts(IntakeOptions o) {
       from = o.from;
@@ -69,6 +74,7 @@ public record IntakeOptions(
       plateFirst = o.plateFirst;
       up = o.up;
       unit = o.unit;
+      reach = o.reach;
     }
   }
 
@@ -85,7 +91,8 @@ public record IntakeOptions(
         p.camera,
         p.plateFirst,
         p.up,
-        p.unit);
+        p.unit,
+        p.reach);
   }
 
   public IntakeOptions withFrom(Dialect d) {
@@ -126,5 +133,9 @@ public record IntakeOptions(
 
   public IntakeOptions withUnit(LinearUnit u) {
     return with(p -> p.unit = Optional.of(u));
+  }
+
+  public IntakeOptions withReach(Reach r) {
+    return with(p -> p.reach = r);
   }
 }

@@ -59,22 +59,27 @@ public record ReceivedFile(
   private static final WorldAxes Z_UP =
       new WorldAxes(SignedAxis.POSITIVE_X, SignedAxis.POSITIVE_Z, SignedAxis.POSITIVE_Y);
 
-  /** Recognises and reads a file. */
+  /** Recognises and reads a file that stands alone. */
   public static ReceivedFile read(Path path, Optional<Dialect> from, Progress progress) {
-    return read(path, from, Optional.empty(), progress);
+    return read(path, from, Optional.empty(), ReadLimits.USUAL, progress);
   }
 
   /**
    * @param take which take of the file's animation, where it holds several
+   * @param limits how much is read, and from where
    */
   public static ReceivedFile read(
-      Path path, Optional<Dialect> from, Optional<String> take, Progress progress) {
+      Path path,
+      Optional<Dialect> from,
+      Optional<String> take,
+      ReadLimits limits,
+      Progress progress) {
     SceneFormat format = Formats.recognise(path);
-    FileScene scene = scene(format, path, from, take, progress);
+    FileScene scene = scene(format, path, from, take, limits, progress);
     Map<String, FileScene> takes = new LinkedHashMap<>();
     if (take.isEmpty() && scene.takes().size() > 1 && scene.takes().size() <= MOST_TAKES) {
       for (String t : scene.takes()) {
-        takes.put(t, scene(format, path, from, Optional.of(t), progress));
+        takes.put(t, scene(format, path, from, Optional.of(t), limits, progress));
       }
     }
     return new ReceivedFile(path, format, scene, from, takes, Optional.empty());
@@ -86,9 +91,10 @@ public record ReceivedFile(
       Path path,
       Optional<Dialect> from,
       Optional<String> take,
+      ReadLimits limits,
       Progress progress) {
     try {
-      return format.read(path, from.orElse(Dialect.CANONICAL), ReadLimits.USUAL, take, progress);
+      return format.read(path, from.orElse(Dialect.CANONICAL), limits, take, progress);
     } catch (IllegalArgumentException | ArithmeticException e) {
       throw new InputError(path.toString(), "", e.getMessage(), "Request a new copy", e);
     } catch (InternalError e) { // from pages of a mapped file that are gone
@@ -123,7 +129,7 @@ public record ReceivedFile(
     }
     // Of a file with very many takes only the first was read.
     boolean later = scene.takes().size() > MOST_TAKES && scene.takes().contains(take);
-    return later ? read(path, from, Optional.of(take), Progress.NONE) : this;
+    return later ? read(path, from, Optional.of(take), ReadLimits.USUAL, Progress.NONE) : this;
   }
 
   /**

@@ -81,7 +81,9 @@ public final class ShotIntake {
    * the first, which are those of the second too.
    */
   public static ReceivedSet otherSolve(ReceivedSet first, List<Path> files, Progress progress) {
-    ShotIntake in = of(files, progress);
+    ShotIntake in = new ShotIntake();
+    IntakeOptions options = IntakeOptions.NONE.withReach(first.base().reach());
+    files.forEach(f -> in.add(f, options, progress));
     boolean ownTracks = in.files.stream().anyMatch(f -> !f.scene().observations().isEmpty());
     for (ReceivedFile f : first.files()) {
       boolean solve = !f.scene().cameras().isEmpty() || !f.scene().trackers().isEmpty();
@@ -94,7 +96,7 @@ public final class ShotIntake {
     if (in.plates.isEmpty()) {
       in.plates.addAll(first.plates());
     }
-    return in.received(IntakeOptions.NONE);
+    return in.received(options);
   }
 
   /**
@@ -103,7 +105,7 @@ public final class ShotIntake {
    */
   public ShotIntake add(Path path, IntakeOptions options, Progress progress) {
     if (Files.isDirectory(path)) {
-      folder(path, options, progress, 0);
+      folder(path, options.withReach(options.reach().within(path)), progress, 0);
     } else if (PlateFinder.isPicture(path)) {
       plates.addAll(PlateFinder.find(path));
     } else {
@@ -187,7 +189,8 @@ public final class ShotIntake {
     } else if (!Formats.isKnown(head) && !Formats.isExtension(path) && ShotLog.recognises(head)) {
       logs.add(ShotLog.read(path));
     } else {
-      ReceivedFile f = ReceivedFile.read(path, options.from(), progress);
+      ReadLimits limits = ReadLimits.USUAL.withReach(options.reach());
+      ReceivedFile f = ReceivedFile.read(path, options.from(), Optional.empty(), limits, progress);
       files.add(f);
       notes.addAll(f.scene().notes());
     }

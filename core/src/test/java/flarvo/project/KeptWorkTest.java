@@ -133,7 +133,7 @@ class KeptWorkTest {
   @Test
   void preferencesComeBackAndNonsenseIsTheUsual() throws IOException {
     assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);
-    new Preferences(true).write(dir);
+    new Preferences(true, true).write(dir);
     assertThat(Preferences.read(dir).keepOnClose()).isTrue();
     Files.writeString(dir.resolve("preferences.json"), "{\"keepOnClose\": 3");
     assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);

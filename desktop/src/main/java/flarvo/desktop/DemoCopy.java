@@ -33,7 +33,7 @@ final class DemoCopy {
                 .run(
                     Lane.KEEP,
                     "Copying the demo",
-                    p -> copied(project, UserFolder.path().resolve("demo")),
+                    p -> copied(project, UserFolder.data().resolve("demo")),
                     copy -> session.project().open(List.of(copy)),
                     session.message()::set));
   }

@@ -88,14 +88,14 @@ class ClosingTest extends WindowHarness {
     robot.clickOn("#closing-discard");
     assertThat(closed).isTrue();
     await(() -> session.jobs().running().isEmpty());
-    assertThat(new Recovery(UserFolder.path()).recovered(file())).isEmpty();
+    assertThat(new Recovery(UserFolder.data()).recovered(file())).isEmpty();
   }
 
   @Test
   void whoeverAlwaysKeepsIsNotAsked() throws Exception {
     Path own = dir.resolve("home");
     System.setProperty(UserFolder.PROPERTY, own.toString());
-    new Preferences(true).write(own);
+    new Preferences(true, true).write(own);
     assertThat(ask()).isTrue();
   }
 }

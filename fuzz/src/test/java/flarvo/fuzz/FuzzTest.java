@@ -1,6 +1,7 @@
 package flarvo.fuzz;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 
 import flarvo.report.InputError;
 import java.io.IOException;
@@ -48,6 +49,26 @@ class FuzzTest {
         for (Path p : list.filter(Files::isRegularFile).toList()) {
           if (!p.toString().endsWith(".dict")) {
             read(r, Files.copy(p, work.resolve("seed-" + p.getFileName())));
+          }
+        }
+      }
+    }
+  }
+
+  /** What the fuzzer found once ends in a clear error, or in something read. */
+  @Test
+  void whatWasFoundStaysMended() throws IOException {
+    for (Reader r : Reader.all()) {
+      Path folder = Path.of("found", r.name());
+      if (Files.isDirectory(folder)) {
+        ReaderTarget.fuzzerInitialize(
+            new String[] {r.name(), Files.createDirectories(dir.resolve(r.name())).toString()});
+        try (Stream<Path> list = Files.list(folder)) {
+          for (Path p : list.toList()) {
+            byte[] data = Files.readAllBytes(p);
+            assertThatCode(() -> ReaderTarget.fuzzerTestOneInput(data))
+                .as(p.toString())
+                .doesNotThrowAnyException();
           }
         }
       }

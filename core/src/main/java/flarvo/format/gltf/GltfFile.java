@@ -8,6 +8,7 @@ import de.javagl.jgltf.model.io.GltfAsset;
 import de.javagl.jgltf.model.io.GltfAssetReader;
 import de.javagl.jgltf.model.io.GltfReference;
 import flarvo.format.ByteSource;
+import flarvo.format.Reach;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import java.io.ByteArrayInputStream;
@@ -131,12 +132,15 @@ final class GltfFile {
           folder
               .resolve(java.net.URLDecoder.decode(uri, java.nio.charset.StandardCharsets.UTF_8))
               .normalize();
-      if (uri.contains("://") || !beside.startsWith(folder)) {
+      if (uri.contains("://")) {
         throw new InputError(
-            file.toString(),
-            uri,
-            "it refers to something outside its folder",
-            "Put all parts into one folder");
+            file.toString(), uri, "this part is somewhere on a network", "Put it beside the file");
+      }
+      if (!limits.reach().allows(file, beside)) {
+        if (isPicture(uri)) {
+          return direct(new byte[0]);
+        }
+        throw new InputError(file.toString(), uri, "this part " + Reach.REFUSED, "");
       }
       if (!Files.isRegularFile(beside)) {
         if (isPicture(uri)) {

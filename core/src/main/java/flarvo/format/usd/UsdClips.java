@@ -89,7 +89,7 @@ final class UsdClips {
     for (String p : paths) {
       Optional<UsdPlace> place = library.find(own.place, own, p);
       if (place.isEmpty()) {
-        notes.add(Note.ignored(prim, "the value clip '" + p + "' is not beside the file"));
+        notes.add(Note.ignored(prim, "the value clip '" + p + "' " + library.absence(own, p)));
       }
       layers.add(place.map(library::open).orElse(null));
     }

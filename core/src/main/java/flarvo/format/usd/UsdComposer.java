@@ -404,7 +404,8 @@ final class UsdComposer {
       if (missing.add(asset.path())) {
         notes.add(
             Note.ignored(
-                from.path, "'" + asset.path() + "' is not beside the file; send it along"));
+                from.path,
+                "'" + asset.path() + "' " + library.absence(from.stack.first(), asset.path())));
       }
       return Optional.empty();
     }

@@ -97,7 +97,13 @@ final class UsdCrateParser {
     }
     List<Object> sublayers = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
-      double[] time = i < offsets.size() ? (double[]) offsets.get(i) : new double[] {0, 1};
+      double[] time = {0, 1};
+      if (i < offsets.size()) {
+        if (!(offsets.get(i) instanceof double[] t)) {
+          throw tables.garbled(0, "the offset of sublayer " + i + " is none");
+        }
+        time = t;
+      }
       sublayers.add(new UsdAsset(String.valueOf(files.get(i)), "", time[0], time[1]));
     }
     if (!sublayers.isEmpty()) {

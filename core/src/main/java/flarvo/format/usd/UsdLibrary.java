@@ -1,6 +1,7 @@
 package flarvo.format.usd;
 
 import flarvo.format.ByteSource;
+import flarvo.format.Reach;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.report.InputError;
@@ -11,8 +12,10 @@ import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * Opens layers, each once: text, crates, and what lies in packages. A path inside a layer is taken
@@ -30,6 +33,7 @@ final class UsdLibrary {
   private final Map<UsdPlace, UsdLayer> layers = new HashMap<>();
   private final Map<String, UsdPackage> packages = new HashMap<>();
   private final Map<Path, ByteSource> files = new HashMap<>();
+  private final Set<String> refused = new HashSet<>(); // assets that lie out of reach
   private long bytes;
 
   UsdLibrary(Path start, ReadLimits limits, Progress progress) {
@@ -166,6 +170,12 @@ final class UsdLibrary {
     return UsdExpression.text(asset, variables(own)).flatMap(a -> find(from, a));
   }
 
+  /** Why nothing was found for an asset path, for a note that begins with the path. */
+  String absence(UsdLayer own, String asset) {
+    String path = UsdExpression.text(asset, variables(own)).orElse(asset).replace('\\', '/');
+    return refused.contains(path) ? Reach.REFUSED : "is not beside the file; send it along";
+  }
+
   private Optional<UsdPlace> find(UsdPlace from, String asset) {
     String path = asset.replace('\\', '/');
     if (path.contains("://")) {
@@ -233,7 +243,10 @@ final class UsdLibrary {
       Path beside = from.file().getParent().resolve(path).normalize();
       Path here = UsdPlace.of(start).file();
       for (Path p : new Path[] {beside, name == null ? here : here.resolveSibling(name)}) {
-        if (Files.isRegularFile(p)) {
+        if (!limits.reach().allows(start, p)) {
+          refused.add(asset);
+        } else if (Files.isRegularFile(p)) {
+          refused.remove(asset);
           return Optional.of(new UsdPlace(p.toRealPath(), entry));
         }
       }

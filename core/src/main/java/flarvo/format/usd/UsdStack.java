@@ -53,7 +53,7 @@ final class UsdStack {
       Optional<UsdPlace> place = library.find(layer.place, layer, asset.path());
       if (place.isEmpty()) {
         notes.add(
-            Note.ignored("sublayer " + asset.path(), "it is not beside the file; send it along"));
+            Note.ignored("sublayer " + asset.path(), "it " + library.absence(layer, asset.path())));
         continue;
       }
       UsdLayer sub = library.open(place.get());

@@ -162,8 +162,8 @@ class GltfSceneTest {
         "\"nodes\":[{\"children\":[1]},{\"children\":[0]}]|circle",
         "\"nodes\":[{\"children\":[1]},{\"children\":[2]},{\"children\":[1]}]|two parents",
         "\"nodes\":[{\"children\":[7]}]|does not exist",
-        "\"buffers\":[{\"byteLength\":4,\"uri\":\"../../secret.bin\"}]|outside its folder",
-        "\"buffers\":[{\"byteLength\":4,\"uri\":\"http://example.invalid/a.bin\"}]|outside",
+        "\"buffers\":[{\"byteLength\":4,\"uri\":\"../../secret.bin\"}]|outside the folder",
+        "\"buffers\":[{\"byteLength\":4,\"uri\":\"http://example.invalid/a.bin\"}]|on a network",
         "\"buffers\":[{\"byteLength\":4,\"uri\":\"gone.bin\"}]|not beside the file",
         "\"buffers\":[{\"byteLength\":-4}]|below 0",
         "\"accessors\":[{\"componentType\":5126,\"count\":2000000000,\"type\":\"VEC3\"}]|claimed"

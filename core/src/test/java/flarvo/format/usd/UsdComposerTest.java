@@ -7,6 +7,7 @@ import flarvo.convention.Dialect;
 import flarvo.format.ByteSink;
 import flarvo.format.FileScene;
 import flarvo.format.Formats;
+import flarvo.format.Reach;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
@@ -189,7 +190,7 @@ class UsdComposerTest {
       s.append("}\n");
     }
     Path f = write("bomb.usda", s.toString());
-    ReadLimits small = new ReadLimits(1 << 20, 64, 1000, 10_000, 20_000, 10);
+    ReadLimits small = new ReadLimits(1 << 20, 64, 1000, 10_000, 20_000, 10, Reach.BESIDE);
     assertThatThrownBy(() -> Formats.recognise(f).read(f, Dialect.CANONICAL, small, Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("multiply");

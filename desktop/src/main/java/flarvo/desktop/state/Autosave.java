@@ -28,8 +28,8 @@ public final class Autosave {
   private final Jobs jobs;
   private final Consumer<String> say;
   private final Consumer<Runnable> soon;
-  private final Recovery recovery = new Recovery(UserFolder.path());
-  private final RecentProjects recentFile = new RecentProjects(UserFolder.path());
+  private final Recovery recovery = new Recovery(UserFolder.data());
+  private final RecentProjects recentFile = new RecentProjects(UserFolder.data());
   private final ReadOnlyObjectWrapper<RecoveredWork> recovered = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<List<RecoveredWork>> unnamed =
       new ReadOnlyObjectWrapper<>(List.of());

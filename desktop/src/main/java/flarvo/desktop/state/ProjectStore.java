@@ -4,8 +4,10 @@ import flarvo.convention.Dialects;
 import flarvo.decision.DecisionHistory;
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
+import flarvo.format.Reach;
 import flarvo.project.Diary;
 import flarvo.project.MappingShelf;
+import flarvo.project.Preferences;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectLock;
@@ -44,7 +46,7 @@ public final class ProjectStore {
   private final ShotStore store;
   private final ShotDiary diary;
   private final Consumer<String> say;
-  private final MappingShelf shelf = new MappingShelf(UserFolder.path());
+  private final MappingShelf shelf = new MappingShelf(UserFolder.settings());
   private final BooleanProperty loading = new SimpleBooleanProperty();
   private final StringProperty problem = new SimpleStringProperty("");
   private final ReadOnlyObjectWrapper<ReceivedSet> waiting = new ReadOnlyObjectWrapper<>();
@@ -92,7 +94,7 @@ public final class ProjectStore {
             seen.remember(files.get(0));
             return firstShot(ProjectFile.read(files.get(0)), p);
           }
-          return ShotLoader.files(files, shelf::suggest, p);
+          return ShotLoader.files(files, shelf::suggest, reach(), p);
         },
         o -> {});
   }
@@ -142,12 +144,17 @@ public final class ProjectStore {
         this::failed);
   }
 
+  private static Reach reach() {
+    return Preferences.read(UserFolder.settings()).reach();
+  }
+
   private ShotLoader load(ProjectFile f, ProjectShot shot, Progress p) {
     return ShotLoader.shot(
         f,
         shot,
         dialects,
         shelf::suggest,
+        reach(),
         p,
         gone ->
             Platform.runLater(

@@ -3,6 +3,7 @@ package flarvo.desktop.state;
 import flarvo.convention.Dialects;
 import flarvo.decision.DecisionHistory;
 import flarvo.decision.ShotState;
+import flarvo.format.Reach;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableMapping;
 import flarvo.project.ProjectFile;
@@ -43,10 +44,14 @@ public record ShotLoader(
 
   /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
   static ShotLoader files(
-      List<Path> files, Function<String, Optional<TableMapping>> known, Progress progress) {
+      List<Path> files,
+      Function<String, Optional<TableMapping>> known,
+      Reach reach,
+      Progress progress) {
     ShotIntake in = new ShotIntake(known);
-    files.forEach(f -> in.add(f, IntakeOptions.NONE, progress));
-    ReceivedSet received = in.received(IntakeOptions.NONE);
+    IntakeOptions options = IntakeOptions.NONE.withReach(reach);
+    files.forEach(f -> in.add(f, options, progress));
+    ReceivedSet received = in.received(options);
     boolean camera = received.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
     return !camera && !received.unmapped().isEmpty()
         ? new ShotLoader(null, null, null, null, received)
@@ -72,9 +77,10 @@ public record ShotLoader(
       ProjectShot shot,
       Dialects dialects,
       Function<String, Optional<TableMapping>> known,
+      Reach reach,
       Progress progress,
       Consumer<List<String>> missing) {
-    ProjectLoader loader = new ProjectLoader(project, dialects, known);
+    ProjectLoader loader = new ProjectLoader(project, dialects, known, reach);
     List<String> gone = loader.missing(shot);
     if (!gone.isEmpty()) {
       missing.accept(gone);

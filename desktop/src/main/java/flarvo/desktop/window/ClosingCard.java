@@ -75,7 +75,7 @@ public final class ClosingCard extends StackPane {
   boolean ask(Runnable then) {
     if (!session.project().autosave().isUnsaved()
         || !session.isOpen()
-        || Preferences.read(UserFolder.path()).keepOnClose()) {
+        || Preferences.read(UserFolder.settings()).keepOnClose()) {
       return true;
     }
     close = then;
@@ -93,7 +93,7 @@ public final class ClosingCard extends StackPane {
 
   private void keep() {
     if (always.isSelected()) {
-      new Preferences(true).write(UserFolder.path());
+      Preferences.read(UserFolder.settings()).withKeepOnClose(true).write(UserFolder.settings());
     }
     leave();
   }

@@ -6,7 +6,10 @@ import flarvo.desktop.action.Keys;
 import flarvo.desktop.state.Playhead;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.StopModule;
+import flarvo.project.Preferences;
 import flarvo.project.ProjectShot;
+import flarvo.project.UserFolder;
+import flarvo.report.InputError;
 import flarvo.scene.TrackerSet;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -158,6 +161,9 @@ final class WindowActions {
             .called("relink", "locate", "offline")
             .when(() -> Can.when(!session.project().missing().isEmpty(), "No files are missing")));
     list.add(
+        Action.of("outside", "Read files outside a shot's folder", this::toggleOutside)
+            .called("references", "sublayers", "textures", "preferences"));
+    list.add(
         Action.of("diary", "Open the diary", window::openDiary)
             .called("history", "log", "notes")
             .on(Keys.ctrl(KeyCode.D))
@@ -175,6 +181,22 @@ final class WindowActions {
                 "Save the ledger as text",
                 () -> files.saveText("ledger", texts.ledger()))
             .when(() -> Can.when(texts.ledger().isPresent(), "There is no ledger yet")));
+  }
+
+  private void toggleOutside() {
+    Path home = UserFolder.settings();
+    Preferences now = Preferences.read(home);
+    try {
+      now.withReadOutside(!now.readOutside()).write(home);
+      session
+          .message()
+          .set(
+              now.readOutside()
+                  ? "Files outside a shot's folder are no longer read"
+                  : "Files outside a shot's folder are read now; open the shot again");
+    } catch (InputError e) {
+      session.message().set(e.getMessage());
+    }
   }
 
   /** Projects, shots and trackers, as they are now. */

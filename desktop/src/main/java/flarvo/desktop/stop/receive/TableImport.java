@@ -208,7 +208,7 @@ public final class TableImport {
         DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss", Locale.ROOT)
             .format(LocalDateTime.now(ZoneId.systemDefault()));
     Path folder =
-        session.project().file().map(p -> p.folder()).orElse(UserFolder.path()).resolve("pasted");
+        session.project().file().map(p -> p.folder()).orElse(UserFolder.data()).resolve("pasted");
     Path file = folder.resolve("pasted-" + at + ".txt");
     session
         .jobs()

@@ -66,7 +66,7 @@ public final class ByteSource {
         return new ByteSource(file, all.flip(), 0);
       }
     } catch (NoSuchFileException e) {
-      throw new InputError(file, "", "file not found", "Check the path", e);
+      throw Regular.absent(path, e);
     } catch (IOException e) {
       throw new InputError(file, "", "the file cannot be read (" + e.getMessage() + ")", "", e);
     }

@@ -5,9 +5,22 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 
 /** Tells files from what only looks like one. */
-final class Regular {
+public final class Regular {
 
   private Regular() {}
+
+  /** The error of a path where nothing is. */
+  public static InputError absent(Path file, Throwable from) {
+    boolean unreadable = file.toString().indexOf('\uFFFD') >= 0;
+    return new InputError(
+        file.toString(),
+        "",
+        "file not found",
+        unreadable
+            ? "Its name is not UTF-8 text; rename it, or name the folder that it lies in"
+            : "Check the path",
+        from);
+  }
 
   /**
    * Refuses pipes, sockets and devices, which have no size and may never answer. What is not there,

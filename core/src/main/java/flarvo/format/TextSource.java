@@ -87,7 +87,7 @@ public final class TextSource {
       }
       return Files.readAllBytes(file);
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
+      throw Regular.absent(file, e);
     } catch (IOException e) {
       throw new InputError(
           file.toString(), "", "the file cannot be read (" + e.getMessage() + ")", "", e);
@@ -156,7 +156,7 @@ public final class TextSource {
     try (var in = Files.newInputStream(file)) {
       return plain(in.readNBytes(HEAD));
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
+      throw Regular.absent(file, e);
     } catch (IOException e) {
       throw new InputError(
           file.toString(),

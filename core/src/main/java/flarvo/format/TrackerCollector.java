@@ -26,12 +26,18 @@ public final class TrackerCollector {
   }
 
   private final String file;
+  private final int most;
+  private int count;
   private final FileNames unique = new FileNames();
   private final Map<FileGroups.Placement, Points> placed = new LinkedHashMap<>();
   private final Vector3d v = new Vector3d();
 
-  public TrackerCollector(String file) {
+  /**
+   * @param limits of which {@code mostObjects} says how many places one scene may have
+   */
+  public TrackerCollector(String file, ReadLimits limits) {
     this.file = file;
+    this.most = limits.mostObjects();
   }
 
   /**
@@ -40,7 +46,7 @@ public final class TrackerCollector {
    * @param in what it hangs in
    * @param toGroup from the node's space to that of what it hangs in
    * @param place where it stands in the file, for errors
-   * @throws InputError when a number is not finite
+   * @throws InputError when a number is not finite, or there are too many
    */
   public void add(
       FileGroups.Placement in,
@@ -53,6 +59,10 @@ public final class TrackerCollector {
     toGroup.transformPosition(x, y, z, v);
     if (!v.isFinite()) {
       throw new InputError(file, place, "the position is not finite", "Request a new copy");
+    }
+    if (++count > most) {
+      throw new InputError(
+          file, place, "it has more than " + most + " points", "Request a thinner set");
     }
     Points p = placed.computeIfAbsent(in, k -> new Points());
     int at = 3 * p.names.size();

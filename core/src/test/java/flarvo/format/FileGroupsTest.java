@@ -61,7 +61,7 @@ class FileGroupsTest {
 
   /** The tracker as a set, where its node says that it is on every frame. */
   private TrackerSet placed(FileGroups g, Node leaf) {
-    TrackerCollector c = new TrackerCollector("file");
+    TrackerCollector c = new TrackerCollector("file", ReadLimits.USUAL);
     FileGroups.Placement in = g.ofTracker(leaf);
     c.add(in, leaf.name, in.of(leaf.world(FRAMES.first())), 0, 0, 0, "leaf");
     return c.sets().get(0);

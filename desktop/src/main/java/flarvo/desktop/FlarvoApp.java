@@ -31,6 +31,7 @@ public final class FlarvoApp extends Application {
   @Override
   public void start(Stage stage) {
     session = new Session();
+    session.jobs().hearUncaught(session.message()::set);
     MainWindow window = open(stage, session);
     stage.setOnHidden(e -> window.close());
     stage.setOnCloseRequest(

@@ -1,6 +1,7 @@
 package flarvo.desktop;
 
 import flarvo.convention.Dialects;
+import flarvo.project.UserFolder;
 import javafx.application.Application;
 
 /**
@@ -15,6 +16,7 @@ public final class Main {
     Thread early = new Thread(Dialects::shipped, "early");
     early.setDaemon(true);
     early.start();
+    System.setProperty("flarvo.logs", UserFolder.logs().toString());
     Application.launch(FlarvoApp.class, args);
   }
 }

@@ -56,7 +56,7 @@ final class AbcSceneReader {
     this.file = file;
     this.archive = archive;
     this.from = from;
-    this.trackers = new TrackerCollector(file);
+    this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
     this.progress = progress;
   }

@@ -91,7 +91,7 @@ final class FbxSceneReader {
         FileGroups.frames(
             sceneRange, out.cameras, () -> cameras.framesOf(models), limits.mostFrames());
     FileGroups groups = new FileGroups(file, frames, root(models), out.notes);
-    TrackerCollector trackers = new TrackerCollector(file);
+    TrackerCollector trackers = new TrackerCollector(file, limits);
     for (FbxObject o : nulls) {
       progress.step(0, 0);
       FbxTreeNode n = node(o);

@@ -55,7 +55,7 @@ final class GltfSceneReader {
     this.contents = contents;
     this.take = new GltfTake(file, contents, out.notes);
     this.meshes = new GltfMeshReader(file, contents.numbers());
-    this.trackers = new TrackerCollector(file);
+    this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
     this.progress = progress;
   }

@@ -11,6 +11,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
+import flarvo.format.Regular;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.scene.ClipRange;
@@ -77,7 +78,7 @@ final class SceneJsonReader {
       out.observations = tracks.build();
       return out.build();
     } catch (NoSuchFileException e) {
-      throw new InputError(file.toString(), "", "file not found", "Check the path", e);
+      throw Regular.absent(file, e);
     } catch (JsonProcessingException e) {
       throw new InputError(
           file.toString(), place(), "not valid JSON (" + plain(e) + ")", ADVICE, e);

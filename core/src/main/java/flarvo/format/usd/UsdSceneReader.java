@@ -53,7 +53,7 @@ final class UsdSceneReader {
     this.limits = limits;
     this.progress = progress;
     this.evaluator = new UsdEvaluator(file);
-    this.trackers = new TrackerCollector(file);
+    this.trackers = new TrackerCollector(file, limits);
   }
 
   /** Puts together what the layer points to, then evaluates. */

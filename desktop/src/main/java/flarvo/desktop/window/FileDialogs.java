@@ -85,6 +85,17 @@ final class FileDialogs {
     }
   }
 
+  /** Asks where to, then saves what helps to find a fault. */
+  void saveReport() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Save a problem report");
+    c.setInitialFileName("flarvo_problem_report.txt");
+    File f = c.showSaveDialog(window());
+    if (f != null) {
+      texts.save("problem report", new ProblemReport(session).text(), f.toPath());
+    }
+  }
+
   /** Asks where to, then saves it as text. */
   void saveText(String what, Optional<String> text) {
     if (text.isEmpty()) {

@@ -8,6 +8,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.Optional;
+import java.util.function.Supplier;
 
 /** The diary and the ledger as text, for files and for the clipboard. */
 public final class TextFiles {
@@ -36,13 +37,19 @@ public final class TextFiles {
 
   /** Written beside the window; what it is called is said when it is there. */
   public void save(String what, String text, Path file) {
+    save(what, () -> text, file);
+  }
+
+  /** The same for a text that is put together beside the window. */
+  void save(String what, Supplier<String> made, Path file) {
     session
         .jobs()
         .run(
             Lane.KEEP,
             "Saving the " + what,
             p -> {
-              AtomicFile.write(file, out -> out.write(text.getBytes(StandardCharsets.UTF_8)));
+              byte[] text = made.get().getBytes(StandardCharsets.UTF_8);
+              AtomicFile.write(file, out -> out.write(text));
               return file;
             },
             f -> session.message().set("Saved the " + what + " as " + f.getFileName()),

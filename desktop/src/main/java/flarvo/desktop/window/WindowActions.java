@@ -164,6 +164,9 @@ final class WindowActions {
         Action.of("outside", "Read files outside a shot's folder", this::toggleOutside)
             .called("references", "sublayers", "textures", "preferences"));
     list.add(
+        Action.of("report", "Save a problem report", files::saveReport)
+            .called("bug", "crash", "log", "support"));
+    list.add(
         Action.of("diary", "Open the diary", window::openDiary)
             .called("history", "log", "notes")
             .on(Keys.ctrl(KeyCode.D))

@@ -68,6 +68,21 @@ public final class Jobs {
     return pool;
   }
 
+  /** From now on, what nobody foresaw is logged and said, and the work goes on. */
+  public void hearUncaught(Consumer<String> say) {
+    Thread.setDefaultUncaughtExceptionHandler(
+        (thread, e) -> {
+          LOG.error("uncaught in {}", thread.getName(), e);
+          window.execute(
+              () ->
+                  say.accept(
+                      "Internal error ("
+                          + e.getClass().getSimpleName()
+                          + "); your work is kept. 'Save a problem report' in Ctrl+K helps to find"
+                          + " the cause"));
+        });
+  }
+
   /** What runs or waits, oldest first. */
   public ObservableList<Job> running() {
     return running;

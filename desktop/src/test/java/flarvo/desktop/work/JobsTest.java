@@ -6,6 +6,7 @@ import flarvo.report.InputError;
 import flarvo.work.Cancelled;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executors;
@@ -40,6 +41,27 @@ class JobsTest {
       }
     }
     assertThat(jobs.running()).isEmpty();
+  }
+
+  @Test
+  void whatNobodyForesawIsSaid() throws InterruptedException {
+    Thread.UncaughtExceptionHandler before = Thread.getDefaultUncaughtExceptionHandler();
+    CompletableFuture<String> said = new CompletableFuture<>();
+    Jobs jobs = new Jobs(Runnable::run, lane -> Executors.newSingleThreadExecutor());
+    try {
+      jobs.hearUncaught(said::complete);
+      Thread t =
+          new Thread(
+              () -> {
+                throw new IllegalStateException("planted");
+              });
+      t.start();
+      t.join();
+      assertThat(said.getNow("")).startsWith("Internal error (IllegalStateException)");
+    } finally {
+      Thread.setDefaultUncaughtExceptionHandler(before);
+      jobs.close();
+    }
   }
 
   @Test

@@ -22,6 +22,7 @@ record KilledWindow(boolean busy, int kills, long seed) {
   private static final int LONGEST = 9_000;
 
   private static final int EDITS_A_RUN = 1_000;
+  private static final int TELLS_EVERY = 25;
 
   Outcome run(Path folder, Path demo) throws IOException, InterruptedException {
     Site site =
@@ -42,13 +43,19 @@ record KilledWindow(boolean busy, int kills, long seed) {
         List<String> due = w.editsBefore(killed - MAY_BE_LOST);
         site.faults(due).forEach(f -> faults.add(at + f));
         site.discard();
+        if ((i + 1) % TELLS_EVERY == 0) {
+          System.out.println(kind() + ": " + (i + 1) + " so far, " + faults.size() + " faults");
+        }
       } catch (IllegalStateException e) {
         faults.add(at + e.getMessage());
       }
     }
     lastRun(site, faults);
-    return new Outcome(
-        busy ? "killed while saving and sending" : "killed while editing", kills, faults);
+    return new Outcome(kind(), kills, faults);
+  }
+
+  private String kind() {
+    return busy ? "killed while saving and sending" : "killed while editing";
   }
 
   /** A run that ends well leaves nothing lying about. */

@@ -21,8 +21,8 @@ public record Reach(boolean anywhere, Optional<Path> folder) {
 
   /** What a user is told of a file that was not read. */
   public static final String REFUSED =
-      "lies outside the folder that was opened and was not read; allow it with --allow-outside, in"
-          + " the window with 'Read files outside a shot's folder'";
+      "lies outside the folder that was opened, so it was not read; --allow-outside allows it, and"
+          + " in the window 'Read files outside a shot's folder'";
 
   /** The same for scenes in a folder that was opened as a whole. */
   public Reach within(Path opened) {

@@ -12,6 +12,9 @@ import java.util.Map;
  */
 public final class Observations {
 
+  /** A table of a name in every row would fill the memory. */
+  public static final int MOST_TRACKERS = 1_000_000;
+
   public static final Observations NONE = new Builder().build();
 
   private final List<String> names;
@@ -112,11 +115,13 @@ public final class Observations {
 
   /** Collects rows in any order. A repeated tracker and frame is refused. */
   public static final class Builder {
+    private static final int FIRST_ROWS = 8;
+
     /** Rows of one tracker, in the order in which they came. */
     private static final class Rows {
-      int[] frame = new int[16];
-      double[] x = new double[16];
-      double[] y = new double[16];
+      int[] frame = new int[FIRST_ROWS];
+      double[] x = new double[FIRST_ROWS];
+      double[] y = new double[FIRST_ROWS];
       int count;
       boolean rising = true;
 
@@ -158,7 +163,8 @@ public final class Observations {
     /**
      * One observation in canonical pixels.
      *
-     * @throws IllegalArgumentException when a coordinate is not finite
+     * @throws IllegalArgumentException when a coordinate is not finite, or there are too many
+     *     trackers
      */
     public Builder add(String tracker, int atFrame, double px, double py) {
       if (!Double.isFinite(px) || !Double.isFinite(py)) {
@@ -168,6 +174,7 @@ public final class Observations {
       if (!tracker.equals(lastName)) {
         lastName = tracker;
         lastRows = rows.computeIfAbsent(tracker, k -> new Rows());
+        requireFew();
       }
       lastRows.add(atFrame, px, py);
       return this;
@@ -185,7 +192,14 @@ public final class Observations {
             }
           });
       lastName = null;
+      requireFew();
       return this;
+    }
+
+    private void requireFew() {
+      if (rows.size() > MOST_TRACKERS) {
+        throw new IllegalArgumentException("it has more than " + MOST_TRACKERS + " trackers");
+      }
     }
 
     /**

@@ -253,21 +253,21 @@ public final class MappedTable {
     int first = Integer.MAX_VALUE;
     int last = Integer.MIN_VALUE;
     String name = "track";
-    for (int i = from; i < to; i++) {
-      turnTo(i);
-      if (isBlank()) {
-        continue;
-      }
-      String next = has(ColumnRole.TRACKER) ? text(ColumnRole.TRACKER) : "track";
-      name = next.equals(name) ? name : next; // one text for a run of rows
-      int frame = frame();
-      double x = mapping.pixels().x(number(ColumnRole.PIXEL_X), picture());
-      double y = mapping.pixels().y(number(ColumnRole.PIXEL_Y), picture());
-      b.add(name, frame, x, y);
-      first = Math.min(first, frame);
-      last = Math.max(last, frame);
-    }
     try {
+      for (int i = from; i < to; i++) {
+        turnTo(i);
+        if (isBlank()) {
+          continue;
+        }
+        String next = has(ColumnRole.TRACKER) ? text(ColumnRole.TRACKER) : "track";
+        name = next.equals(name) ? name : next; // one text for a run of rows
+        int frame = frame();
+        double x = mapping.pixels().x(number(ColumnRole.PIXEL_X), picture());
+        double y = mapping.pixels().y(number(ColumnRole.PIXEL_Y), picture());
+        b.add(name, frame, x, y);
+        first = Math.min(first, frame);
+        last = Math.max(last, frame);
+      }
       out.observations = b.build();
     } catch (IllegalArgumentException e) {
       throw new InputError(cells.file(), "", e.getMessage(), "Fix the table or its mapping", e);

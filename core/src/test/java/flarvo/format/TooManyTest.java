@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.convention.Dialect;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.work.Progress;
@@ -11,6 +13,7 @@ import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;

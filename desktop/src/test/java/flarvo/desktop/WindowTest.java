@@ -2,6 +2,7 @@ package flarvo.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.desktop.action.Action;
 import flarvo.desktop.theme.Theme;
 import flarvo.dispatch.Delivery;
 import flarvo.project.ProjectFile;
@@ -11,6 +12,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Label;
+import javafx.scene.control.ListView;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -100,6 +102,18 @@ class WindowTest extends WindowHarness {
     assertThat(first.getStyleClass()).contains("bad");
     assertThat(message(robot)).contains("'soon' is not a frame");
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
+  }
+
+  @Test
+  void theFinderPutsWhatCanBeDoneFirst(FxRobot robot) {
+    robot.push(KeyCode.CONTROL, KeyCode.K).write("report");
+    ListView<Action> found = robot.lookup(".overlay .list-view").query();
+    assertThat(found.getItems())
+        .extracting(Action::title)
+        .first()
+        .isEqualTo("Save a problem report");
+    assertThat(found.getItems()).extracting(a -> a.can().get().isYes()).contains(false);
+    robot.push(KeyCode.ESCAPE);
   }
 
   @Test

@@ -1,6 +1,7 @@
 package flarvo.desktop.window;
 
 import flarvo.desktop.action.Action;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.function.Consumer;
@@ -85,11 +86,19 @@ final class Finder extends StackPane {
         .setAll(
             found.stream()
                 .filter(e -> has(e.text(), wanted))
+                .sorted(Comparator.comparingInt(e -> behind(e, wanted)))
                 .limit(MOST)
                 .map(Entry::action)
                 .toList());
     list.getSelectionModel().selectFirst();
     none.setText("Nothing found for '" + text.getText().trim() + "'");
+  }
+
+  /** What can be done comes first, and what is called so before what is only found by it. */
+  private static int behind(Entry e, String[] wanted) {
+    boolean can = e.action().can().get().isYes();
+    boolean called = has(e.action().title().toLowerCase(Locale.ROOT), wanted);
+    return (can ? 0 : 2) + (called ? 0 : 1);
   }
 
   private static boolean has(String text, String[] wanted) {

@@ -6,9 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
-import java.util.stream.Stream;
 
 /** A full disk, a disk that lets nothing be written, a folder that is gone, two windows. */
 final class Faults {
@@ -137,7 +135,7 @@ final class Faults {
       w.awaitReady();
       w.say("edit 1");
       w.await(0, l -> l.startsWith("edit"));
-      remove(site.folder());
+      SoakMain.remove(site.folder());
       int from = w.count();
       w.say("save");
       w.await(from, l -> l.startsWith("said "));
@@ -176,13 +174,5 @@ final class Faults {
       a.quit();
     }
     site.faults(List.of("k000001", "k000002")).forEach(f -> faults.add("two windows: " + f));
-  }
-
-  private static void remove(Path root) throws IOException {
-    try (Stream<Path> all = Files.walk(root)) {
-      for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
-        Files.delete(p);
-      }
-    }
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.tools.soak;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -78,7 +79,8 @@ public final class SoakMain {
     };
   }
 
-  private static void remove(Path root) throws java.io.IOException {
+  /** Removes a folder with all that is in it. */
+  static void remove(Path root) throws IOException {
     try (Stream<Path> all = Files.walk(root)) {
       for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
         Files.deleteIfExists(p);

@@ -1,5 +1,6 @@
 package flarvo.decision;
 
+import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.scene.Group;
@@ -73,7 +74,7 @@ public final class InputIdentity {
     s.logs().forEach(l -> text(l.claims().toString()));
     // What a sheet holds, wherever it is.
     s.lenses().forEach(l -> text(l.toString().replace(l.path().toString(), "")));
-    text(s.base().toString());
+    text(said(s.base()));
   }
 
   private void shot(Shot s) {
@@ -184,5 +185,33 @@ public final class InputIdentity {
   private String end() {
     drain();
     return HexFormat.of().formatHex(digest.digest()).substring(0, SHOWN);
+  }
+
+  /**
+   * What the user said of the sender, in the words that projects were made with. Where files may
+   * lie is no part of it: it changes nothing of what they hold.
+   */
+  static String said(IntakeOptions o) {
+    return "IntakeOptions[from="
+        + o.from()
+        + ", size="
+        + o.size()
+        + ", pixelAspect="
+        + o.pixelAspect()
+        + ", rate="
+        + o.rate()
+        + ", filmBack="
+        + o.filmBack()
+        + ", take="
+        + o.take()
+        + ", camera="
+        + o.camera()
+        + ", plateFirst="
+        + o.plateFirst()
+        + ", up="
+        + o.up()
+        + ", unit="
+        + o.unit()
+        + "]";
   }
 }

@@ -117,7 +117,9 @@ public final class PlateReader {
       throw new InputError(
           file.toString(),
           "",
-          "the picture is broken (" + e.getMessage() + ")",
+          e instanceof IOException && e.getMessage() != null
+              ? "the picture is broken (" + e.getMessage() + ")"
+              : "the picture is broken",
           "Request a new copy",
           e);
     }

@@ -3,12 +3,15 @@ package flarvo.decision;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.TestShots;
+import flarvo.format.Reach;
 import flarvo.level.Statement;
+import flarvo.receive.IntakeOptions;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
+import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 
@@ -42,5 +45,19 @@ class InputIdentityTest {
             DecisionHistory.restored(ShotState.of(SHOT.startingAt(7)), h.log(), Progress.NONE)
                 .filesChanged())
         .isTrue();
+  }
+
+  @Test
+  void whereFilesMayLieIsNoPartOfIt() {
+    IntakeOptions o = IntakeOptions.NONE.withRate(Rate.FPS_24);
+    String known =
+        "IntakeOptions[from=Optional.empty, size=Optional.empty, pixelAspect=Optional.empty,"
+            + " rate=Optional[24], filmBack=Optional.empty, take=Optional.empty,"
+            + " camera=Optional.empty, plateFirst=OptionalInt.empty, up=Optional.empty,"
+            + " unit=Optional.empty]";
+    assertThat(InputIdentity.said(o)).isEqualTo(known);
+    assertThat(InputIdentity.said(o.withReach(Reach.ANYWHERE))).isEqualTo(known);
+    assertThat(InputIdentity.said(o.withReach(Reach.BESIDE.within(Path.of("/shot")))))
+        .isEqualTo(known);
   }
 }

@@ -22,9 +22,10 @@ import java.util.stream.Stream;
  * @param reader its name
  * @param seeds inputs to begin with; files that they refer to lie in a folder {@code beside} among
  *     them, words of the format in {@code words.dict}
+ * @param start of the random numbers; 0 for another one at each run
  * @param folder for the log, what was found, and the inputs that reached something new
  */
-record Session(String reader, Path seeds, long seconds, Path folder) {
+record Session(String reader, Path seeds, long seconds, int start, Path folder) {
 
   /** An input that takes longer by the clock ends the process, in seconds. */
   private static final int HANGS = 60;
@@ -60,7 +61,7 @@ record Session(String reader, Path seeds, long seconds, Path folder) {
     Path log = folder.resolve("log.txt");
     try {
       lay(seeds.resolve("beside"), work);
-      Process p = start(found, work, log);
+      Process p = begin(found, work, log);
       boolean ended = p.waitFor(seconds + 3L * HANGS, TimeUnit.SECONDS);
       if (!ended) {
         p.destroyForcibly().waitFor();
@@ -89,7 +90,7 @@ record Session(String reader, Path seeds, long seconds, Path folder) {
     }
   }
 
-  private Process start(Path found, Path work, Path log) throws IOException {
+  private Process begin(Path found, Path work, Path log) throws IOException {
     List<String> line = new ArrayList<>();
     line.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     line.addAll(List.of("-Xmx512m", "-XX:+UseSerialGC", "-XX:-OmitStackTraceInFastThrow"));
@@ -103,6 +104,7 @@ record Session(String reader, Path seeds, long seconds, Path folder) {
     line.add("--reproducer_path=" + work);
     line.add("-artifact_prefix=" + folder + File.separator);
     line.add("-max_total_time=" + seconds);
+    line.add("-seed=" + start);
     line.add("-timeout=" + HANGS);
     line.add("-max_len=65536");
     line.add("-rss_limit_mb=2048"); // of the whole process, the fuzzer's own memory included

@@ -13,6 +13,7 @@ import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
@@ -71,14 +72,27 @@ final class GltfFile {
       if (e instanceof InputError known) {
         throw known;
       }
-      String cause = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
       throw new InputError(
           path.toString(),
           place(e),
-          "not a valid glTF file (" + firstLine(cause) + ")",
+          "not a valid glTF file (" + cause(e) + ")",
           "Request a new copy",
           e);
     }
+  }
+
+  /** The library trusts its files; what it trips over says little to a user. */
+  private static String cause(Exception e) {
+    if (e instanceof NullPointerException) {
+      return "a member that it needs is missing";
+    }
+    if (e instanceof IndexOutOfBoundsException) {
+      return "a number refers to something that is not in it";
+    }
+    if (e instanceof IllegalArgumentException || e instanceof BufferUnderflowException) {
+      return "a part is shorter than it says";
+    }
+    return e.getMessage() == null ? "a member is of the wrong kind" : firstLine(e.getMessage());
   }
 
   private static String place(Exception e) {

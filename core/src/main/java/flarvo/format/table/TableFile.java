@@ -7,6 +7,7 @@ import flarvo.format.TextSource;
 import flarvo.report.InputError;
 import java.io.IOException;
 import java.io.StringReader;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -169,9 +170,10 @@ final class TableFile {
           quoted.add(r);
         }
       }
-    } catch (IOException | java.io.UncheckedIOException | IllegalStateException e) {
+    } catch (IOException | UncheckedIOException | IllegalStateException e) {
+      Throwable own = e instanceof UncheckedIOException ? e.getCause() : e;
       throw new InputError(
-          file, "", "the table is corrupt (" + e.getMessage() + ")", "Save it as CSV again", e);
+          file, "", "the table is corrupt (" + own.getMessage() + ")", "Save it as CSV again", e);
     }
     rows = quoted.size();
   }

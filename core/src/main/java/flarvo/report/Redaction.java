@@ -14,11 +14,15 @@ import java.util.regex.Pattern;
  */
 public final class Redaction {
 
-  private static final Pattern UNIX = Pattern.compile("(?<![\\w/.~>])/(?:[^\\s/:;,\"'()<>|]+/)+");
+  /** A folder's name: spaces within, none at its ends, so that the next path is not swallowed. */
+  private static final String FOLDER =
+      "[^\\s\\\\/:;,\"'()<>|](?:[^\\n\\\\/:;,\"'()<>|]*[^\\s\\\\/:;,\"'()<>|])?";
+
+  private static final Pattern UNIX = Pattern.compile("(?<![\\w/.~>])/(?:" + FOLDER + "/)+");
   private static final Pattern WINDOWS =
-      Pattern.compile("(?<!\\w)[A-Za-z]:[\\\\/](?:[^\\s\\\\/:;,\"'()<>|]+[\\\\/])+");
+      Pattern.compile("(?<!\\w)[A-Za-z]:[\\\\/](?:" + FOLDER + "[\\\\/])+");
   private static final Pattern NETWORK =
-      Pattern.compile("(?<![\\w\\\\])\\\\\\\\(?:[^\\s\\\\:;,\"'()<>|]+\\\\)+");
+      Pattern.compile("(?<![\\w\\\\])\\\\\\\\(?:" + FOLDER + "\\\\)+");
 
   private record Known(Pattern text, String stands) {}
 

@@ -32,6 +32,8 @@ class RedactionTest {
     assertThat(redaction.of("references @/srv/jobs/film/a.usda@"))
         .isEqualTo("references @…/a.usda@");
     assertThat(redaction.of("\"C:\\Users\\mara\\a b.fbx\"")).isEqualTo("\"…\\a b.fbx\"");
+    assertThat(redaction.of("no /srv/Other Film/b c/a.usda and /x/y.fbx"))
+        .isEqualTo("no …/a.usda and …/y.fbx");
     assertThat(redaction.of("\\\\server\\film\\a.fbx")).isEqualTo("…\\a.fbx");
   }
 

@@ -61,13 +61,17 @@ final class UsdXform {
     try {
       return MatrixPose.of(Rotation.normalized(v[0], v[1], v[2], v[3]));
     } catch (IllegalArgumentException e) {
-      throw new InputError(
-          file,
-          "<" + prim.path + "." + op.attribute.name() + ">",
-          e.getMessage(),
-          "Request a new copy",
-          e);
+      throw unreadable(op, e, file);
     }
+  }
+
+  private InputError unreadable(Op op, IllegalArgumentException cause, String file) {
+    return new InputError(
+        file,
+        "<" + prim.path + "." + op.attribute.name() + ">",
+        cause.getMessage(),
+        "Request a new copy",
+        cause);
   }
 
   boolean resetsStack() {
@@ -146,12 +150,7 @@ final class UsdXform {
     try {
       return RotationOrder.parse(op.kind.substring(6).toUpperCase(Locale.ROOT));
     } catch (IllegalArgumentException e) {
-      throw new InputError(
-          file,
-          "<" + prim.path + "." + op.attribute.name() + ">",
-          e.getMessage(),
-          "Request a new copy",
-          e);
+      throw unreadable(op, e, file);
     }
   }
 

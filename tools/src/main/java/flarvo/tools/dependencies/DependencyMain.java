@@ -52,7 +52,11 @@ public final class DependencyMain {
     StringBuilder s = new StringBuilder("# Libraries\n\n");
     s.append("What the program ships with, written by `./flarvo dependencies`. Where several\n");
     s.append("licences stand, any of them may be chosen. Known faults are checked against\n");
-    s.append("[known-faults.csv](known-faults.csv), without a network.\n\n");
+    s.append(
+        "[known-faults.csv](known-faults.csv), without a network. That list is kept by hand\n");
+    s.append(
+        "and was not made from a database of faults: read the libraries' own notices before a\n");
+    s.append("release and add what is new.\n\n");
     s.append("| library | version | licence |\n|---|---|---|\n");
     for (Dependency d : all) {
       s.append("| ").append(d.group()).append(':').append(d.name()).append(" | ");

@@ -76,13 +76,20 @@ class ArchitectureTest {
         "flarvo.receive..",
         "flarvo.vet..",
         "flarvo.plate..",
+        "flarvo.lens..",
         "flarvo.format..",
         "flarvo.scene..",
         "flarvo.convention..",
         "flarvo.report..",
         "flarvo.work..");
     mayKnow(
-        "flarvo.plate..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+        "flarvo.plate..",
+        "flarvo.lens..",
+        "flarvo.format",
+        "flarvo.scene..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow("flarvo.lens..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow("flarvo.vet..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow(
         "flarvo.level..",

@@ -4,6 +4,7 @@ import flarvo.convention.FilmBack;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.Sourced;
+import flarvo.lens.LensSheet;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -16,6 +17,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 
 /** What each source says, fact by fact. */
 final class ClaimCollector {
@@ -36,7 +38,7 @@ final class ClaimCollector {
     }
     for (LensSheet l : set.lenses()) {
       sources.add(l.path().getFileName().toString());
-      claims.addAll(l.claims());
+      claims.addAll(lensClaims(l));
     }
     for (ShotLog l : set.logs()) {
       sources.add(l.path().getFileName().toString());
@@ -228,5 +230,19 @@ final class ClaimCollector {
 
   private static String number(double v) {
     return String.format(Locale.ROOT, "%.3f", v).replaceAll("\\.?0+$", "");
+  }
+
+  private static List<Claim<?>> lensClaims(LensSheet l) {
+    String words =
+        l.coefficients().entrySet().stream()
+            .map(e -> e.getKey() + " " + String.format(Locale.ROOT, "%.4g", e.getValue()))
+            .collect(Collectors.joining(", "));
+    return List.of(
+        Claim.said(
+            Fact.LENS,
+            l.path().getFileName().toString(),
+            l.coefficients(),
+            words,
+            "model " + l.model()));
   }
 }

@@ -2,6 +2,7 @@ package flarvo.receive;
 
 import flarvo.format.FileNames;
 import flarvo.format.Sourced;
+import flarvo.lens.LensSheet;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;

@@ -7,6 +7,7 @@ import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableAdvice;
 import flarvo.format.table.TableGuess;
 import flarvo.format.table.TableMapping;
+import flarvo.lens.LensSheet;
 import flarvo.plate.MovieUnpacker;
 import flarvo.plate.PlateFinder;
 import flarvo.report.InputError;

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.HostileFiles;
 import flarvo.convention.Dialects;
+import flarvo.lens.LensSheet;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.report.InputError;

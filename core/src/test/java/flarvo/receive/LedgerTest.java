@@ -218,7 +218,7 @@ class LedgerTest {
             write(
                 "lens.json",
                 "{\"model\":\"radial\",\"centre\":[0.5,0.5],\"coefficients\":{\"k1\":0.1}}"));
-    assertThat(set.lenses().get(0).claims().get(0).text()).isEqualTo("k1 0.1000");
+    assertThat(new ClaimCollector(set).claims().get(0).text()).isEqualTo("k1 0.1000");
     Path bad = write("bad.json", "{\"model\":\"radial\",\"coefficients\":{\"k1\":\"x\"}}");
     assertThatThrownBy(() -> take(bad))
         .isInstanceOf(InputError.class)

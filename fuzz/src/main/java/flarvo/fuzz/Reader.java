@@ -11,13 +11,14 @@ import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableAdvice;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensSheet;
 import flarvo.plate.PlateReader;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.LedgerMaker;
-import flarvo.receive.LensSheet;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
@@ -69,7 +70,7 @@ record Reader(String name, String extension, Consumer<Path> read) {
       out.add(new Reader(f.id(), f.extensions().get(0), table ? Reader::table : Reader::receive));
     }
     out.add(new Reader("log", ".txt", ShotLog::read));
-    out.add(new Reader("lens", ".json", LensSheet::read));
+    out.add(new Reader("lens", ".json", Reader::lens));
     out.add(new Reader("project", ".json", Reader::project));
     out.add(new Reader("dialect", ".json", Reader::dialect));
     out.add(new Reader("picture", ".png", PlateReader::read));
@@ -105,6 +106,15 @@ record Reader(String name, String extension, Consumer<Path> read) {
   private static void weigh(ReceivedSet set) {
     LedgerMaker.of(set, Rulings.NONE);
     set.shot("fuzz", Rulings.NONE);
+  }
+
+  private static void lens(Path file) {
+    LensMapper m = LensSheet.read(file).track().at(1001).on(PictureSize.of(1920, 1080));
+    double[] out = new double[2];
+    for (int x = 0; x <= 1920; x += 480) {
+      m.toOriginal(x, 100, out);
+      m.toUndistorted(x, 100, out);
+    }
   }
 
   private static void project(Path file) {

@@ -1,0 +1,43 @@
+package flarvo.lens.fit;
+
+/**
+ * Points of one line that is straight in the world, as the original picture of a frame shows it.
+ */
+public final class StraightLine {
+
+  private final String name;
+  private final int frame;
+  private final double[] xy;
+
+  /**
+   * @param xy x and y of each point in turn; copied
+   */
+  public StraightLine(String name, int frame, double... xy) {
+    if (xy.length % 2 != 0) {
+      throw new IllegalArgumentException("x and y of each point");
+    }
+    this.name = name;
+    this.frame = frame;
+    this.xy = xy.clone();
+  }
+
+  public String name() {
+    return name;
+  }
+
+  public int frame() {
+    return frame;
+  }
+
+  public int size() {
+    return xy.length / 2;
+  }
+
+  public double x(int i) {
+    return xy[2 * i];
+  }
+
+  public double y(int i) {
+    return xy[2 * i + 1];
+  }
+}

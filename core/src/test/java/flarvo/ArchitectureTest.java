@@ -30,6 +30,7 @@ class ArchitectureTest {
     "ch.randelshofer.fastdoubleparser..",
     "net.jpountz..",
     "org.bytedeco..",
+    "org.lwjgl..",
     "de.javagl..",
     "org.slf4j..",
     "com.google.errorprone.."

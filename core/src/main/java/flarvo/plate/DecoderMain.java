@@ -18,6 +18,7 @@ import org.bytedeco.ffmpeg.global.avutil;
 public final class DecoderMain {
 
   static final int PICTURE = 'P';
+  static final int NUMBERS = 'N';
   static final int MOVIE = 'M';
   static final int FAILED = 'F';
   static final int STEP = 'S';
@@ -48,6 +49,8 @@ public final class DecoderMain {
       avutil.av_max_alloc(MOST_MEMORY);
       if (what == PICTURE) {
         PictureDecoder.decode(Path.of(in.readUTF()), in.readInt(), in.readInt(), out);
+      } else if (what == NUMBERS) {
+        NumbersDecoder.decode(Path.of(in.readUTF()), in.readInt(), in.readInt(), out);
       } else {
         MovieDecoder.decode(Path.of(in.readUTF()), in.readUTF(), in.readUTF(), in.readInt(), out);
       }

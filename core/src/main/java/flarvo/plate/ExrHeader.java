@@ -9,8 +9,11 @@ import flarvo.scene.PlateFacts;
 import flarvo.scene.Rate;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * The header of an OpenEXR picture: attributes of a name, a type, a length and a value each, until
@@ -21,6 +24,7 @@ final class ExrHeader {
   static final int MAGIC = 0x01312f76;
   private static final int MOST_ATTRIBUTES = 1000;
   private static final int LONGEST_NAME = 255;
+  private static final int LONGEST_KEPT = 1 << 16;
   private static final int WIDEST = 1 << 16;
 
   /** Tiles, deep pixels, several parts: their chunks are found otherwise. */
@@ -39,12 +43,40 @@ final class ExrHeader {
   private boolean alpha;
   private Optional<Rate> rate = Optional.empty();
   private Optional<String> timecode = Optional.empty();
+  private final List<PlateTags.Attribute> kept = new ArrayList<>();
+
+  /** A header with the attributes that a picture made from this one keeps. */
+  record Whole(PlateHeader plate, List<PlateTags.Attribute> attributes) {}
+
+  /** Attributes that describe how the file is laid out, or that a writer states itself. */
+  private static final Set<String> LAYOUT =
+      Set.of(
+          "channels",
+          "compression",
+          "dataWindow",
+          "displayWindow",
+          "lineOrder",
+          "pixelAspectRatio",
+          "screenWindowCenter",
+          "screenWindowWidth",
+          "tiles",
+          "chunkCount",
+          "preview",
+          "name",
+          "type",
+          "version");
 
   private ExrHeader() {}
 
   static PlateHeader read(Path file) {
+    return whole(file).plate;
+  }
+
+  static Whole whole(Path file) {
     try {
-      return new ExrHeader().header(file, ByteSource.open(file, ReadLimits.USUAL));
+      ExrHeader h = new ExrHeader();
+      PlateHeader plate = h.header(file, ByteSource.open(file, ReadLimits.USUAL));
+      return new Whole(plate, h.kept);
     } catch (IOException e) {
       throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
     }
@@ -69,6 +101,11 @@ final class ExrHeader {
       int at = c.position();
       in.check(at, length);
       attribute(name, type, length, in.part(in.file(), at, length).at(0));
+      if (!LAYOUT.contains(name) && length <= LONGEST_KEPT) {
+        kept.add(
+            new PlateTags.Attribute(
+                name, type, in.part(in.file(), at, length).at(0).bytes(length)));
+      }
       c.moveTo(at + length);
     }
     PixelLimits.check(file, width, height);

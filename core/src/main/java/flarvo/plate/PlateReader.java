@@ -14,6 +14,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Iterator;
 import java.util.Locale;
+import java.util.function.Function;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
@@ -39,7 +40,7 @@ public final class PlateReader {
             });
   }
 
-  private static boolean isExr(Path file) {
+  static boolean isExr(Path file) {
     try (InputStream in = Files.newInputStream(file)) {
       byte[] b = in.readNBytes(4);
       return b.length == 4
@@ -67,11 +68,16 @@ public final class PlateReader {
     if (isExr(file)) {
       return ExrPicture.read(file);
     }
+    return withImage(file, PlateReader::toArgb);
+  }
+
+  /** What is made of the pixels of a picture that is not OpenEXR. */
+  static <T> T withImage(Path file, Function<BufferedImage, T> made) {
     return withReader(
         file,
         reader -> {
           checkedSize(file, reader);
-          return toArgb(reader.read(0));
+          return made.apply(reader.read(0));
         });
   }
 

@@ -1,0 +1,104 @@
+package flarvo.plate.remap;
+
+import flarvo.lens.LensMapper;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+
+/**
+ * How much larger an undistorted picture is than the original, on all sides alike: the centre stays
+ * the centre. A half pixel is possible where the difference is odd.
+ *
+ * @param original size of the original
+ * @param width of the undistorted picture
+ * @param height of the undistorted picture
+ */
+public record Overscan(PictureSize original, int width, int height) {
+
+  /** A picture four times as wide is a lens that folds, not an overscan. */
+  private static final double MOST = 4;
+
+  public Overscan {
+    if (width < 1 || height < 1) {
+      throw new IllegalArgumentException("the undistorted picture has no pixels");
+    }
+  }
+
+  public static Overscan none(PictureSize original) {
+    return new Overscan(original, original.width(), original.height());
+  }
+
+  /**
+   * As large as it takes to hold every pixel of the original; never smaller than the original.
+   *
+   * @throws IllegalArgumentException when the lens folds within the picture, or it would be more
+   *     than four times as wide or high
+   */
+  public static Overscan fit(LensMapper lens) {
+    PictureSize p = lens.picture();
+    double x = p.width() / 2.0;
+    double y = p.height() / 2.0;
+    double[] out = new double[2];
+    int n = 2 * (p.width() + p.height());
+    for (int i = 0; i <= n; i++) {
+      double[] at = border(p, i);
+      if (!lens.toUndistorted(at[0], at[1], out)) {
+        throw new IllegalArgumentException(
+            "the lens folds over within the picture; no overscan holds all of it");
+      }
+      x = Math.max(x, Math.abs(out[0] - p.width() / 2.0));
+      y = Math.max(y, Math.abs(out[1] - p.height() / 2.0));
+    }
+    if (x > MOST * p.width() / 2 || y > MOST * p.height() / 2) {
+      throw new IllegalArgumentException(
+          "the undistorted picture would be more than four times as large");
+    }
+    // Pairs of pixels, so that the centre stays where it is. The last digits are the lens's.
+    int w = p.width() + 2 * (int) Math.ceil(x - p.width() / 2.0 - 1e-6);
+    int h = p.height() + 2 * (int) Math.ceil(y - p.height() / 2.0 - 1e-6);
+    return new Overscan(p, w, h);
+  }
+
+  private static double[] border(PictureSize p, int i) {
+    int w = p.width();
+    int h = p.height();
+    if (i <= w) {
+      return new double[] {i, 0};
+    }
+    if (i <= 2 * w) {
+      return new double[] {i - w, h};
+    }
+    int k = i - 2 * w;
+    return k <= h ? new double[] {0, k} : new double[] {w, k - h};
+  }
+
+  /** Pixels added at the left. */
+  public double left() {
+    return (width - original.width()) / 2.0;
+  }
+
+  /** Pixels added at the top. */
+  public double top() {
+    return (height - original.height()) / 2.0;
+  }
+
+  public PictureSize size() {
+    return new PictureSize(width, height, original.pixelAspect());
+  }
+
+  /**
+   * The camera's optics over the undistorted picture: a film back that grows with the picture, at
+   * the same focal length. The principal point stays where it is, in millimetres from the centre.
+   */
+  public Optics optics(Optics o) {
+    return new Optics(
+        o.focalLengthMm(),
+        o.filmWidthMm() * width / original.width(),
+        o.filmHeightMm() * height / original.height(),
+        o.principalXMm(),
+        o.principalYMm());
+  }
+
+  public boolean isNone() {
+    return width == original.width() && height == original.height();
+  }
+}

@@ -1,0 +1,69 @@
+package flarvo.plate.remap;
+
+import flarvo.lens.Direction;
+import flarvo.lens.LensSheet;
+import flarvo.lens.LensTrack;
+import flarvo.plate.SampleKind;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
+import java.util.Optional;
+
+/**
+ * How a sequence is made from another.
+ *
+ * @param direction from the picture that is had to the picture that is made
+ * @param overscan of the undistorted one
+ * @param proxy the picture is made so many times smaller, averaging; 1 for full size
+ * @param depth how numbers are stored; empty: as the source, or as near as the format can
+ */
+public record RemapOptions(
+    LensTrack lens,
+    Direction direction,
+    Overscan overscan,
+    Filter filter,
+    Light light,
+    int proxy,
+    Optional<SampleKind> depth) {
+
+  /** The largest proxy: a 16th of the width is a thumbnail. */
+  public static final int MOST_PROXY = 16;
+
+  public RemapOptions {
+    if (proxy < 1 || proxy > MOST_PROXY) {
+      throw new IllegalArgumentException("a proxy is 1 to " + MOST_PROXY + " times smaller");
+    }
+  }
+
+  private static String digest(String text) {
+    try {
+      byte[] d = MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
+      return HexFormat.of().formatHex(d, 0, 12);
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException(e); // every Java has it
+    }
+  }
+
+  /** All of it as one word, to tell whether a picture was made in this way. */
+  String how(int frame) {
+    String lensNow = LensSheet.document(LensTrack.of(lens.at(frame))).toString();
+    return digest(lensNow)
+        + " "
+        + direction
+        + " "
+        + overscan.original()
+        + " "
+        + overscan.width()
+        + "x"
+        + overscan.height()
+        + " "
+        + filter.code()
+        + " "
+        + light.code()
+        + " "
+        + proxy
+        + " "
+        + depth.map(SampleKind::code).orElse("same");
+  }
+}

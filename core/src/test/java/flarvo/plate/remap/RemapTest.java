@@ -1,0 +1,181 @@
+package flarvo.plate.remap;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.lens.BrownConrady;
+import flarvo.lens.Direction;
+import flarvo.lens.Lens;
+import flarvo.lens.LensMapper;
+import flarvo.lens.RadialPolynomial;
+import flarvo.plate.Raster;
+import flarvo.plate.SampleKind;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PixelIntrinsics;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+
+class RemapTest {
+
+  private static final PictureSize SIZE = PictureSize.of(320, 180);
+  private static final Lens LENS = Lens.centred(new RadialPolynomial(0.062, 0.014, 0, 0));
+  private static final List<String> RGB = List.of("R", "G", "B");
+
+  /** What a filter makes of a known picture, against the picture itself at the same points. */
+  @ParameterizedTest
+  @EnumSource
+  void aKnownPictureIsSampledRight(Filter filter) {
+    LensMapper lens = LENS.on(SIZE);
+    Overscan none = Overscan.none(SIZE);
+    Raster from = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    PositionGrid g = PositionGrid.of(lens, Direction.ORIGINAL_TO_UNDISTORTED, none);
+    Raster to = new Remap(g, filter, Light.ENCODED).apply(from);
+    double worst = 0;
+    double[] p = new double[2];
+    for (int y = 20; y < 160; y++) {
+      for (int x = 20; x < 300; x++) {
+        lens.toOriginal(x + 0.5, y + 0.5, p);
+        for (int c = 0; c < 3; c++) {
+          worst = Math.max(worst, Math.abs(to.at(x, y, c) - TestPicture.at(p[0], p[1], c)));
+        }
+      }
+    }
+    double allowed =
+        switch (filter) {
+          case NEAREST -> 0.03;
+          case BILINEAR -> 0.0012;
+          case BICUBIC -> 0.00002;
+          case LANCZOS -> 0.0012;
+        };
+    assertThat(worst).isLessThan(allowed);
+    // A filter that was worse by a half would be another filter.
+    assertThat(worst).isGreaterThan(allowed / 12);
+  }
+
+  @Test
+  void undistortedAndBackIsTheSamePicture() {
+    LensMapper lens = LENS.on(SIZE);
+    Overscan fit = Overscan.fit(lens);
+    assertThat(fit.isNone()).isFalse();
+    Raster from = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    Raster straight =
+        new Remap(
+                PositionGrid.of(lens, Direction.ORIGINAL_TO_UNDISTORTED, fit),
+                Filter.BICUBIC,
+                Light.ENCODED)
+            .apply(from);
+    assertThat(straight.width()).isEqualTo(fit.width());
+    Raster back =
+        new Remap(
+                PositionGrid.of(lens, Direction.UNDISTORTED_TO_ORIGINAL, fit),
+                Filter.BICUBIC,
+                Light.ENCODED)
+            .apply(straight);
+    assertThat(psnr(from, back, 4)).isGreaterThan(60);
+    // Nothing of the original is lost at its edges either, only sampled from fewer pixels.
+    assertThat(psnr(from, back, 0)).isGreaterThan(35);
+  }
+
+  private static double psnr(Raster a, Raster b, int border) {
+    double s = 0;
+    int n = 0;
+    for (int y = border; y < a.height() - border; y++) {
+      for (int x = border; x < a.width() - border; x++) {
+        for (int c = 0; c < a.channels().size(); c++) {
+          double d = a.at(x, y, c) - b.at(x, y, c);
+          s += d * d;
+          n++;
+        }
+      }
+    }
+    return -10 * Math.log10(s / n);
+  }
+
+  @Test
+  void beyondThePictureThereIsNothing() {
+    LensMapper lens = LENS.on(SIZE);
+    Overscan wide = new Overscan(SIZE, 480, 270);
+    Raster from = TestPicture.of(320, 180, List.of("R", "G", "B", "A"), SampleKind.FLOAT);
+    Raster to =
+        new Remap(
+                PositionGrid.of(lens, Direction.ORIGINAL_TO_UNDISTORTED, wide),
+                Filter.LANCZOS,
+                Light.ENCODED)
+            .apply(from);
+    for (int c = 0; c < 4; c++) {
+      assertThat(to.at(0, 0, c)).isZero();
+      assertThat(to.at(240, 135, c)).isGreaterThan(0.05f);
+    }
+  }
+
+  @Test
+  void linearLightIsAveragedAsLight() {
+    // A sharp edge, half way: encoded 0.5, in light sRGB's 0.7354.
+    Raster from = Raster.empty(4, 2, List.of("Y"), SampleKind.BYTE);
+    for (int y = 0; y < 2; y++) {
+      from.values()[4 * y + 2] = 1;
+      from.values()[4 * y + 3] = 1;
+    }
+    PictureSize size = PictureSize.of(4, 2);
+    LensMapper none = Lens.centred(new RadialPolynomial(0, 0, 0, 0)).on(size);
+    // Made one pixel wider, every pixel falls half way between two.
+    PositionGrid g =
+        PositionGrid.of(none, Direction.ORIGINAL_TO_UNDISTORTED, new Overscan(size, 5, 2));
+    assertThat(new Remap(g, Filter.BILINEAR, Light.ENCODED).apply(from).at(2, 0, 0))
+        .isCloseTo(0.5f, within(1e-6f));
+    assertThat(new Remap(g, Filter.BILINEAR, Light.LINEAR).apply(from).at(2, 0, 0))
+        .isCloseTo(0.73536f, within(1e-4f));
+  }
+
+  /** The camera over the larger picture puts every point on the same feature. */
+  @Test
+  void theCameraGrowsWithThePicture() {
+    Optics o = new Optics(17.5, 24.6, 13.8375, 0.31, -0.12);
+    Overscan wide = new Overscan(SIZE, 361, 202);
+    PixelIntrinsics before = PixelIntrinsics.of(o, SIZE);
+    PixelIntrinsics after = PixelIntrinsics.of(wide.optics(o), wide.size());
+    for (double x = -0.6; x < 0.6; x += 0.05) {
+      for (double y = -0.4; y < 0.4; y += 0.05) {
+        double dx = after.cx() + after.fx() * x - wide.left() - (before.cx() + before.fx() * x);
+        double dy = after.cy() - after.fy() * y - wide.top() - (before.cy() - before.fy() * y);
+        assertThat(Math.hypot(dx, dy)).isLessThan(1e-9);
+      }
+    }
+  }
+
+  @Test
+  void mapsAreAppliedAsTheLens() {
+    LensMapper lens =
+        Lens.centred(new BrownConrady(-0.08, 0.01, 0.002, -0.001, 0, 0, 0, 0)).on(SIZE);
+    Overscan none = Overscan.none(SIZE);
+    Raster from = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    for (Direction d : Direction.values()) {
+      PositionGrid g = PositionGrid.of(lens, d, none);
+      Raster direct = new Remap(g, Filter.BICUBIC, Light.ENCODED).apply(from);
+      for (boolean bottom : new boolean[] {false, true}) {
+        Raster map = g.map(320, 180, bottom);
+        Raster byMap =
+            new Remap(PositionGrid.of(map, 320, 180, bottom), Filter.BICUBIC, Light.ENCODED)
+                .apply(from);
+        assertThat(psnr(direct, byMap, 2)).isGreaterThan(85);
+        // Read the other way round it is another picture.
+        Raster wrong =
+            new Remap(PositionGrid.of(map, 320, 180, !bottom), Filter.BICUBIC, Light.ENCODED)
+                .apply(from);
+        assertThat(psnr(direct, wrong, 2)).isLessThan(25);
+      }
+    }
+  }
+
+  @Test
+  void aLensThatFoldsHasNoOverscan() {
+    LensMapper folds = Lens.centred(new RadialPolynomial(-0.4, 0, 0, 0)).on(SIZE);
+    assertThatThrownBy(() -> Overscan.fit(folds))
+        .isInstanceOf(IllegalArgumentException.class)
+        .hasMessageContaining("folds over");
+  }
+}

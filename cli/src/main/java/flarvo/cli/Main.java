@@ -6,6 +6,8 @@ import java.io.OutputStreamWriter;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -24,6 +26,10 @@ import picocli.CommandLine.Command;
       LevelCommand.class,
       SolveCommand.class,
       ReplayCommand.class,
+      UndistortCommand.class,
+      RedistortCommand.class,
+      StmapCommand.class,
+      LensCommand.class,
       CompletionCommand.class
     },
     mixinStandardHelpOptions = true,
@@ -64,7 +70,7 @@ public final class Main implements Runnable {
     line.setOut(out);
     line.setErr(err);
     line.setCaseInsensitiveEnumValuesAllowed(true);
-    for (CommandLine sub : line.getSubcommands().values()) {
+    for (CommandLine sub : all(line)) {
       sub.setOut(out);
       sub.setErr(err);
     }
@@ -105,10 +111,18 @@ public final class Main implements Runnable {
   /** Every command with its options. */
   static CommandLine line() {
     CommandLine line = new CommandLine(new Main());
-    line.getSubcommands()
-        .values()
-        .forEach(sub -> sub.getCommandSpec().mixinStandardHelpOptions(true));
+    all(line).forEach(sub -> sub.getCommandSpec().mixinStandardHelpOptions(true));
     return line;
+  }
+
+  /** Commands and their own commands. */
+  static List<CommandLine> all(CommandLine line) {
+    List<CommandLine> out = new ArrayList<>();
+    for (CommandLine sub : line.getSubcommands().values()) {
+      out.add(sub);
+      out.addAll(all(sub));
+    }
+    return out;
   }
 
   private static String firstLine(String s) {

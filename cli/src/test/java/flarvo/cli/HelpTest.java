@@ -96,7 +96,7 @@ class HelpTest {
   @Test
   void docsNameNoOptionThatIsNotThere() throws IOException {
     Set<String> all =
-        commands().values().stream()
+        Main.all(Main.line()).stream()
             .flatMap(c -> options(c).stream())
             .collect(Collectors.toCollection(TreeSet::new));
     String launcher = Files.readString(ROOT.resolve("flarvo"));

@@ -110,7 +110,7 @@ public enum LensModel {
   }
 
   /** How often a coefficient's term is multiplied by the radius, beside the point itself. */
-  int degree(String coefficient) {
+  public int degree(String coefficient) {
     return switch (this) {
       case ANAMORPHIC ->
           coefficient.length() == 3

@@ -6,8 +6,6 @@ import flarvo.scene.PictureSize;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
-import org.ejml.data.DMatrixRMaj;
-import org.ejml.dense.row.CommonOps_DDRM;
 
 /**
  * Finds the lens that makes lines straight: least squares of the points' distances across their
@@ -15,27 +13,10 @@ import org.ejml.dense.row.CommonOps_DDRM;
  */
 public final class LensFit {
 
-  private static final int MOST_ROUNDS = 200;
-  private static final double STEP = 1e-6;
-  private static final double MOST_DAMPING = 1e12;
-
   /** No edge is traced better than this, px; lines that fit too well prove nothing. */
   private static final double LEAST_SIGMA = 0.01;
 
-  /** Relative gain below which the fit has settled. */
-  private static final double SETTLED = 1e-12;
-
-  private final LineResiduals residuals;
-  private final Unknowns unknowns;
-  private final int n;
-  private final int m;
-
-  private LensFit(List<StraightLine> lines, PictureSize picture, LensFitOptions options) {
-    residuals = new LineResiduals(lines, picture);
-    unknowns = new Unknowns(options);
-    n = residuals.count();
-    m = unknowns.size();
-  }
+  private LensFit() {}
 
   /**
    * Fits a lens.
@@ -57,114 +38,28 @@ public final class LensFit {
               + " unknowns need more",
           "Trace more points, or fit fewer terms");
     }
-    // One term more at a time: all at once may run into a lens that folds and stay there.
-    LensFitOptions stage = options;
-    for (int terms = 1; terms < options.terms().size(); terms++) {
-      stage = new LensFitOptions(stage.start(), options.terms().subList(0, terms), false);
-      LensFit fit = new LensFit(used, picture, stage);
-      Lens better = fit.unknowns.lens(fit.solved(progress));
-      stage = new LensFitOptions(better, options.terms(), options.centre());
-    }
-    LensFit fit = new LensFit(used, picture, stage);
-    double[] p = fit.solved(progress);
-    return fit.estimate(used, lines.size() - used.size(), picture, options, p, spare);
+    LineResiduals residuals = new LineResiduals(used, picture);
+    LensSolver solver = LensSolver.staged(residuals, options, progress);
+    double[] p = solver.solved(progress);
+    return estimate(
+        residuals, solver, p, used, lines.size() - used.size(), picture, options.start(), spare);
   }
 
-  private double[] solved(Progress progress) {
-    double[] p = unknowns.start();
-    double[] e = new double[n];
-    if (!residuals.of(unknowns.lens(p), e)) {
-      throw InputError.words(
-          "the lens to start with folds over within the lines", "Start from a weaker lens");
-    }
-    double cost = cost(e);
-    double damping = 1e-3;
-    for (int round = 0; round < MOST_ROUNDS && damping < MOST_DAMPING; round++) {
-      progress.step(round, 0);
-      DMatrixRMaj j = jacobian(p);
-      DMatrixRMaj jt = new DMatrixRMaj(m, m);
-      CommonOps_DDRM.multTransA(j, j, jt);
-      DMatrixRMaj g = new DMatrixRMaj(m, 1);
-      CommonOps_DDRM.multTransA(j, new DMatrixRMaj(n, 1, true, e.clone()), g);
-      boolean gained = false;
-      while (!gained && damping < MOST_DAMPING) {
-        DMatrixRMaj a = jt.copy();
-        for (int i = 0; i < m; i++) {
-          a.add(i, i, damping * Math.max(jt.get(i, i), 1e-12));
-        }
-        DMatrixRMaj step = new DMatrixRMaj(m, 1);
-        double[] next = p.clone();
-        if (CommonOps_DDRM.solve(a, g, step)) {
-          for (int i = 0; i < m; i++) {
-            next[i] -= step.get(i);
-          }
-        }
-        double c = costAt(next);
-        if (c < cost) {
-          gained = true;
-          boolean still = cost - c <= SETTLED * cost;
-          p = next;
-          cost = c;
-          damping = Math.max(damping / 5, 1e-12);
-          if (still) {
-            residuals.of(unknowns.lens(p), e);
-            return p;
-          }
-        } else {
-          damping *= 4;
-        }
-      }
-      residuals.of(unknowns.lens(p), e);
-    }
-    return p;
-  }
-
-  private double costAt(double[] p) {
-    for (double v : p) {
-      if (!Double.isFinite(v)) {
-        return Double.POSITIVE_INFINITY;
-      }
-    }
-    double[] e = new double[n];
-    return residuals.of(unknowns.lens(p), e) ? cost(e) : Double.POSITIVE_INFINITY;
-  }
-
-  private static double cost(double[] e) {
-    double s = 0;
-    for (double v : e) {
-      s += v * v;
-    }
-    return s;
-  }
-
-  private DMatrixRMaj jacobian(double[] p) {
-    DMatrixRMaj j = new DMatrixRMaj(n, m);
-    double[] up = new double[n];
-    double[] down = new double[n];
-    for (int k = 0; k < m; k++) {
-      double[] q = p.clone();
-      q[k] = p[k] + STEP;
-      boolean plus = residuals.of(unknowns.lens(q), up);
-      q[k] = p[k] - STEP;
-      boolean minus = residuals.of(unknowns.lens(q), down);
-      for (int i = 0; plus && minus && i < n; i++) {
-        j.set(i, k, (up[i] - down[i]) / (2 * STEP));
-      }
-    }
-    return j;
-  }
-
-  private LensEstimate estimate(
+  private static LensEstimate estimate(
+      LineResiduals residuals,
+      LensSolver solver,
+      double[] p,
       List<StraightLine> lines,
       int tooShort,
       PictureSize picture,
-      LensFitOptions options,
-      double[] p,
+      Lens start,
       int spare) {
+    int n = residuals.count();
+    Lens lens = solver.unknowns().lens(p);
     double[] e = new double[n];
-    residuals.of(unknowns.lens(p), e);
+    residuals.of(lens, e);
     double[] before = new double[n];
-    boolean straight = residuals.of(options.start(), before);
+    boolean straight = residuals.of(start, before);
     List<LensEstimate.LineError> errors = new ArrayList<>();
     double most = 0;
     int at = 0;
@@ -176,15 +71,14 @@ public final class LensFit {
       }
       errors.add(new LensEstimate.LineError(l.name(), l.frame(), Math.sqrt(s / l.size())));
     }
-    double sigma = Math.max(LEAST_SIGMA, Math.sqrt(cost(e) / (spare - m)));
-    FitUncertainty u = FitUncertainty.of(jacobian(p), sigma, unknowns, p, picture);
-    Lens lens = unknowns.lens(p);
+    double sigma = Math.max(LEAST_SIGMA, Math.sqrt(LensSolver.cost(e) / (spare - p.length)));
+    FitUncertainty u = FitUncertainty.of(solver.jacobian(p), sigma, solver.unknowns(), p, picture);
     return new LensEstimate(
         lens,
         u.terms(),
-        Math.sqrt(cost(e) / n),
+        Math.sqrt(LensSolver.cost(e) / n),
         most,
-        straight ? Math.sqrt(cost(before) / n) : Double.NaN,
+        straight ? Math.sqrt(LensSolver.cost(before) / n) : Double.NaN,
         errors,
         tooShort,
         Cover.of(lines, picture),

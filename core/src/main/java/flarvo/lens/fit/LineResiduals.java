@@ -10,7 +10,7 @@ import java.util.List;
  * original picture. Each point's distance in the undistorted picture is divided by how much the
  * lens stretches there across the line, so that a lens which shrinks the picture gains nothing.
  */
-final class LineResiduals {
+final class LineResiduals implements LensSolver.Residuals {
 
   /** Weights follow from the lines' directions; they hardly change after the first round. */
   private static final int ROUNDS = 2;
@@ -35,7 +35,8 @@ final class LineResiduals {
     w = new double[longest];
   }
 
-  int count() {
+  @Override
+  public int count() {
     return count;
   }
 
@@ -43,7 +44,8 @@ final class LineResiduals {
    * @param out one number a point, signed, in the lines' order
    * @return false where a point lies beyond the lens's fold
    */
-  boolean of(Lens lens, double[] out) {
+  @Override
+  public boolean of(Lens lens, double[] out) {
     LensMapper m = lens.on(picture);
     double[] p = new double[2];
     double[] d = new double[4];

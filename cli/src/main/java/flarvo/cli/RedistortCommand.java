@@ -1,0 +1,38 @@
+package flarvo.cli;
+
+import flarvo.lens.Direction;
+import flarvo.lens.LensTrack;
+import flarvo.plate.remap.Overscan;
+import flarvo.scene.PictureSize;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+@Command(
+    name = "redistort",
+    description = "Bends undistorted pictures, such as renders, back onto the original plate.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo redistort renders --lens lens.json --size 1920x1080 --out bent/shot.####.exr"
+    })
+final class RedistortCommand extends SequenceCommand {
+
+  @Option(
+      names = "--size",
+      paramLabel = "WxH",
+      converter = Converters.Size.class,
+      description = "size of the original; default: that of the pictures, without overscan")
+  private PictureSize size;
+
+  @Override
+  Direction direction() {
+    return Direction.UNDISTORTED_TO_ORIGINAL;
+  }
+
+  @Override
+  Overscan overscan(PictureSize had, LensTrack track) {
+    PictureSize original =
+        size == null ? had : new PictureSize(size.width(), size.height(), had.pixelAspect());
+    return new Overscan(original, had.width(), had.height());
+  }
+}

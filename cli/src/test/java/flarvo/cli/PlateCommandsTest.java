@@ -1,0 +1,211 @@
+package flarvo.cli;
+
+import static flarvo.cli.Said.run;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import flarvo.lens.Lens;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensSheet;
+import flarvo.lens.LensTrack;
+import flarvo.lens.RadialPolynomial;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
+import flarvo.scene.PictureSize;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Lenses and plates on the command line. */
+class PlateCommandsTest {
+
+  private static final Lens LENS = Lens.centred(new RadialPolynomial(0.062, 0.014, 0, 0));
+  private static final PictureSize SIZE = PictureSize.of(160, 90);
+
+  @TempDir Path dir;
+  private Path sheet;
+
+  @BeforeEach
+  void files() throws Exception {
+    sheet = dir.resolve("lens.json");
+    Files.writeString(sheet, LensSheet.text(LensTrack.of(LENS)));
+    Files.createDirectories(dir.resolve("in"));
+    for (int f = 1001; f <= 1004; f++) {
+      Raster r = Raster.empty(160, 90, List.of("R", "G", "B"), SampleKind.SHORT);
+      for (int i = 0; i < r.values().length; i++) {
+        int x = i / 3 % 160;
+        int y = i / 480;
+        r.values()[i] = (float) (0.5 + 0.3 * Math.sin(x / 7.0 + f) * Math.cos(y / 5.0 + i % 3));
+      }
+      RasterWriter.write(r, dir.resolve("in/a." + f + ".png"));
+    }
+  }
+
+  @Test
+  void undistortedAndBack() {
+    Path straight = dir.resolve("straight/s.####.exr");
+    Said s =
+        run(
+            "undistort",
+            dir.resolve("in"),
+            "--lens",
+            sheet,
+            "--out",
+            straight,
+            "--overscan",
+            "fit",
+            "--json");
+    assertThat(s.err()).isEmpty();
+    assertThat(s.code()).isZero();
+    JsonNode n = s.json();
+    assertThat(n.get("made")).hasSize(4);
+    int w = n.get("undistortedSize").get(0).asInt();
+    assertThat(w).isGreaterThan(160);
+    assertThat(n.get("filmBackFactor").get(0).asDouble()).isCloseTo(w / 160.0, within(1e-12));
+    Raster one = RasterReader.read(dir.resolve("straight/s.1002.exr"));
+    assertThat(one.width()).isEqualTo(w);
+    assertThat(one.kind()).isEqualTo(SampleKind.HALF);
+    Said again =
+        run(
+            "undistort",
+            dir.resolve("in"),
+            "--lens",
+            sheet,
+            "--out",
+            straight,
+            "--overscan",
+            "fit");
+    assertThat(again.out()).contains("made 0, up to date 4").contains("multiply the film back by");
+    Said back =
+        run(
+            "redistort",
+            straight,
+            "--lens",
+            sheet,
+            "--out",
+            dir.resolve("back/b.####.png"),
+            "--size",
+            "160x90",
+            "--frames",
+            "1002-1003",
+            "--depth",
+            "16");
+    assertThat(back.code()).as(back.err()).isZero();
+    Raster was = RasterReader.read(dir.resolve("in/a.1002.png"));
+    Raster is = RasterReader.read(dir.resolve("back/b.1002.png"));
+    double sum = 0;
+    int count = 0;
+    for (int y = 6; y < 84; y++) {
+      for (int x = 6; x < 154; x++) {
+        for (int c = 0; c < 3; c++) {
+          sum += Math.pow(was.at(x, y, c) - is.at(x, y, c), 2);
+          count++;
+        }
+      }
+    }
+    assertThat(-10 * Math.log10(sum / count)).isGreaterThan(50);
+    assertThat(dir.resolve("back/b.1001.png")).doesNotExist();
+  }
+
+  @Test
+  void aFrameThatFailsIsNamed() throws Exception {
+    Files.writeString(dir.resolve("in/a.1003.png"), "no picture");
+    Said s =
+        run("undistort", dir.resolve("in"), "--lens", sheet, "--out", dir.resolve("o/b.#.jpg"));
+    assertThat(s.code()).isEqualTo(ExitCode.DOES_NOT_HOLD);
+    assertThat(s.out()).contains("made 3").contains("frame 1003:").contains("a.1003.png");
+  }
+
+  @Test
+  void whatIsTypedWrongIsOneSentence() {
+    Path in = dir.resolve("in");
+    Path out = dir.resolve("o/b.####.png");
+    assertThat(run("undistort", in, "--lens", sheet, "--out", dir.resolve("b.png")).err())
+        .contains("not the name of a sequence");
+    assertThat(run("undistort", in, "--lens", sheet, "--out", out, "--filter", "soft").err())
+        .contains("--filter does not know 'soft'");
+    assertThat(run("undistort", in, "--lens", sheet, "--out", out, "--overscan", "much").err())
+        .contains("not a picture size");
+    assertThat(run("undistort", in, "--lens", sheet, "--out", out, "--proxy", "99").err())
+        .contains("a proxy is 1 to 16 times smaller");
+    assertThat(run("undistort", in, "--lens", in, "--out", out).code())
+        .isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(run("lens").code()).isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(run("stmap", "--lens", sheet, "--size", "8x8", "--out", dir.resolve("m.png")).err())
+        .contains("a map is an OpenEXR file");
+  }
+
+  @Test
+  void aMapSaysWhereEachPixelComesFrom() {
+    Path map = dir.resolve("m.exr");
+    Said s = run("stmap", "--lens", sheet, "--size", "160x90", "--out", map);
+    assertThat(s.err()).isEmpty();
+    assertThat(s.out()).contains("160x90, undistorts pictures of 160x90, G from the bottom");
+    Raster r = RasterReader.read(map);
+    double[] p = new double[2];
+    LENS.on(SIZE).toOriginal(20.5, 10.5, p);
+    assertThat((double) r.at(20, 10, 0)).isCloseTo(p[0] / 160, within(1e-6));
+    assertThat((double) r.at(20, 10, 1)).isCloseTo(1 - p[1] / 90, within(1e-6));
+  }
+
+  @Test
+  void aLensIsFittedConvertedAndShown() throws Exception {
+    Path lines = dir.resolve("lines.csv");
+    StringBuilder csv = new StringBuilder("line,frame,x,y\n");
+    LensMapper m = LENS.on(PictureSize.of(1920, 1080));
+    double[] p = new double[2];
+    for (int l = 0; l < 9; l++) {
+      for (int i = 0; i <= 20; i++) {
+        m.toOriginal(90 * i, 60 + 120 * l + 2 * i, p);
+        csv.append(String.format(Locale.ROOT, "h%d,1001,%.5f,%.5f%n", l, p[0], p[1]));
+      }
+    }
+    Files.writeString(lines, csv);
+    Path found = dir.resolve("found.json");
+    Said s = run("lens", "fit", lines, "--size", "1920x1080", "--out", found, "--json");
+    assertThat(s.err()).isEmpty();
+    assertThat(s.json().at("/coefficients/k1").asDouble()).isCloseTo(0.062, within(1e-5));
+    assertThat(s.json().get("residualPx").asDouble()).isLessThan(1e-4);
+    assertThat(s.json().get("uncertaintyPx").asDouble()).isPositive();
+    Said words = run("lens", "fit", lines, "--size", "1920x1080");
+    assertThat(words.out()).contains("residual").contains("within").contains("evidence");
+    Path brown = dir.resolve("brown.json");
+    Said c =
+        run(
+            "lens",
+            "convert",
+            found,
+            "--size",
+            "1920x1080",
+            "--model",
+            "brown-conrady",
+            "--out",
+            brown);
+    assertThat(c.code()).as(c.err()).isZero();
+    assertThat(c.out()).contains("fitted: at most");
+    assertThat(
+            run(
+                    "lens",
+                    "convert",
+                    found,
+                    "--size",
+                    "1920x1080",
+                    "--normalisation",
+                    "half-diagonal",
+                    "--out",
+                    dir.resolve("d.json"))
+                .out())
+        .contains("exact");
+    Said shown = run("lens", "show", brown, "--size", "1920x1080");
+    assertThat(shown.out()).contains("brown-conrady").contains("the top left corner moves by");
+    assertThat(run("lens", "fit", lines, "--size", "1920x1080", "--terms", "k9").err())
+        .contains("has no coefficient 'k9'");
+  }
+}

@@ -26,6 +26,7 @@ import picocli.CommandLine.Command;
       LevelCommand.class,
       SolveCommand.class,
       ReplayCommand.class,
+      PlatesCommand.class,
       UndistortCommand.class,
       RedistortCommand.class,
       StmapCommand.class,

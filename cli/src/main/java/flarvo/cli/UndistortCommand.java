@@ -4,7 +4,6 @@ import flarvo.lens.Direction;
 import flarvo.lens.LensTrack;
 import flarvo.plate.remap.Overscan;
 import flarvo.scene.PictureSize;
-import java.util.NavigableMap;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 
@@ -40,23 +39,11 @@ final class UndistortCommand extends SequenceCommand {
   Overscan overscan(PictureSize had, LensTrack track) {
     return switch (overscan) {
       case "none" -> Overscan.none(had);
-      case "fit" -> fit(had, track);
+      case "fit" -> Overscan.fit(track, had);
       default -> {
         PictureSize s = PictureSize.parse(overscan);
         yield new Overscan(had, s.width(), s.height());
       }
     };
-  }
-
-  /** One size for all frames, the largest of them. */
-  private static Overscan fit(PictureSize had, LensTrack track) {
-    Overscan most = Overscan.fit(track.base().on(had));
-    NavigableMap<Integer, flarvo.lens.Distortion> keys = track.keys();
-    for (int frame : keys.keySet()) {
-      Overscan o = Overscan.fit(track.at(frame).on(had));
-      most =
-          new Overscan(had, Math.max(most.width(), o.width()), Math.max(most.height(), o.height()));
-    }
-    return most;
   }
 }

@@ -7,7 +7,8 @@ import java.awt.image.BufferedImage;
 /** Renders plates through the true camera, with or without its lens, motion blur and grain. */
 final class PlateRenderer {
 
-  private static final int SAMPLES = 4;
+  /** Samples of a pixel, across and down; each at a moment of its own. */
+  private static final int SIDE = 2;
 
   /** Share of a frame during which the shutter is open. */
   private static final double SHUTTER = 0.35;
@@ -17,15 +18,25 @@ final class PlateRenderer {
   private PlateRenderer() {}
 
   static BufferedImage render(ShotTruth shot, int frame, boolean undistorted) {
+    return render(shot, frame, undistorted, 1, SIDE);
+  }
+
+  /**
+   * @param grain its strength; 0 for none
+   * @param side samples of a pixel, across and down
+   */
+  static BufferedImage render(
+      ShotTruth shot, int frame, boolean undistorted, double grain, int side) {
+    int samples = side * side;
     PictureSize size = ShotTruth.PICTURE;
     int w = size.width();
     int h = size.height();
     BufferedImage image = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
-    TerraceScene[] scenes = new TerraceScene[SAMPLES];
-    double[][] eyes = new double[SAMPLES][];
-    double[][] rows = new double[SAMPLES][];
-    for (int s = 0; s < SAMPLES; s++) {
-      double moment = frame + ((s + 0.5) / SAMPLES - 0.5) * SHUTTER;
+    TerraceScene[] scenes = new TerraceScene[samples];
+    double[][] eyes = new double[samples][];
+    double[][] rows = new double[samples][];
+    for (int s = 0; s < samples; s++) {
+      double moment = frame + ((s + 0.5) / samples - 0.5) * SHUTTER;
       Pose p = shot.poseAt(moment);
       scenes[s] = new TerraceScene().at(shot, moment);
       eyes[s] = new double[] {p.position().x(), p.position().y(), p.position().z()};
@@ -39,9 +50,11 @@ final class PlateRenderer {
         rgb[0] = 0;
         rgb[1] = 0;
         rgb[2] = 0;
-        for (int s = 0; s < SAMPLES; s++) {
-          double sx = x + ((s & 1) + 0.5) / 2 + (Texture.hash(x, y, s) - 0.5) * 0.4;
-          double sy = y + ((s >> 1) + 0.5) / 2 + (Texture.hash(y, x, s) - 0.5) * 0.4;
+        for (int s = 0; s < samples; s++) {
+          int column = s % side;
+          int row = s / side;
+          double sx = x + (column + 0.5) / side + (Texture.hash(x, y, s) - 0.5) * 0.8 / side;
+          double sy = y + (row + 0.5) / side + (Texture.hash(y, x, s) - 0.5) * 0.8 / side;
           double cx = sx - w / 2.0;
           double cy = sy - h / 2.0;
           if (!undistorted) {
@@ -50,9 +63,9 @@ final class PlateRenderer {
             cx *= k;
             cy *= k;
           }
-          ray(scenes[s], eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, rgb);
+          ray(scenes[s], eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, 1.0 / samples, rgb);
         }
-        image.setRGB(x, y, pixel(rgb, x, y, frame));
+        image.setRGB(x, y, pixel(rgb, x, y, frame, grain));
       }
     }
     return image;
@@ -67,6 +80,7 @@ final class PlateRenderer {
       int x,
       int y,
       int s,
+      double weight,
       double[] rgb) {
     double dx = m[0] * lx + m[1] * ly - m[2];
     double dy = m[3] * lx + m[4] * ly - m[5];
@@ -81,12 +95,13 @@ final class PlateRenderer {
         dz * n,
         Texture.hash(x, y, 100 + s) - 0.5,
         Texture.hash(x, y, 200 + s) - 0.5,
-        1.0 / SAMPLES,
+        weight,
         rgb);
   }
 
-  private static int pixel(double[] rgb, int x, int y, int frame) {
-    double grain = (Texture.hash(x, y, 1000 + frame) + Texture.hash(y, x, frame) - 1) * 3.0;
+  private static int pixel(double[] rgb, int x, int y, int frame, double strength) {
+    double noise = Texture.hash(x, y, 1000 + frame) + Texture.hash(y, x, frame) - 1;
+    double grain = strength * noise * 3.0;
     int out = 0;
     for (int i = 0; i < 3; i++) {
       double v = rgb[i] * EXPOSURE;

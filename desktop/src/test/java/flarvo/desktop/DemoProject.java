@@ -10,7 +10,7 @@ import java.nio.file.Path;
 /** The demo's project file in a folder of the test's own, so that nothing is written beside it. */
 final class DemoProject {
 
-  private static final Path MERIDIAN = Path.of("../demo/meridian").toAbsolutePath().normalize();
+  static final Path MERIDIAN = Path.of("../demo/meridian").toAbsolutePath().normalize();
 
   private DemoProject() {}
 

@@ -65,15 +65,6 @@ class WindowTest extends WindowHarness {
   }
 
   @Test
-  void aStopThatIsNotBuiltSaysWhatItWillNeed(FxRobot robot) {
-    robot.type(KeyCode.DIGIT4);
-    assertThat(session.stop().get()).isEqualTo("plate");
-    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
-        .contains("Undistortion is not available yet")
-        .contains("It will need the original plates and a lens");
-  }
-
-  @Test
   void aChangedDeliveryIsUndoneAndRedoneByName(FxRobot robot) {
     robot.type(KeyCode.DIGIT5);
     Delivery before = session.chosen().get();

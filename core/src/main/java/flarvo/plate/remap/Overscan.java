@@ -1,6 +1,7 @@
 package flarvo.plate.remap;
 
 import flarvo.lens.LensMapper;
+import flarvo.lens.LensTrack;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 
@@ -56,6 +57,17 @@ public record Overscan(PictureSize original, int width, int height) {
     int w = p.width() + 2 * (int) Math.ceil(x - p.width() / 2.0 - 1e-6);
     int h = p.height() + 2 * (int) Math.ceil(y - p.height() / 2.0 - 1e-6);
     return new Overscan(p, w, h);
+  }
+
+  /** One size for all frames of a lens, the largest of them; as {@link #fit(LensMapper)}. */
+  public static Overscan fit(LensTrack lens, PictureSize picture) {
+    Overscan most = fit(lens.base().on(picture));
+    for (int frame : lens.keys().keySet()) {
+      Overscan o = fit(lens.at(frame).on(picture));
+      int w = Math.max(most.width, o.width);
+      most = new Overscan(picture, w, Math.max(most.height, o.height));
+    }
+    return most;
   }
 
   private static double[] border(PictureSize p, int i) {

@@ -55,6 +55,7 @@ public final class Session {
   private final SnapshotProperty<WorldShot> shot;
   private final SnapshotProperty<Reprojection> errors;
   private final SnapshotProperty<Ledger> ledger;
+  private final SnapshotProperty<ShotLens> lens;
   private final ShownTrackers shownTrackers = new ShownTrackers();
 
   public Session() {
@@ -64,6 +65,8 @@ public final class Session {
     state = new SnapshotProperty<>(store.now(), Snapshot::state);
     shot = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().levelled());
     errors = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().errors());
+    ShotLens.Memo lenses = new ShotLens.Memo();
+    lens = new SnapshotProperty<>(store.now(), s -> lenses.of(s.state()));
     ledger = new SnapshotProperty<>(store.now(), s -> s.get(LedgerSlot.SLOT).value());
   }
 
@@ -230,6 +233,11 @@ public final class Session {
   /** Null where nothing was observed. */
   public ReadOnlyObjectProperty<Reprojection> errors() {
     return errors;
+  }
+
+  /** The lens that the open shot came with. */
+  public ReadOnlyObjectProperty<ShotLens> lens() {
+    return lens;
   }
 
   /** Claims side by side; null until they are weighed, and for a shot that came from no files. */

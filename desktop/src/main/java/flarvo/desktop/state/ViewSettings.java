@@ -17,6 +17,9 @@ import javafx.collections.ObservableSet;
 /** What the window shows of a shot, and how; nothing of it belongs to the shot. */
 public final class ViewSettings {
 
+  /** One plate in the whole picture. */
+  public static final double NO_WIPE = -1;
+
   private final ObjectProperty<Theme> theme = new SimpleObjectProperty<>(Theme.DARK);
   private final ObjectProperty<PlateRole> plateRole =
       new SimpleObjectProperty<>(PlateRole.UNDISTORTED);
@@ -32,6 +35,8 @@ public final class ViewSettings {
   private final BooleanProperty handlesShown = new SimpleBooleanProperty(true);
   private final ObjectProperty<Similarity> tried = new SimpleObjectProperty<>();
   private final ObservableSet<String> hidden = FXCollections.observableSet();
+  private final DoubleProperty wipe = new SimpleDoubleProperty(NO_WIPE);
+  private final BooleanProperty lensGrid = new SimpleBooleanProperty();
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
   public ObjectProperty<Theme> theme() {
@@ -97,6 +102,19 @@ public final class ViewSettings {
   /** Names of the sets of trackers that are not drawn. */
   public ObservableSet<String> hidden() {
     return hidden;
+  }
+
+  /**
+   * Original plate at the left of it, undistorted at the right: a share of the picture's width, or
+   * {@link #NO_WIPE}.
+   */
+  public DoubleProperty wipe() {
+    return wipe;
+  }
+
+  /** Whether the lens is shown as a grid that is straight in the undistorted picture. */
+  public BooleanProperty lensGrid() {
+    return lensGrid;
   }
 
   public BooleanProperty platesShown() {

@@ -2,6 +2,9 @@ package flarvo.desktop.view;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
+import flarvo.lens.Lens;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensTrack;
 import flarvo.scene.FrameRange;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.Pinhole;
@@ -36,6 +39,7 @@ public final class PictureView extends CanvasPane {
   private final LayerList layers = new LayerList(this::redraw, over::redraw);
   private final ToolBelt tools = new ToolBelt();
   private final double[] px = new double[3];
+  private LensMapper mapper;
   private double zoom = 1;
   private double panX;
   private double panY;
@@ -60,6 +64,8 @@ public final class PictureView extends CanvasPane {
             session.view().platesShown(),
             session.view().hidden(),
             session.view().plateRole(),
+            session.view().wipe(),
+            session.lens(),
             session.view().theme())) {
       o.addListener(again);
     }
@@ -196,7 +202,22 @@ public final class PictureView extends CanvasPane {
         at,
         world,
         world == null ? 1 : Math.max(1e-6, world.eye().length() / 4),
+        bend(shot, frame),
         plate.image(shot, frame));
+  }
+
+  /** Where the original plate is shown, marks go through the lens. */
+  private Bend bend(WorldShot shot, int frame) {
+    Optional<LensTrack> track = session.lens().get().track();
+    double until = plate.originalUntil(shot);
+    if (track.isEmpty() || !(until > 0)) {
+      return Bend.NONE;
+    }
+    Lens lens = track.get().at(frame);
+    if (mapper == null || !mapper.lens().equals(lens) || !mapper.picture().equals(shot.picture())) {
+      mapper = lens.on(shot.picture());
+    }
+    return new Bend(mapper, until);
   }
 
   /** The world as it is shown now, through the camera; null where there is none at that frame. */
@@ -271,6 +292,7 @@ public final class PictureView extends CanvasPane {
           continue;
         }
         pinhole.project(t, i, px);
+        c.bend().to(px);
         double d = Math.hypot(c.at().x(px[0]) - x, c.at().y(px[1]) - y);
         if (d < nearest) {
           nearest = d;

@@ -2,6 +2,7 @@ package flarvo.desktop.view;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Theme;
+import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.WorldShot;
 import java.util.Optional;
@@ -18,6 +19,25 @@ final class PlateDrawing {
   PlateDrawing(Session session, PlateCache cache) {
     this.session = session;
     this.cache = cache;
+  }
+
+  /**
+   * Up to which pixel from the left the original plate is shown: 0 where the undistorted one is,
+   * infinite where the original is in all of it.
+   */
+  double originalUntil(WorldShot shot) {
+    if (wipes(shot)) {
+      return session.view().wipe().get() * shot.picture().width();
+    }
+    return plates(shot).filter(p -> p.role() == PlateRole.ORIGINAL).isPresent()
+        ? Double.POSITIVE_INFINITY
+        : 0;
+  }
+
+  private boolean wipes(WorldShot shot) {
+    return session.view().wipe().get() >= 0
+        && shot.plate(PlateRole.ORIGINAL).isPresent()
+        && shot.plate(PlateRole.UNDISTORTED).isPresent();
   }
 
   /** The plates that were asked for; others where the shot has none of that role. */
@@ -46,7 +66,30 @@ final class PlateDrawing {
     if (!session.view().platesShown().get()) {
       return;
     }
-    Optional<PlateSequence> plates = plates(c.shot());
+    if (wipes(c.shot())) {
+      double x = Math.min(1, session.view().wipe().get()) * w;
+      part(g, c, c.shot().plate(PlateRole.UNDISTORTED), sharp, x, w);
+      part(g, c, c.shot().plate(PlateRole.ORIGINAL), sharp, 0, x);
+      return;
+    }
+    part(g, c, plates(c.shot()), sharp, 0, w);
+  }
+
+  /** What lies between two places of the picture, counted from its left edge in the view. */
+  private void part(
+      GraphicsContext g,
+      DrawContext c,
+      Optional<PlateSequence> plates,
+      boolean sharp,
+      double from,
+      double to) {
+    Placed at = c.at();
+    double w = c.shot().picture().width() * at.scale();
+    double h = c.shot().picture().height() * at.scale();
+    g.save();
+    g.beginPath();
+    g.rect(at.left() + from, at.top(), to - from, h);
+    g.clip();
     String words = "";
     if (plates.isEmpty()) {
       words = "No plates. Drop the folder of an image sequence here.";
@@ -65,7 +108,8 @@ final class PlateDrawing {
     if (!words.isEmpty()) {
       g.setFill(c.palette().quiet());
       g.setFont(Font.font(Theme.WORDS, 13));
-      g.fillText(words, at.left() + 16, at.top() + 28);
+      g.fillText(words, at.left() + from + 16, at.top() + 28);
     }
+    g.restore();
   }
 }

@@ -38,6 +38,7 @@ final class SelectionDrawing {
       if (!(px[2] > 0)) {
         continue;
       }
+      c.bend().to(px);
       double x = c.at().x(px[0]);
       double y = c.at().y(px[1]);
       TrackerMark.State state =

@@ -138,6 +138,7 @@ public final class SpaceView extends CanvasPane {
         null,
         world(),
         discRadius(),
+        Bend.NONE,
         null);
   }
 

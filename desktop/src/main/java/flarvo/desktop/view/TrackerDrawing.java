@@ -15,6 +15,7 @@ final class TrackerDrawing {
   private final Session session;
   private final TrackerMarks marks = new TrackerMarks();
   private final double[] px = new double[3];
+  private final double[] observed = new double[2];
 
   TrackerDrawing(Session session) {
     this.session = session;
@@ -42,13 +43,17 @@ final class TrackerDrawing {
       if (!(px[2] > 0)) {
         continue;
       }
+      c.bend().to(px);
       double x = at.left() + px[0] * s;
       double y = at.top() + px[1] * s;
       TrackerMark.State state = TrackerMark.State.of(list.rmsPx(i), limit);
       if (row >= 0) {
+        observed[0] = seen.x(row);
+        observed[1] = seen.y(row);
+        c.bend().to(observed);
         marks.observed(
-            at.left() + seen.x(row) * s,
-            at.top() + seen.y(row) * s,
+            at.left() + observed[0] * s,
+            at.top() + observed[1] * s,
             x,
             y,
             stretch,

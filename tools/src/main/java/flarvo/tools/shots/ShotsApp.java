@@ -4,6 +4,7 @@ import flarvo.convention.SignedAxis;
 import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.level.LevelStop;
 import flarvo.desktop.stop.level.LevelWork;
 import flarvo.desktop.stop.receive.ReceiveStop;
@@ -12,6 +13,7 @@ import flarvo.desktop.theme.Theme;
 import flarvo.desktop.window.MainWindow;
 import flarvo.level.Statement;
 import flarvo.project.UserFolder;
+import flarvo.scene.PlateRole;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
 import flarvo.vet.adjust.AdjustOptions;
@@ -171,11 +173,22 @@ public final class ShotsApp extends Application {
         () -> {
           session.view().spaceShown().set(false);
           session.stop().set("plate");
+          session.view().lensGrid().set(true);
+          session.view().wipe().set(0.5);
         },
-        this::plateHere,
+        this::bothPlatesHere,
         "plate");
     step(
         () -> {
+          session.view().wipe().set(ViewSettings.NO_WIPE);
+          session.view().lensGrid().set(false);
+          session.view().plateRole().set(PlateRole.ORIGINAL);
+        },
+        this::bothPlatesHere,
+        "plate-original");
+    step(
+        () -> {
+          session.view().plateRole().set(PlateRole.UNDISTORTED);
           session.stop().set("vet");
           window.openKeys();
         },
@@ -249,6 +262,12 @@ public final class ShotsApp extends Application {
 
   private void step(Runnable before, BooleanSupplier ready, String picture) {
     steps.add(new Step(before, ready, picture));
+  }
+
+  private boolean bothPlatesHere() {
+    return session.isOpen()
+        && session.shot().get().plates().stream()
+            .allMatch(p -> window.picture().cache().loaded(p) > 0);
   }
 
   private boolean plateHere() {

@@ -1,2 +1,2 @@
-/** Lens distortion out of the plate: the received plates so far. */
+/** Lens distortion out of the plate: the lens over the picture, and undistorted sequences. */
 package flarvo.desktop.stop.plate;

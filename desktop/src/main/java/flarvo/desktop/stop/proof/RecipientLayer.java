@@ -52,6 +52,7 @@ final class RecipientLayer implements Layer {
             there.observations().isEmpty()
                 || there.observations().row(t.names().get(i), c.frame()) >= 0;
         if (live && px[2] > 0) {
+          c.bend().to(px);
           TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
         }
       }

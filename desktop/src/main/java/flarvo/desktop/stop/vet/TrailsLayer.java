@@ -2,10 +2,8 @@ package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.ShownTrackers;
-import flarvo.desktop.theme.Palette;
 import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
-import flarvo.desktop.view.Placed;
 import flarvo.desktop.view.TrackerMark;
 import flarvo.scene.Observations;
 import flarvo.scene.Pinhole;
@@ -56,10 +54,11 @@ final class TrailsLayer implements Layer {
         continue;
       }
       if (trails > 0) {
-        trail(g, c.palette(), seen, list.name(i), c.frame(), trails, c.at());
+        trail(g, c, seen, list.name(i), trails);
       }
       if (rings && !Double.isNaN(errors.rowPx(row))) {
         pinhole.project(list.x(i), list.y(i), list.z(i), px);
+        c.bend().to(px);
         TrackerMark.errorRing(
             g,
             c.palette(),
@@ -72,15 +71,9 @@ final class TrailsLayer implements Layer {
   }
 
   /** Thin before the playhead, dotted after it. */
-  private static void trail(
-      GraphicsContext g,
-      Palette p,
-      Observations seen,
-      String name,
-      int frame,
-      int around,
-      Placed at) {
-    g.setStroke(p.quiet());
+  private void trail(GraphicsContext g, DrawContext c, Observations seen, String name, int around) {
+    int frame = c.frame();
+    g.setStroke(c.palette().quiet());
     g.setLineWidth(1);
     double x = Double.NaN;
     double y = Double.NaN;
@@ -92,8 +85,11 @@ final class TrailsLayer implements Layer {
       if (f > frame + around) {
         break;
       }
-      double nx = at.x(seen.x(row));
-      double ny = at.y(seen.y(row));
+      px[0] = seen.x(row);
+      px[1] = seen.y(row);
+      c.bend().to(px);
+      double nx = c.at().x(px[0]);
+      double ny = c.at().y(px[1]);
       if (!Double.isNaN(x) && (f <= frame || f % 2 == 0)) {
         g.strokeLine(x, y, nx, ny);
       }

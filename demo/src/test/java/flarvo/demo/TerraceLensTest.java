@@ -1,0 +1,136 @@
+package flarvo.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.lens.Direction;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensModel;
+import flarvo.lens.LensSheet;
+import flarvo.lens.Normalisation;
+import flarvo.lens.fit.LensEstimate;
+import flarvo.lens.fit.LensFit;
+import flarvo.lens.fit.LensFitOptions;
+import flarvo.lens.fit.StraightLine;
+import flarvo.plate.Raster;
+import flarvo.plate.SampleKind;
+import flarvo.plate.remap.Filter;
+import flarvo.plate.remap.Light;
+import flarvo.plate.remap.Overscan;
+import flarvo.plate.remap.PositionGrid;
+import flarvo.plate.remap.Remap;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pinhole;
+import flarvo.work.Progress;
+import java.awt.image.BufferedImage;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/** The terrace's lens, against what was really rendered. */
+class TerraceLensTest {
+
+  private static final PictureSize SIZE = TerraceTruth.PICTURE;
+  private static final Path SHEET =
+      Path.of("meridian/mer_010_terrace/incoming/mer_010_terrace_lens.json");
+
+  private static Raster rendered(int frame, boolean undistorted) {
+    BufferedImage image = PlateRenderer.render(TerraceTruth.SHOT, frame, undistorted, 0, 5);
+    Raster r =
+        Raster.empty(image.getWidth(), image.getHeight(), List.of("R", "G", "B"), SampleKind.BYTE);
+    for (int y = 0, i = 0; y < image.getHeight(); y++) {
+      for (int x = 0; x < image.getWidth(); x++) {
+        int p = image.getRGB(x, y);
+        for (int c = 16; c >= 0; c -= 8) {
+          r.values()[i++] = (p >> c & 255) / 255f;
+        }
+      }
+    }
+    return r;
+  }
+
+  private static double psnr(Raster a, Raster b, int border) {
+    double s = 0;
+    long n = 0;
+    for (int y = border; y < a.height() - border; y++) {
+      for (int x = border; x < a.width() - border; x++) {
+        for (int c = 0; c < 3; c++) {
+          double d = a.at(x, y, c) - b.at(x, y, c);
+          s += d * d;
+          n++;
+        }
+      }
+    }
+    return -10 * Math.log10(s / n);
+  }
+
+  private static Raster through(LensMapper lens, Raster from, Direction d) {
+    return new Remap(PositionGrid.of(lens, d, Overscan.none(SIZE)), Filter.BICUBIC, Light.ENCODED)
+        .apply(from);
+  }
+
+  /** What is undistorted is what a camera without that lens would have seen. */
+  @Test
+  void undistortedPlatesAreThoseRenderedStraight() {
+    LensMapper lens = LensSheet.read(SHEET).track().base().on(SIZE);
+    for (int frame : new int[] {1003, 1061}) {
+      Raster bent = rendered(frame, false);
+      Raster straight = rendered(frame, true);
+      Raster made = through(lens, bent, Direction.ORIGINAL_TO_UNDISTORTED);
+      assertThat(psnr(made, straight, 12)).as("frame %d", frame).isGreaterThan(40);
+      assertThat(psnr(bent, straight, 12)).isLessThan(28);
+      Raster back = through(lens, made, Direction.UNDISTORTED_TO_ORIGINAL);
+      // The undistorted picture is cropped, so the original's border is not in it.
+      assertThat(psnr(back, bent, 48)).as("frame %d", frame).isGreaterThan(40);
+    }
+  }
+
+  /** Joints between flagstones, which are straight, with the noise of a hand. */
+  @Test
+  void theLensIsFoundFromTheFlagstonesJoints() {
+    Lens truth = TerraceTruth.LENS;
+    Random r = new Random(20);
+    List<StraightLine> lines = new ArrayList<>();
+    double[] px = new double[3];
+    for (int frame = 1001; frame <= 1096; frame += 8) {
+      Pinhole p = new Pinhole(TerraceTruth.camera(), SIZE).at(frame);
+      for (int k = -8; k <= 8; k++) {
+        for (int along = 0; along < 2; along++) {
+          List<Double> xy = new ArrayList<>();
+          for (double t = -5; t <= 5; t += 0.1) {
+            double at = k * TerraceTruth.FLAGSTONE_METRES;
+            p.project(along == 0 ? t : at, 0, along == 0 ? at : t, px);
+            double[] seen = px[2] > 0.2 ? truth.distort(px[0], px[1], 960, 540) : null;
+            if (seen != null && seen[0] > 2 && seen[0] < 958 && seen[1] > 2 && seen[1] < 538) {
+              xy.add(seen[0] + 0.2 * r.nextGaussian());
+              xy.add(seen[1] + 0.2 * r.nextGaussian());
+            }
+          }
+          if (xy.size() >= 30) {
+            double[] a = xy.stream().mapToDouble(Double::doubleValue).toArray();
+            lines.add(new StraightLine(k + "/" + along, frame, a));
+          }
+        }
+      }
+    }
+    LensEstimate e =
+        LensFit.of(
+            lines,
+            SIZE,
+            LensFitOptions.usual(LensModel.RADIAL, Normalisation.HALF_WIDTH, Double.NaN),
+            Progress.NONE);
+    LensMapper found = e.lens().on(SIZE);
+    double worst = 0;
+    double[] q = new double[2];
+    for (int x = 0; x <= 960; x += 48) {
+      for (int y = 0; y <= 540; y += 54) {
+        found.toUndistorted(x, y, q);
+        double[] back = truth.distort(q[0], q[1], 960, 540);
+        worst = Math.max(worst, Math.hypot(back[0] - x, back[1] - y));
+      }
+    }
+    assertThat(worst).isLessThan(0.3);
+    assertThat(e.worstPx()).isGreaterThan(worst);
+  }
+}

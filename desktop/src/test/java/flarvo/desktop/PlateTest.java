@@ -1,0 +1,214 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.desktop.state.ViewSettings;
+import flarvo.desktop.view.DrawContext;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensTrack;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
+import flarvo.scene.Observations;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+import org.testfx.util.WaitForAsyncUtils;
+
+/** The stop Plate: the lens over the picture, the wipe, and undistorted plates. */
+class PlateTest extends WindowHarness {
+
+  private PlateSequence plates(PlateRole role) {
+    return session.shot().get().plate(role).orElseThrow();
+  }
+
+  private LensMapper mapper() {
+    LensTrack track = session.lens().get().track().orElseThrow();
+    return track.at(frame()).on(session.shot().get().picture());
+  }
+
+  @Test
+  void theReceivedLensIsSaidAndPlatesStandSideBySide(FxRobot robot) {
+    robot.type(KeyCode.DIGIT4);
+    assertThat(session.stop().get()).isEqualTo("plate");
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("is off by 43.9 px")
+        .contains("drawn through the lens");
+    assertThat(
+            robot.lookup(".number").match(Label.class::isInstance).queryAllAs(Label.class).stream()
+                .map(Label::getText))
+        .contains("mer_010_terrace_lens.json", "Radial polynomial", "0.06200", "0.01400");
+    assertThat(robot.lookup(".note").queryAllAs(Label.class).stream().map(Label::getText))
+        .anyMatch(s -> s.contains("terrace_undist.####.jpg") && s.contains("same size"));
+  }
+
+  /** Over the original, marks go through the lens; over the undistorted plate they do not. */
+  @Test
+  void marksSitRightOverEitherPlate(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT4);
+    double[] corner = {40, 30};
+    double[] bent = new double[2];
+    mapper().toOriginal(40, 30, bent);
+    assertThat(Math.hypot(bent[0] - 40, bent[1] - 30)).isGreaterThan(5);
+    double[] p = corner.clone();
+    window.picture().context().bend().to(p);
+    assertThat(p).isEqualTo(corner);
+    onWindow(() -> session.view().plateRole().set(PlateRole.ORIGINAL));
+    p = corner.clone();
+    window.picture().context().bend().to(p);
+    assertThat(p).isEqualTo(bent);
+    // A tracker is taken where it is drawn.
+    onWindow(() -> session.playhead().frame().set(1040));
+    Observations seen = session.shot().get().observations();
+    String far = null;
+    double most = 0;
+    double[] where = new double[2];
+    DrawContext c = window.picture().context();
+    for (String name : seen.names()) {
+      int row = seen.row(name, 1040);
+      if (row >= 0) {
+        double[] q = {seen.x(row), seen.y(row)};
+        c.bend().to(q);
+        double moved = Math.hypot(q[0] - seen.x(row), q[1] - seen.y(row));
+        if (moved > most) {
+          most = moved;
+          far = name;
+          where = q;
+        }
+      }
+    }
+    assertThat(most).isGreaterThan(4);
+    var at = window.picture().localToScreen(c.at().x(where[0]), c.at().y(where[1]));
+    robot.clickOn(at.getX(), at.getY());
+    WaitForAsyncUtils.waitForFxEvents();
+    assertThat(session.selection()).containsExactly(far);
+  }
+
+  @Test
+  void theWipeIsDraggedAndEndsWithTheStop(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT4);
+    robot.clickOn("#plate-wipe");
+    assertThat(session.view().wipe().get()).isEqualTo(0.5);
+    DrawContext c = window.picture().context();
+    double w = c.shot().picture().width() * c.at().scale();
+    double y = c.at().y(c.shot().picture().height() * 0.7);
+    var from = window.picture().localToScreen(c.at().left() + w / 2, y);
+    var to = window.picture().localToScreen(c.at().left() + w * 0.75, y);
+    robot.moveTo(from.getX(), from.getY()).press(MouseButton.PRIMARY);
+    robot.moveTo(to.getX(), to.getY()).release(MouseButton.PRIMARY);
+    WaitForAsyncUtils.waitForFxEvents();
+    assertThat(session.view().wipe().get()).isCloseTo(0.75, within(0.02));
+    // Left of the edge the original is shown, right of it the undistorted plate.
+    double[] left = {100, 60};
+    double[] right = {930, 60};
+    window.picture().context().bend().to(left);
+    window.picture().context().bend().to(right);
+    assertThat(left[0]).isGreaterThan(101);
+    assertThat(right[0]).isEqualTo(930);
+    robot.type(KeyCode.DIGIT2);
+    assertThat(session.view().wipe().get()).isEqualTo(ViewSettings.NO_WIPE);
+    robot.type(KeyCode.DIGIT4);
+    assertThat(robot.lookup("#plate-wipe").queryAs(CheckBox.class).isSelected()).isFalse();
+  }
+
+  @Test
+  void platesAreUndistortedAndOnlyWhatIsMissingIsMadeAgain(FxRobot robot) throws Exception {
+    openACopy();
+    robot.type(KeyCode.DIGIT4);
+    PlateSequence original = plates(PlateRole.ORIGINAL);
+    Path folder =
+        original.folder().resolveSibling(original.folder().getFileName() + "_undistorted");
+    assertThat(folder).doesNotExist();
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    await(() -> result(robot).contains("made"));
+    assertThat(result(robot)).startsWith("12 made, 0 up to date");
+    Path one = folder.resolve("terrace_undistorted.1008.jpg");
+    assertThat(one).exists();
+    // The demo's own undistorted plate was rendered straight, by the truth.
+    Raster made = RasterReader.read(one);
+    Raster straight = RasterReader.read(plates(PlateRole.UNDISTORTED).file(1008));
+    assertThat(psnr(made, straight)).isGreaterThan(30);
+    Raster bent = RasterReader.read(original.file(1008));
+    assertThat(psnr(bent, straight)).isLessThan(psnr(made, straight) - 5);
+    Files.delete(one);
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    await(() -> result(robot).contains("made"));
+    assertThat(result(robot)).startsWith("1 made, 11 up to date");
+    try (Stream<Path> all = Files.list(original.folder())) {
+      assertThat(all.toList()).hasSize(12);
+    }
+  }
+
+  /** Twelve frames of the terrace in a folder that may be written into. */
+  private void openACopy() throws Exception {
+    Path demo = DemoProject.MERIDIAN.resolve("mer_010_terrace");
+    Path shot = dir.resolve("terrace");
+    for (String name : List.of("camera.fbx", "lens.json")) {
+      copy(demo.resolve("incoming/mer_010_terrace_" + name), shot.resolve("incoming/" + name));
+    }
+    for (int f = 1001; f <= 1012; f++) {
+      for (String p : List.of("original/terrace.", "undistorted/terrace_undist.")) {
+        copy(demo.resolve("plates/" + p + f + ".jpg"), shot.resolve("plates/" + p + f + ".jpg"));
+      }
+    }
+    onWindow(
+        () -> session.project().open(List.of(shot.resolve("incoming"), shot.resolve("plates"))));
+    await(
+        () ->
+            session.shot().get().plates().size() == 2
+                && session.shot().get().plates().get(0).frames().count() == 12);
+  }
+
+  private static void copy(Path from, Path to) throws Exception {
+    Files.createDirectories(to.getParent());
+    Files.copy(from, to);
+  }
+
+  private static String result(FxRobot robot) {
+    return robot.lookup("#plate-result").queryAs(Label.class).getText();
+  }
+
+  private static double psnr(Raster a, Raster b) {
+    assertThat(List.of(a.width(), a.height())).isEqualTo(List.of(b.width(), b.height()));
+    double s = 0;
+    long n = 0;
+    for (int y = 20; y < a.height() - 20; y++) {
+      for (int x = 20; x < a.width() - 20; x++) {
+        for (int c = 0; c < 3; c++) {
+          double d = a.at(x, y, c) - b.at(x, y, c);
+          s += d * d;
+          n++;
+        }
+      }
+    }
+    return -10 * Math.log10(s / n);
+  }
+
+  @Test
+  void withoutALensItIsSaid(FxRobot robot) throws Exception {
+    onWindow(
+        () ->
+            session
+                .project()
+                .open(
+                    List.of(
+                        DemoProject.MERIDIAN.resolve(
+                            "mer_010_terrace/solve/mer_010_terrace_solve.usda"),
+                        DemoProject.MERIDIAN.resolve("mer_010_terrace/plates/original"))));
+    await(() -> session.isOpen() && session.lens().get().track().isEmpty());
+    robot.type(KeyCode.DIGIT4);
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("No lens sheet was received");
+    assertThat(robot.lookup("#plate-undistort").queryAs(Button.class).isDisabled()).isTrue();
+  }
+}

@@ -2,6 +2,7 @@ package flarvo.bench;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Set;
 import org.openjdk.jmh.runner.Runner;
 import org.openjdk.jmh.runner.RunnerException;
 import org.openjdk.jmh.runner.options.ChainedOptionsBuilder;
@@ -10,7 +11,8 @@ import org.openjdk.jmh.runner.options.TimeValue;
 
 /**
  * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
- * large files beside other libraries, {@code adjusting} refines solves beside other solvers.
+ * large files beside other libraries, {@code adjusting} refines solves beside other solvers, {@code
+ * plates} takes pictures through a lens beside another library.
  */
 public final class Main {
 
@@ -31,7 +33,10 @@ public final class Main {
         throw new IllegalStateException("another solver found a lower cost");
       }
     }
-    if (args.length > 0 && (args[0].equals("reading") || args[0].equals("adjusting"))) {
+    if (args.length == 0 || args[0].equals("plates")) {
+      RemapBench.run(Path.of(System.getProperty("flarvo.peers", "peers")));
+    }
+    if (args.length > 0 && Set.of("reading", "adjusting", "plates").contains(args[0])) {
       return;
     }
     ChainedOptionsBuilder o =

@@ -57,16 +57,36 @@ public enum Filter {
     }
   }
 
-  private static void lanczos(double t, float[] out) {
-    double sum = 0;
+  /** Steps of the table of Lanczos weights; between them they go linearly, within 1e-6. */
+  private static final int STEPS = 4096;
+
+  private static final float[] LANCZOS_TABLE = lanczosTable();
+
+  private static float[] lanczosTable() {
+    float[] table = new float[8 * (STEPS + 2)];
     double[] w = new double[8];
-    for (int i = 0; i < 8; i++) {
-      double x = Math.PI * (t + 3 - i);
-      w[i] = Math.abs(x) < 1e-9 ? 1 : 4 * Math.sin(x) * Math.sin(x / 4) / (x * x);
-      sum += w[i];
+    for (int k = 0; k <= STEPS + 1; k++) {
+      double sum = 0;
+      for (int i = 0; i < 8; i++) {
+        double x = Math.PI * (k / (double) STEPS + 3 - i);
+        w[i] = Math.abs(x) < 1e-9 ? 1 : 4 * Math.sin(x) * Math.sin(x / 4) / (x * x);
+        sum += w[i];
+      }
+      for (int i = 0; i < 8; i++) {
+        table[8 * k + i] = (float) (w[i] / sum);
+      }
     }
-    for (int i = 0; i < 8; i++) {
-      out[i] = (float) (w[i] / sum);
+    return table;
+  }
+
+  private static void lanczos(double t, float[] out) {
+    double at = t * STEPS;
+    int k = (int) at;
+    float f = (float) (at - k);
+    int row = 8 * k;
+    for (int i = 0; i < 8; i++, row++) {
+      float w = LANCZOS_TABLE[row];
+      out[i] = w + f * (LANCZOS_TABLE[row + 8] - w);
     }
   }
 

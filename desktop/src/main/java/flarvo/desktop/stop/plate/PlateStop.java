@@ -51,8 +51,9 @@ public final class PlateStop implements StopModule {
     }
     WorldShot shot = session.shot().get();
     if (shot.plate(PlateRole.UNDISTORTED).isPresent()) {
+      // Settled only when it is measured that these plates belong behind this camera.
       int n = shot.plate(PlateRole.UNDISTORTED).get().frames().count();
-      return new Fact("undistorted · " + n, Fact.Mark.FULL, false);
+      return new Fact("undistorted · " + n, Fact.Mark.HALF, false);
     }
     return session.lens().get().track().isPresent()
         ? new Fact("lens known", Fact.Mark.HALF, false)

@@ -1,6 +1,8 @@
 package flarvo.receive;
 
 import flarvo.convention.FilmBack;
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
@@ -32,6 +34,9 @@ public final class FilmBacks {
     CLASSES.put("2/3 inch", new FilmBack(9.59, 5.39));
     CLASSES.put("1/2.3 inch", new FilmBack(6.17, 4.55));
   }
+
+  /** Millimetres below which six decimals are not every digit that counts. */
+  private static final double SMALL = 1e-3;
 
   private FilmBacks() {}
 
@@ -78,6 +83,9 @@ public final class FilmBacks {
   }
 
   private static String exact(double v) {
+    if (v < SMALL) {
+      return new BigDecimal(v).round(new MathContext(9)).toPlainString();
+    }
     return String.format(Locale.ROOT, "%.6f", v).replaceAll("\\.?0+$", "");
   }
 

@@ -268,11 +268,15 @@ public final class MappedTable {
         first = Math.min(first, frame);
         last = Math.max(last, frame);
       }
+      if (first > last) {
+        throw new InputError(
+            cells.file(), "", "no row holds a track", "Check the table's columns and separators");
+      }
       out.observations = b.build();
+      out.range = Sourced.assumed(new FrameRange(first, last), "the rows' frames");
     } catch (IllegalArgumentException e) {
       throw new InputError(cells.file(), "", e.getMessage(), "Fix the table or its mapping", e);
     }
-    out.range = Sourced.assumed(new FrameRange(first, last), "the rows' frames");
   }
 
   /** One place a tracker; where it is given at every frame, as beside 2D tracks, the first. */

@@ -105,13 +105,12 @@ final class TableReader {
     read.stream().skip(1).forEach(r -> b.add(r.rows));
     int first = read.stream().mapToInt(r -> r.first).min().orElseThrow();
     int last = read.stream().mapToInt(r -> r.last).max().orElseThrow();
-    FrameRange range = new FrameRange(first, last);
     try {
       out.observations = b.build();
+      out.range = Sourced.assumed(new FrameRange(first, last), "the rows' frames");
     } catch (IllegalArgumentException e) {
       throw new InputError(t.file(), "", e.getMessage(), "Fix the table", e);
     }
-    out.range = Sourced.assumed(range, "the rows' frames");
   }
 
   /** Some of the rows of 2D tracks. */

@@ -40,20 +40,7 @@ final class LensConvertCommand implements Callable<Integer> {
   @Parameters(paramLabel = "LENS.json", description = "lens sheet")
   private Path sheet;
 
-  @Option(
-      names = "--size",
-      required = true,
-      paramLabel = "WxH",
-      converter = Converters.Size.class,
-      description = "size of the original")
-  private PictureSize size;
-
-  @Option(
-      names = "--pixel-aspect",
-      paramLabel = "A",
-      defaultValue = "1",
-      description = "width of a pixel over its height (default ${DEFAULT-VALUE})")
-  private double pixelAspect;
+  @Mixin private OriginalOption original;
 
   @Option(names = "--model", paramLabel = "NAME", description = "model to convert to")
   private String model;
@@ -79,8 +66,7 @@ final class LensConvertCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     files.check(List.of(sheet), List.of(out));
-    PictureSize picture =
-        new PictureSize(size.width(), size.height(), Converters.aspect(pixelAspect));
+    PictureSize picture = original.picture();
     LensTrack track = LensSheet.read(sheet).track();
     LensTrack made;
     try {
@@ -111,13 +97,7 @@ final class LensConvertCommand implements Callable<Integer> {
       l = new Lens(l.distortion(), l.normalisation(), l.centreX(), l.centreY(), focal);
     }
     if (model != null) {
-      LensModel m =
-          LensModel.of(model)
-              .orElseThrow(
-                  () ->
-                      InputError.words(
-                          "the distortion model '" + model + "' is not known",
-                          "Known are " + LensModel.codes()));
+      LensModel m = LensWords.model(model);
       Lens from = l;
       LensConversion.Converted c =
           progress.run("fitting", p -> LensConversion.as(from, m, picture, p));
@@ -125,13 +105,7 @@ final class LensConvertCommand implements Callable<Integer> {
       l = c.lens();
     }
     if (normalisation != null) {
-      Normalisation n =
-          Normalisation.of(normalisation)
-              .orElseThrow(
-                  () ->
-                      InputError.words(
-                          "--normalisation does not know '" + normalisation + "'",
-                          "It is half-width, half-height, half-diagonal or focal-length"));
+      Normalisation n = LensWords.normalisation(normalisation);
       l = LensConversion.counted(l, n, Double.NaN, picture);
     }
     return l;

@@ -44,20 +44,7 @@ final class LensFitCommand implements Callable<Integer> {
       description = "points of lines that are straight in the world: line,frame,x,y")
   private Path lines;
 
-  @Option(
-      names = "--size",
-      required = true,
-      paramLabel = "WxH",
-      converter = Converters.Size.class,
-      description = "size of the original")
-  private PictureSize size;
-
-  @Option(
-      names = "--pixel-aspect",
-      paramLabel = "A",
-      defaultValue = "1",
-      description = "width of a pixel over its height (default ${DEFAULT-VALUE})")
-  private double pixelAspect;
+  @Mixin private OriginalOption original;
 
   @Option(
       names = "--model",
@@ -104,8 +91,7 @@ final class LensFitCommand implements Callable<Integer> {
     if (out != null) {
       files.check(List.of(lines), List.of(out));
     }
-    PictureSize picture =
-        new PictureSize(size.width(), size.height(), Converters.aspect(pixelAspect));
+    PictureSize picture = original.picture();
     List<StraightLine> read = LinesTable.read(lines);
     LensFitOptions options = options();
     LensEstimate e = progress.run("fitting", p -> LensFit.of(read, picture, options, p));
@@ -123,23 +109,13 @@ final class LensFitCommand implements Callable<Integer> {
   }
 
   private LensFitOptions options() {
-    LensModel m =
-        LensModel.of(model)
-            .orElseThrow(
-                () ->
-                    InputError.words(
-                        "the distortion model '" + model + "' is not known",
-                        "Known are " + LensModel.codes()));
+    LensModel m = LensWords.model(model);
     String unit =
         normalisation != null
             ? normalisation
             : (m == LensModel.FISHEYE ? Normalisation.FOCAL_LENGTH : Normalisation.HALF_WIDTH)
                 .code();
-    Normalisation n =
-        Normalisation.of(unit)
-            .orElseThrow(
-                () ->
-                    InputError.words("--normalisation does not know '" + unit + "'", "See --help"));
+    Normalisation n = LensWords.normalisation(unit);
     try {
       LensFitOptions usual = LensFitOptions.usual(m, n, focal == null ? Double.NaN : focal);
       return new LensFitOptions(usual.start(), terms == null ? usual.terms() : terms, centre);

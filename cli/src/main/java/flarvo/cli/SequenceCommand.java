@@ -120,12 +120,7 @@ abstract class SequenceCommand implements Callable<Integer> {
   }
 
   private RemapOptions options(PlateSequence source, LensTrack track) {
-    Overscan overscan;
-    try {
-      overscan = overscan(source.size(), track);
-    } catch (IllegalArgumentException e) {
-      throw InputError.words(e.getMessage(), "Give --overscan WxH, or none");
-    }
+    Overscan overscan = overscan(source.size(), track);
     try {
       return new RemapOptions(
           track,

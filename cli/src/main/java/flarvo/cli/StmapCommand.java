@@ -2,6 +2,7 @@ package flarvo.cli;
 
 import flarvo.lens.Direction;
 import flarvo.lens.LensMapper;
+import flarvo.lens.LensTrack;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.remap.Overscan;
 import flarvo.plate.remap.PositionGrid;
@@ -34,20 +35,7 @@ final class StmapCommand implements Callable<Integer> {
 
   @Mixin private LensOption lens;
 
-  @Option(
-      names = "--size",
-      required = true,
-      paramLabel = "WxH",
-      converter = Converters.Size.class,
-      description = "size of the original")
-  private PictureSize size;
-
-  @Option(
-      names = "--pixel-aspect",
-      paramLabel = "A",
-      defaultValue = "1",
-      description = "width of a pixel over its height (default ${DEFAULT-VALUE})")
-  private double pixelAspect;
+  @Mixin private OriginalOption original;
 
   @Option(
       names = "--direction",
@@ -63,12 +51,7 @@ final class StmapCommand implements Callable<Integer> {
       description = "from where G counts: bottom or top (default ${DEFAULT-VALUE})")
   private String origin;
 
-  @Option(
-      names = "--overscan",
-      paramLabel = "O",
-      defaultValue = "none",
-      description = "of the undistorted picture: none, fit or WxH (default ${DEFAULT-VALUE})")
-  private String overscan;
+  @Mixin private OverscanOption overscan;
 
   @Option(
       names = "--frame",
@@ -89,10 +72,10 @@ final class StmapCommand implements Callable<Integer> {
     files.check(List.of(lens.file()), List.of(out));
     boolean undistort = either("--direction", direction, "undistort", "redistort");
     boolean bottom = either("--origin", origin, "bottom", "top");
-    PictureSize picture =
-        new PictureSize(size.width(), size.height(), Converters.aspect(pixelAspect));
-    LensMapper mapper = (frame == null ? lens.track().base() : lens.track().at(frame)).on(picture);
-    Overscan o = overscan(picture, mapper);
+    PictureSize picture = original.picture();
+    LensTrack track = lens.track();
+    LensMapper mapper = (frame == null ? track.base() : track.at(frame)).on(picture);
+    Overscan o = overscan.of(picture, track);
     PositionGrid grid =
         PositionGrid.of(
             mapper,
@@ -115,21 +98,6 @@ final class StmapCommand implements Callable<Integer> {
             + (bottom ? "bottom" : "top"));
     files.sayFolders(text);
     return ExitCode.HOLDS;
-  }
-
-  private Overscan overscan(PictureSize picture, LensMapper mapper) {
-    try {
-      return switch (overscan) {
-        case "none" -> Overscan.none(picture);
-        case "fit" -> Overscan.fit(mapper);
-        default -> {
-          PictureSize s = PictureSize.parse(overscan);
-          yield new Overscan(picture, s.width(), s.height());
-        }
-      };
-    } catch (IllegalArgumentException e) {
-      throw InputError.words(e.getMessage(), "Give --overscan WxH, or none");
-    }
   }
 
   private static boolean either(String option, String typed, String yes, String no) {

@@ -5,7 +5,7 @@ import flarvo.lens.LensTrack;
 import flarvo.plate.remap.Overscan;
 import flarvo.scene.PictureSize;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
+import picocli.CommandLine.Mixin;
 
 @Command(
     name = "undistort",
@@ -21,14 +21,7 @@ import picocli.CommandLine.Option;
     })
 final class UndistortCommand extends SequenceCommand {
 
-  @Option(
-      names = "--overscan",
-      paramLabel = "O",
-      defaultValue = "none",
-      description =
-          "none, fit (holds every pixel of the original), or the size WxH"
-              + " (default ${DEFAULT-VALUE})")
-  private String overscan;
+  @Mixin private OverscanOption overscan;
 
   @Override
   Direction direction() {
@@ -37,13 +30,6 @@ final class UndistortCommand extends SequenceCommand {
 
   @Override
   Overscan overscan(PictureSize had, LensTrack track) {
-    return switch (overscan) {
-      case "none" -> Overscan.none(had);
-      case "fit" -> Overscan.fit(track, had);
-      default -> {
-        PictureSize s = PictureSize.parse(overscan);
-        yield new Overscan(had, s.width(), s.height());
-      }
-    };
+    return overscan.of(had, track);
   }
 }

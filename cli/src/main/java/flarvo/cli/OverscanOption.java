@@ -1,0 +1,36 @@
+package flarvo.cli;
+
+import flarvo.lens.LensTrack;
+import flarvo.plate.remap.Overscan;
+import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
+import picocli.CommandLine.Option;
+
+/** How much larger than the original an undistorted picture is made. */
+final class OverscanOption {
+
+  @Option(
+      names = "--overscan",
+      paramLabel = "O",
+      defaultValue = "none",
+      description =
+          "of the undistorted picture: none, fit (holds every pixel of the original on every"
+              + " frame), or its size WxH (default ${DEFAULT-VALUE})")
+  private String overscan;
+
+  /** One size for all frames of the lens. */
+  Overscan of(PictureSize original, LensTrack lens) {
+    try {
+      return switch (overscan) {
+        case "none" -> Overscan.none(original);
+        case "fit" -> Overscan.fit(lens, original);
+        default -> {
+          PictureSize s = PictureSize.parse(overscan);
+          yield new Overscan(original, s.width(), s.height());
+        }
+      };
+    } catch (IllegalArgumentException e) {
+      throw InputError.words(e.getMessage(), "Give --overscan WxH, or none");
+    }
+  }
+}

@@ -6,6 +6,7 @@ import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.Desk;
 import flarvo.lens.Lens;
 import flarvo.lens.LensMapper;
+import flarvo.lens.LensTrack;
 import flarvo.plate.PlateTable;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
@@ -38,6 +39,15 @@ final class PlateDesk extends Desk {
     getChildren().addAll(heading("Plates"), plates);
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
+    session
+        .playhead()
+        .frame()
+        .addListener(
+            (o, a, b) -> {
+              if (session.lens().get().track().filter(LensTrack::breathes).isPresent()) {
+                fill();
+              }
+            });
     fill();
   }
 

@@ -4,6 +4,7 @@ package flarvo.lens;
 public sealed interface Distortion
     permits BrownConrady, RadialPolynomial, Division, Fisheye, Anamorphic {
 
+  /** The model that the coefficients belong to. */
   LensModel model();
 
   /** Values in the order of {@link LensModel#coefficients()}; a new array. */

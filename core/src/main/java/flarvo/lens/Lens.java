@@ -38,6 +38,7 @@ public record Lens(
     return new Lens(d, Normalisation.HALF_WIDTH, 0.5, 0.5, Double.NaN);
   }
 
+  /** The same centre and unit with another distortion. */
   public Lens with(Distortion d) {
     return new Lens(d, normalisation, centreX, centreY, focal);
   }

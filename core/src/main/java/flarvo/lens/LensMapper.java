@@ -98,12 +98,6 @@ public final class LensMapper {
     return closedToOriginal ? inverse(x, y, out) : forward(x, y, out);
   }
 
-  public boolean map(Direction d, double x, double y, double[] out) {
-    return d == Direction.UNDISTORTED_TO_ORIGINAL
-        ? toOriginal(x, y, out)
-        : toUndistorted(x, y, out);
-  }
-
   /**
    * Derivatives of {@link #toUndistorted} at the point asked for last, in pixels.
    *
@@ -222,8 +216,8 @@ public final class LensMapper {
   }
 
   /**
-   * The line at which the lens folds, in pixels of the picture that its closed form starts from;
-   * empty where it does not. Rays without a fold are left out.
+   * The line in the original picture at which the lens folds, in pixels, all round; empty where it
+   * does not. Rays without a fold are left out.
    */
   public List<double[]> foldLine() {
     List<double[]> line = new ArrayList<>();
@@ -231,7 +225,14 @@ public final class LensMapper {
       double r = fold.at(i);
       if (Double.isFinite(r)) {
         double a = 2 * Math.PI * i / FoldLimit.rays();
-        line.add(new double[] {cx + ux * r * Math.cos(a), cy + uy * r * Math.sin(a)});
+        double x = r * Math.cos(a);
+        double y = r * Math.sin(a);
+        if (closedToOriginal) {
+          distortion.apply(x, y, at);
+          x = at[0];
+          y = at[1];
+        }
+        line.add(new double[] {cx + ux * x, cy + uy * y});
       }
     }
     return line;

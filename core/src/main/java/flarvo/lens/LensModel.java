@@ -140,6 +140,7 @@ public enum LensModel {
     return make(coefficients.stream().mapToDouble(this::neutral).toArray());
   }
 
+  /** The model of a name in files; empty where it is not known. */
   public static Optional<LensModel> of(String code) {
     return Arrays.stream(values()).filter(m -> m.code.equals(code)).findFirst();
   }

@@ -45,6 +45,7 @@ public record LensSheet(
     frames = Collections.unmodifiableNavigableMap(new TreeMap<>(frames));
   }
 
+  /** Whether a file may be a lens sheet, by its first bytes. */
   public static boolean recognises(byte[] head) {
     String s = new String(head, StandardCharsets.UTF_8);
     return s.stripLeading().startsWith("{") && s.contains("\"coefficients\"");

@@ -31,6 +31,7 @@ public final class LensTrack {
     return new LensTrack(lens, new TreeMap<>());
   }
 
+  /** Whether it changes from frame to frame. */
   public boolean breathes() {
     return keys.size() > 1;
   }
@@ -39,6 +40,7 @@ public final class LensTrack {
     return base;
   }
 
+  /** Distortions by plate frame; a copy, empty where nothing changes. */
   public NavigableMap<Integer, Distortion> keys() {
     return new TreeMap<>(keys);
   }

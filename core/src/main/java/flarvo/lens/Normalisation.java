@@ -37,6 +37,7 @@ public enum Normalisation {
     };
   }
 
+  /** The unit of a name in files; empty where it is not known. */
   public static Optional<Normalisation> of(String code) {
     return Arrays.stream(values()).filter(n -> n.code.equals(code)).findFirst();
   }

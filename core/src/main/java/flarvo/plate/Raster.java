@@ -35,6 +35,7 @@ public record Raster(
     return channels.indexOf(name);
   }
 
+  /** One number; x and y from the top left corner, the channel by its place in a pixel. */
   public float at(int x, int y, int channel) {
     return values[(y * width + x) * channels.size() + channel];
   }
@@ -44,6 +45,7 @@ public record Raster(
     return new Raster(width, height, channels, other, values, tags);
   }
 
+  /** The same numbers with other tags. */
   public Raster with(PlateTags t) {
     return new Raster(width, height, channels, kind, values, t);
   }

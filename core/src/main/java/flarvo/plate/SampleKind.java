@@ -27,10 +27,12 @@ public enum SampleKind {
     return bits;
   }
 
+  /** Whether numbers may be more than 1 and less than 0. */
   public boolean isFloating() {
     return this == HALF || this == FLOAT;
   }
 
+  /** The kind of a name; empty where there is none. */
   public static Optional<SampleKind> of(String code) {
     return Arrays.stream(values()).filter(k -> k.code.equals(code)).findFirst();
   }

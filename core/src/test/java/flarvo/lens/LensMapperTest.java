@@ -88,6 +88,18 @@ class LensMapperTest {
     double[] out = new double[2];
     assertThat(m.folds()).isTrue();
     assertThat(m.foldLine()).allSatisfy(p -> assertThat(radius(p)).isCloseTo(turn, within(1e-6)));
+    // The same lens the other way round: the line is where its undistorted picture turns.
+    LensMapper other =
+        new Lens(
+                new BrownConrady(-0.3, 0, 0, 0, 0, 0, 0, 0),
+                Normalisation.HALF_WIDTH,
+                0.5,
+                0.5,
+                Double.NaN)
+            .on(HD);
+    assertThat(other.foldLine())
+        .hasSize(180)
+        .allSatisfy(p -> assertThat(radius(p)).isCloseTo(most, within(1e-6)));
     assertThat(m.toUndistorted(960 + 960 * (turn + 1e-4), 540, out)).isFalse();
     assertThat(out[0]).isNaN();
     assertThat(m.toUndistorted(960 + 960 * (turn - 1e-4), 540, out)).isTrue();

@@ -29,14 +29,17 @@ public final class StraightLine {
     return frame;
   }
 
+  /** Number of points. */
   public int size() {
     return xy.length / 2;
   }
 
+  /** Pixels from the left edge of the original. */
   public double x(int i) {
     return xy[2 * i];
   }
 
+  /** Pixels from the top edge of the original. */
   public double y(int i) {
     return xy[2 * i + 1];
   }

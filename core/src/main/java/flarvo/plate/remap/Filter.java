@@ -90,6 +90,7 @@ public enum Filter {
     }
   }
 
+  /** The filter of a name; empty where there is none. */
   public static Optional<Filter> of(String code) {
     return Arrays.stream(values()).filter(f -> f.code.equals(code)).findFirst();
   }

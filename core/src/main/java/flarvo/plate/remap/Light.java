@@ -21,6 +21,7 @@ public enum Light {
     return code;
   }
 
+  /** The light of a name; empty where there is none. */
   public static Optional<Light> of(String code) {
     return Arrays.stream(values()).filter(l -> l.code.equals(code)).findFirst();
   }

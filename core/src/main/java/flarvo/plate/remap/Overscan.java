@@ -24,6 +24,7 @@ public record Overscan(PictureSize original, int width, int height) {
     }
   }
 
+  /** The undistorted picture as large as the original. */
   public static Overscan none(PictureSize original) {
     return new Overscan(original, original.width(), original.height());
   }
@@ -93,6 +94,7 @@ public record Overscan(PictureSize original, int width, int height) {
     return (height - original.height()) / 2.0;
   }
 
+  /** Size of the undistorted picture, with the pixel aspect of the original. */
   public PictureSize size() {
     return new PictureSize(width, height, original.pixelAspect());
   }
@@ -110,6 +112,7 @@ public record Overscan(PictureSize original, int width, int height) {
         o.principalYMm());
   }
 
+  /** Whether it is as large as the original. */
   public boolean isNone() {
     return width == original.width() && height == original.height();
   }

@@ -34,6 +34,7 @@ public record SequenceName(Path folder, String prefix, int padding, String suffi
     return new SequenceName(folder, m.group(1), m.group(2).length(), m.group(3));
   }
 
+  /** The file of a frame, whether it is there or not. */
   public Path file(int frame) {
     return folder.resolve(
         prefix + String.format(Locale.ROOT, "%0" + padding + "d", frame) + suffix);

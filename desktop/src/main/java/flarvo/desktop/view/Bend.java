@@ -1,6 +1,7 @@
 package flarvo.desktop.view;
 
 import flarvo.lens.LensMapper;
+import java.util.List;
 
 /**
  * Takes places of the undistorted picture to where the shown plate has them, so that marks sit
@@ -38,6 +39,11 @@ public final class Bend {
       px[0] = x;
       px[1] = y;
     }
+  }
+
+  /** The line over the original at which the lens folds; empty where it does not. */
+  public List<double[]> fold() {
+    return lens == null ? List.of() : lens.foldLine();
   }
 
   /** Whether anything is bent. */

@@ -4,12 +4,12 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Theme;
 import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
+import java.util.Comparator;
 import java.util.List;
 import javafx.beans.Observable;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.text.Font;
 import javafx.scene.text.Text;
-import javafx.scene.text.TextAlignment;
 
 /**
  * Lines that are straight in the undistorted picture, as the shown plate has them; and the wipe.
@@ -54,6 +54,7 @@ final class LensGridLayer implements Layer {
         line(g, c, 0, y, w, y);
       }
       g.setGlobalAlpha(1);
+      fold(g, c);
     }
     double wipe = session.view().wipe().get();
     if (wipe >= 0) {
@@ -61,20 +62,47 @@ final class LensGridLayer implements Layer {
       g.setStroke(c.palette().ink());
       g.setLineWidth(1);
       g.strokeLine(x, c.at().y(0), x, c.at().y(h));
-      side(g, c, "original", x - 8, TextAlignment.RIGHT);
-      side(g, c, "undistorted", x + 8, TextAlignment.LEFT);
+      words(g, c, "original", x - 8, c.at().y(h) - 10, true);
+      words(g, c, "undistorted", x + 8, c.at().y(h) - 10, false);
     }
   }
 
-  /** Which plate lies on a side of the wipe. */
-  private static void side(
-      GraphicsContext g, DrawContext c, String words, double x, TextAlignment align) {
+  /** Beyond this line the original has no undistorted place; dashed, and named where it is seen. */
+  private static void fold(GraphicsContext g, DrawContext c) {
+    List<double[]> line = c.bend().fold();
+    if (line.isEmpty()) {
+      return;
+    }
+    g.setStroke(c.palette().conflict());
+    g.setLineWidth(1.5);
+    g.setLineDashes(6, 4);
+    g.beginPath();
+    for (int i = 0; i <= line.size(); i++) {
+      double[] p = line.get(i % line.size());
+      if (i == 0) {
+        g.moveTo(c.at().x(p[0]), c.at().y(p[1]));
+      } else {
+        g.lineTo(c.at().x(p[0]), c.at().y(p[1]));
+      }
+    }
+    g.stroke();
+    g.setLineDashes();
+    double w = c.shot().picture().width();
+    double h = c.shot().picture().height();
+    line.stream()
+        .filter(p -> p[0] > 0 && p[0] < w && p[1] > h * 0.1 && p[1] < h)
+        .min(Comparator.comparingDouble(p -> p[0]))
+        .ifPresent(p -> words(g, c, "the lens folds", c.at().x(p[0]) + 10, c.at().y(p[1]), false));
+  }
+
+  /** Words that can be read over any plate, ending or beginning at x. */
+  private static void words(
+      GraphicsContext g, DrawContext c, String words, double x, double y, boolean ends) {
     Text measured = new Text(words);
     Font font = Font.font(Theme.WORDS, 12);
     measured.setFont(font);
     double w = measured.getLayoutBounds().getWidth();
-    double left = align == TextAlignment.RIGHT ? x - w : x;
-    double y = c.at().y(c.shot().picture().height()) - 10;
+    double left = ends ? x - w : x;
     g.setFill(c.palette().panel());
     g.setGlobalAlpha(0.8);
     g.fillRect(left - 4, y - 13, w + 8, 18);

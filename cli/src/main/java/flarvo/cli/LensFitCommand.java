@@ -82,6 +82,13 @@ final class LensFitCommand implements Callable<Integer> {
 
   @Mixin private OutputFiles files;
 
+  @Option(
+      names = "--keep-all",
+      description =
+          "use every line; else lines that are not straight under the lens of the others are left"
+              + " out, and named")
+  private boolean keepAll;
+
   @Mixin private ProgressOption progress;
 
   @Mixin private JsonOption json;
@@ -94,7 +101,13 @@ final class LensFitCommand implements Callable<Integer> {
     PictureSize picture = original.picture();
     List<StraightLine> read = LinesTable.read(lines);
     LensFitOptions options = options();
-    LensEstimate e = progress.run("fitting", p -> LensFit.of(read, picture, options, p));
+    LensEstimate e =
+        progress.run(
+            "fitting",
+            p ->
+                keepAll
+                    ? LensFit.of(read, picture, options, p)
+                    : LensFit.withoutStrays(read, picture, options, p));
     LensTrack track = LensTrack.of(e.lens());
     if (out != null) {
       AtomicFile.write(out, s -> s.write(LensSheet.text(track).getBytes(StandardCharsets.UTF_8)));
@@ -148,6 +161,14 @@ final class LensFitCommand implements Callable<Integer> {
     if (e.tooShort() > 0) {
       text.println("left out  " + e.tooShort() + " lines of fewer than three points");
     }
+    for (LensEstimate.LineError l : e.strays()) {
+      text.printf(
+          Locale.ROOT,
+          "left out  %s on frame %d, %.2f px off: not straight%n",
+          l.name(),
+          l.frame(),
+          l.rmsPx());
+    }
     for (List<String> group : e.untold()) {
       text.println("not told apart: " + String.join(", ", group));
     }
@@ -181,6 +202,10 @@ final class LensFitCommand implements Callable<Integer> {
     ArrayNode lines = n.putArray("lines");
     for (LensEstimate.LineError l : e.lines()) {
       lines.addObject().put("line", l.name()).put("frame", l.frame()).put("rmsPx", l.rmsPx());
+    }
+    ArrayNode strays = n.putArray("leftOut");
+    for (LensEstimate.LineError l : e.strays()) {
+      strays.addObject().put("line", l.name()).put("frame", l.frame()).put("rmsPx", l.rmsPx());
     }
     return n;
   }

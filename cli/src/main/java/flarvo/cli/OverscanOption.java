@@ -2,6 +2,7 @@ package flarvo.cli;
 
 import flarvo.lens.LensTrack;
 import flarvo.plate.remap.Overscan;
+import flarvo.plate.remap.OverscanRule;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import picocli.CommandLine.Option;
@@ -21,16 +22,9 @@ final class OverscanOption {
   /** One size for all frames of the lens. */
   Overscan of(PictureSize original, LensTrack lens) {
     try {
-      return switch (overscan) {
-        case "none" -> Overscan.none(original);
-        case "fit" -> Overscan.fit(lens, original);
-        default -> {
-          PictureSize s = PictureSize.parse(overscan);
-          yield new Overscan(original, s.width(), s.height());
-        }
-      };
+      return OverscanRule.parse(overscan).on(lens, original);
     } catch (IllegalArgumentException e) {
-      throw InputError.words(e.getMessage(), "Give --overscan WxH, or none");
+      throw InputError.words(e.getMessage(), "Give --overscan none, fit or WxH");
     }
   }
 }

@@ -91,7 +91,7 @@ public final class DecisionJson {
   private JsonNode outcome(Outcome x) {
     ObjectNode o = mapper.valueToTree(x);
     // What was read from files is read again, not stored.
-    o.remove(List.of("set", "file"));
+    o.remove(List.of("set", "file", "plates"));
     return o;
   }
 
@@ -128,6 +128,8 @@ public final class DecisionJson {
       String code = o.path("outcome").asText();
       if (code.equals("alignment")) {
         o.putNull("set");
+      } else if (code.equals("undistorted")) {
+        o.putNull("plates");
       } else if (code.equals("table")) {
         o.putNull("file");
       }

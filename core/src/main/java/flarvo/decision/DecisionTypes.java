@@ -26,16 +26,23 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.format.table.TableMapping;
 import flarvo.format.table.TableMappingJson;
+import flarvo.lens.LensModel;
+import flarvo.lens.LensSheet;
+import flarvo.lens.LensTrack;
+import flarvo.lens.fit.StraightLine;
 import flarvo.level.SimilarityJson;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
 import flarvo.level.StatementJson;
+import flarvo.plate.remap.OverscanRule;
 import flarvo.receive.Fact;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
+import flarvo.report.InputError;
 import flarvo.report.StrictJson;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.stage.Staging;
@@ -133,6 +140,12 @@ final class DecisionTypes {
     Codec.of(Staging.class, StagingJson::write, StagingJson::read).add(m);
     Codec.of(StandIn.class, StagingJson::write, StagingJson::standIn).add(m);
     Codec.of(RefinedSolve.class, VettingJson::solve, VettingJson::solve).add(m);
+    Codec.of(LensTrack.class, LensSheet::document, DecisionTypes::lens).add(m);
+    Codec.of(LensModel.class, l -> text(l.code()), n -> n.word(LensModel.values(), LensModel::code))
+        .add(m);
+    Codec.of(StraightLine.class, DecisionTypes::line, DecisionTypes::line).add(m);
+    Codec.of(OverscanRule.class, r -> text(r.word()), DecisionTypes::overscan).add(m);
+    Codec.of(PlateSequence.class, s -> JsonNodeFactory.instance.nullNode(), n -> null).add(m);
     Codec.of(ReceivedSet.class, s -> JsonNodeFactory.instance.nullNode(), n -> null).add(m);
     Codec.of(ReceivedFile.class, s -> JsonNodeFactory.instance.nullNode(), n -> null).add(m);
     m.addSerializer(Set.class, new SortedSets());
@@ -190,6 +203,40 @@ final class DecisionTypes {
             (id, words) ->
                 out.put(Fact.of(id).orElseThrow(() -> n.error("no fact '" + id + "'")), words));
     return new Rulings(out);
+  }
+
+  private static LensTrack lens(StrictJson n) {
+    try {
+      return LensSheet.of(Path.of("lens"), n.node()).track();
+    } catch (InputError e) {
+      throw n.error(e.reason());
+    }
+  }
+
+  private static ObjectNode line(StraightLine l) {
+    ObjectNode o = JsonNodeFactory.instance.objectNode();
+    o.put("name", l.name()).put("frame", l.frame());
+    ArrayNode xy = o.putArray("points");
+    for (double v : l.points()) {
+      xy.add(v);
+    }
+    return o;
+  }
+
+  private static StraightLine line(StrictJson n) {
+    double[] xy = n.member("points").numbers();
+    if (xy.length % 2 != 0) {
+      throw n.member("points").error("x and y of each point expected");
+    }
+    return new StraightLine(n.text("name"), n.integer("frame"), xy);
+  }
+
+  private static OverscanRule overscan(StrictJson n) {
+    try {
+      return OverscanRule.parse(n.text());
+    } catch (IllegalArgumentException e) {
+      throw n.error("none, fit or WxH expected");
+    }
   }
 
   private static ObjectNode anchor(Anchor a) {
@@ -288,7 +335,7 @@ final class DecisionTypes {
         JavaType type,
         com.fasterxml.jackson.databind.BeanDescription description,
         JsonDeserializer<?> usual) {
-      if (type.getRawClass() == PlateRole.class) {
+      if (type.getRawClass() == PlateRole.class || type.getRawClass() == LensModel.class) {
         return usual;
       }
       Object[] all = type.getRawClass().getEnumConstants();

@@ -4,6 +4,7 @@ import flarvo.level.FirstGuess;
 import flarvo.level.LevelScene;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
+import flarvo.plate.PlateLuma;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;

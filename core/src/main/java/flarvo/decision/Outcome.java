@@ -1,17 +1,24 @@
 package flarvo.decision;
 
+import flarvo.lens.LensTrack;
+import flarvo.lens.fit.StraightLine;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.StandIn;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
 
 /** What a decision worked out on one input. */
 public sealed interface Outcome {
@@ -59,6 +66,44 @@ public sealed interface Outcome {
   /** Geometry, in solve space. */
   @DecisionCode("geometry")
   record Geometry(StandIn standIn) implements Outcome {}
+
+  /** An edge that was traced, in pixels of the original plate. */
+  @DecisionCode("line")
+  record Line(StraightLine line) implements Outcome {}
+
+  /**
+   * A lens that fits traced lines.
+   *
+   * @param residualPx RMS of the points' distances across their lines, in original pixels
+   * @param lines how many there were
+   */
+  @DecisionCode("lens")
+  record FittedLens(LensTrack lens, double residualPx, int lines) implements Outcome {}
+
+  /**
+   * Undistorted plates on disk.
+   *
+   * @param made frames that were written
+   * @param fresh frames that were there already, made in the same way
+   * @param failed why a frame could not be made, by frame
+   * @param plates empty until they are looked up
+   */
+  @DecisionCode("undistorted")
+  record Undistorted(
+      PictureSize size,
+      int made,
+      int fresh,
+      SortedMap<Integer, String> failed,
+      Optional<PlateSequence> plates)
+      implements Outcome {
+    public Undistorted {
+      failed = Collections.unmodifiableSortedMap(new TreeMap<>(failed));
+    }
+
+    Undistorted with(PlateSequence p) {
+      return new Undistorted(size, made, fresh, failed, Optional.of(p));
+    }
+  }
 
   /** Distances of nodal trackers, in solve space. */
   @DecisionCode("depths")

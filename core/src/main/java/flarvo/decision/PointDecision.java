@@ -1,5 +1,6 @@
 package flarvo.decision;
 
+import flarvo.plate.PlateLuma;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;

@@ -1,6 +1,9 @@
 package flarvo.decision;
 
 import flarvo.dispatch.Delivery;
+import flarvo.lens.LensSheet;
+import flarvo.lens.LensWork;
+import flarvo.lens.ShotLens;
 import flarvo.level.LevelScene;
 import flarvo.level.Levelling;
 import flarvo.level.Stated;
@@ -42,9 +45,11 @@ public final class ShotState {
   private final Vetting vetting;
   private final Staging staging;
   private final Similarity level;
+  private final LensWork lensWork;
   private final List<Delivery> deliveries;
   private Shot whole;
   private Shot shot;
+  private ShotLens lens;
   private Map<String, Vec3> places;
   private Set<String> names;
 
@@ -56,6 +61,8 @@ public final class ShotState {
     vetting = b.vetting;
     staging = b.staging;
     level = b.level;
+    lensWork = b.lensWork;
+    lens = b.lens;
     deliveries = List.copyOf(b.deliveries);
     whole = b.whole;
     shot = b.shot;
@@ -70,6 +77,8 @@ public final class ShotState {
     private Vetting vetting = Vetting.NONE;
     private Staging staging = Staging.NONE;
     private Similarity level = Similarity.IDENTITY;
+    private LensWork lensWork = LensWork.NONE;
+    private ShotLens lens;
     private List<Delivery> deliveries = List.of();
     private Shot whole;
     private Shot shot;
@@ -91,8 +100,10 @@ public final class ShotState {
     b.vetting = vetting;
     b.staging = staging;
     b.level = level;
+    b.lensWork = lensWork;
     b.deliveries = deliveries;
     synchronized (this) {
+      b.lens = lens;
       b.whole = whole;
       b.shot = shot;
     }
@@ -141,6 +152,19 @@ public final class ShotState {
   /** From solve space to the canonical world. */
   public Similarity level() {
     return level;
+  }
+
+  /** What was decided of the lens: which one, and the lines traced for it. */
+  public LensWork lensWork() {
+    return lensWork;
+  }
+
+  /** The lens of the original plates. */
+  public synchronized ShotLens lens() {
+    if (lens == null) {
+      lens = ShotLens.of(lensWork.choice(), sheets(received));
+    }
+    return lens;
   }
 
   public List<Delivery> deliveries() {
@@ -259,6 +283,14 @@ public final class ShotState {
     return b.build();
   }
 
+  /** The same with another lens, or other lines. */
+  public ShotState withLensWork(LensWork w) {
+    Builder b = with();
+    b.lensWork = w;
+    b.lens = w.choice().equals(lensWork.choice()) ? b.lens : null;
+    return b.build();
+  }
+
   public ShotState withDeliveries(List<Delivery> d) {
     Builder b = with();
     b.deliveries = d;
@@ -281,6 +313,7 @@ public final class ShotState {
 
   private ShotState remade(Optional<ReceivedSet> from, Rulings r) {
     Builder b = with();
+    b.lens = sheets(from).equals(sheets(received)) ? b.lens : null;
     b.received = from;
     b.rulings = r;
     b.whole = null;
@@ -292,6 +325,10 @@ public final class ShotState {
       b.vetting = vetting.withSolve(s);
     }
     return b.build();
+  }
+
+  private static List<LensSheet> sheets(Optional<ReceivedSet> from) {
+    return from.map(ReceivedSet::lenses).orElse(List.of());
   }
 
   private Optional<RefinedSolve> carried(RefinedSolve solve, Shot made) {
@@ -314,6 +351,7 @@ public final class ShotState {
   public ShotState withSolve(ReceivedSet r, Similarity onto) {
     Builder b = with();
     b.received = Optional.of(r);
+    b.lens = null;
     b.vetting = Vetting.NONE.withCulled(vetting.culled());
     b.staging =
         staging
@@ -358,11 +396,12 @@ public final class ShotState {
         && vetting.equals(s.vetting)
         && staging.equals(s.staging)
         && level.equals(s.level)
+        && lensWork.equals(s.lensWork)
         && deliveries.equals(s.deliveries);
   }
 
   @Override
   public int hashCode() {
-    return Objects.hash(name, rulings, vetting, level, deliveries);
+    return Objects.hash(name, rulings, vetting, level, lensWork, deliveries);
   }
 }

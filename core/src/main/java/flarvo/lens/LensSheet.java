@@ -45,6 +45,11 @@ public record LensSheet(
     frames = Collections.unmodifiableNavigableMap(new TreeMap<>(frames));
   }
 
+  /** Name of its file. */
+  public String fileName() {
+    return path.getFileName().toString();
+  }
+
   /** Whether a file may be a lens sheet, by its first bytes. */
   public static boolean recognises(byte[] head) {
     String s = new String(head, StandardCharsets.UTF_8);
@@ -64,6 +69,16 @@ public record LensSheet(
       String place = e.getLocation() == null ? "" : "line " + e.getLocation().getLineNr();
       throw new InputError(path.toString(), place, "not valid JSON", ADVICE, e);
     }
+    return of(path, n);
+  }
+
+  /**
+   * The sheet that a document makes.
+   *
+   * @param path of the file that the document lies in, for messages
+   * @throws InputError with the member that is wrong
+   */
+  public static LensSheet of(Path path, JsonNode n) {
     Map<String, Double> k = numbers(path, "coefficients", n.path("coefficients"));
     if (!n.path("model").isTextual() || k.isEmpty()) {
       throw new InputError(

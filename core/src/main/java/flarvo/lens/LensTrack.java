@@ -1,6 +1,7 @@
 package flarvo.lens;
 
 import java.util.NavigableMap;
+import java.util.Objects;
 import java.util.TreeMap;
 
 /**
@@ -62,5 +63,15 @@ public final class LensTrack {
       a[i] += t * (b[i] - a[i]);
     }
     return base.with(base.distortion().model().make(a));
+  }
+
+  @Override
+  public boolean equals(Object o) {
+    return o instanceof LensTrack t && base.equals(t.base) && keys.equals(t.keys);
+  }
+
+  @Override
+  public int hashCode() {
+    return Objects.hash(base, keys);
   }
 }

@@ -1,11 +1,11 @@
 package flarvo.level;
 
+import flarvo.plate.Luma;
 import flarvo.report.InputError;
 import flarvo.scene.Pose;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
-import flarvo.vet.Luma;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;

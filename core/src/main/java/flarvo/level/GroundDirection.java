@@ -1,10 +1,10 @@
 package flarvo.level;
 
+import flarvo.plate.Luma;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
-import flarvo.vet.Luma;
 import flarvo.work.Progress;
 import java.util.List;
 import java.util.Locale;

@@ -181,13 +181,14 @@ final class ClaimCollector {
     String source = name(p);
     String place = p.missing().isEmpty() ? "file names" : p.missing().size() + " frames missing";
     range(source, p.frames(), place, false);
-    PictureSize size = p.size();
+    PictureSize size = p.picture();
+    String words = size + (p.inner().isEmpty() ? "" : ", with overscan " + p.size());
     claims.add(
         Claim.said(
             Fact.PICTURE_SIZE,
             source,
             PictureSize.of(size.width(), size.height()),
-            size.toString(),
+            words,
             "header"));
     if (size.pixelAspect() != 1) {
       claims.add(

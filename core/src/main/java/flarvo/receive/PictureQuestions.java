@@ -39,7 +39,7 @@ final class PictureQuestions {
       return;
     }
     Optional<PlateSequence> plate = w.set().mainPlate();
-    String proposal = plate.map(p -> p.size().toString()).orElse(said.get(0).text());
+    String proposal = plate.map(p -> p.picture().toString()).orElse(said.get(0).text());
     Map<String, String> readings = new LinkedHashMap<>();
     sizes.forEach(s -> readings.put(s.toString(), s.toString()));
     List<Evidence> evidence = w.trials().of(Fact.PICTURE_SIZE, readings);

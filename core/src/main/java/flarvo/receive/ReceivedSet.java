@@ -210,7 +210,7 @@ public record ReceivedSet(
    */
   private Optional<Double> statedAspect() {
     return mainPlate()
-        .map(p -> p.size().pixelAspect())
+        .map(p -> p.picture().pixelAspect())
         .filter(a -> a != 1)
         .or(() -> said(f -> f.scene().picture()).map(PictureSize::pixelAspect).filter(a -> a != 1))
         .or(() -> logged(Fact.PIXEL_ASPECT));
@@ -269,7 +269,7 @@ public record ReceivedSet(
     if (options.size().isPresent()) {
       return options.size().get();
     }
-    Optional<PictureSize> plate = mainPlate().map(PlateSequence::size);
+    Optional<PictureSize> plate = mainPlate().map(PlateSequence::picture);
     return plate
         .or(() -> said(f -> f.scene().picture()))
         .or(() -> logged(Fact.PICTURE_SIZE))

@@ -3,12 +3,15 @@ package flarvo.scene;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /**
  * Numbered pictures on disk: {@code folder/prefix####suffix}.
  *
  * @param padding least number of digits; 0 means no padding
  * @param missing frames inside the range that have no file, rising
+ * @param inner size of the shot's picture where the plates have overscan around it, the same on
+ *     both sides; empty where they are the shot's picture
  */
 public record PlateSequence(
     Path folder,
@@ -19,7 +22,22 @@ public record PlateSequence(
     List<Integer> missing,
     PictureSize size,
     PlateRole role,
-    PlateFacts facts) {
+    PlateFacts facts,
+    Optional<PictureSize> inner) {
+
+  /** A sequence without overscan. */
+  public PlateSequence(
+      Path folder,
+      String prefix,
+      int padding,
+      String suffix,
+      FrameRange frames,
+      List<Integer> missing,
+      PictureSize size,
+      PlateRole role,
+      PlateFacts facts) {
+    this(folder, prefix, padding, suffix, frames, missing, size, role, facts, Optional.empty());
+  }
 
   /** A sequence of which only its size is known. */
   public PlateSequence(
@@ -51,6 +69,38 @@ public record PlateSequence(
 
   /** The same for another role. */
   public PlateSequence withRole(PlateRole r) {
-    return new PlateSequence(folder, prefix, padding, suffix, frames, missing, size, r, facts);
+    return new PlateSequence(
+        folder, prefix, padding, suffix, frames, missing, size, r, facts, inner);
+  }
+
+  /** The same with overscan around a picture; none where that is its own size. */
+  public PlateSequence around(PictureSize picture) {
+    boolean same = picture.width() == size.width() && picture.height() == size.height();
+    return new PlateSequence(
+        folder,
+        prefix,
+        padding,
+        suffix,
+        frames,
+        missing,
+        size,
+        role,
+        facts,
+        same ? Optional.empty() : Optional.of(picture));
+  }
+
+  /** Size of the shot's picture: without the overscan. */
+  public PictureSize picture() {
+    return inner.orElse(size);
+  }
+
+  /** Pixels of overscan at the left, and as many at the right. */
+  public double overscanX() {
+    return (size.width() - picture().width()) / 2.0;
+  }
+
+  /** Pixels of overscan at the top, and as many at the bottom. */
+  public double overscanY() {
+    return (size.height() - picture().height()) / 2.0;
   }
 }

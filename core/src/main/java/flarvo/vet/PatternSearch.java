@@ -8,6 +8,7 @@ import boofcv.alg.tracker.klt.KltTracker;
 import boofcv.factory.filter.derivative.FactoryDerivative;
 import boofcv.factory.interpolate.FactoryInterpolation;
 import boofcv.struct.image.GrayF32;
+import flarvo.plate.Luma;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;

@@ -11,12 +11,23 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.Formats;
 import flarvo.format.table.TableGuess;
+import flarvo.lens.Division;
+import flarvo.lens.Lens;
+import flarvo.lens.LensModel;
+import flarvo.lens.LensTrack;
+import flarvo.lens.Normalisation;
+import flarvo.lens.fit.StraightLine;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
+import flarvo.plate.remap.Filter;
+import flarvo.plate.remap.Light;
+import flarvo.plate.remap.OverscanRule;
+import flarvo.plate.remap.Undistortion;
 import flarvo.receive.Fact;
 import flarvo.receive.Rulings;
 import flarvo.report.StrictJson;
 import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
@@ -37,6 +48,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
@@ -49,6 +61,11 @@ class DecisionJsonTest {
   private static final ObjectMapper MAPPER = new ObjectMapper();
   private static final Similarity MOVE =
       new Similarity(2.5, Rotation.about(new Vec3(1, 2, 3), 0.7), new Vec3(0.1, -2, 3));
+
+  private static final LensTrack LENS =
+      new LensTrack(
+          new Lens(new Division(-0.1, 0.02), Normalisation.HALF_DIAGONAL, 0.5, 0.48, 1.25),
+          new TreeMap<>(Map.of(1, new Division(-0.1, 0.02), 9, new Division(-0.2, 0))));
 
   private static Delivery delivery() {
     Delivery d =
@@ -101,6 +118,17 @@ class DecisionJsonTest {
         new PointDecision.MarkPoint("floor", 1003, 100.25, 200.5),
         new PointDecision.RemovePoint("floor"),
         new PointDecision.TrackPoint("floor"),
+        new PlateDecision.UseReceivedLens("lens.json"),
+        new PlateDecision.TypeLens(LENS),
+        new PlateDecision.UseNoLens(),
+        new PlateDecision.TraceLine("edge 1", 1001, 3.5, 4, 100, 90.25),
+        new PlateDecision.RemoveLines(List.of("edge 1")),
+        new PlateDecision.FitLens(LensModel.RADIAL, List.of("k1", "k2"), true),
+        new PlateDecision.Undistort(
+            new Undistortion(Filter.LANCZOS, new OverscanRule.Fit(), Light.LINEAR, ".exr")),
+        new PlateDecision.Undistort(
+            new Undistortion(
+                Filter.BICUBIC, new OverscanRule.Typed(2048, 1200), Light.ENCODED, "")),
         new LevelDecision.AddStatement(new Stated(along, false, 2)),
         new LevelDecision.ChangeStatement(along, new Stated(along), "switch on"),
         new LevelDecision.RemoveStatement(along),
@@ -170,11 +198,12 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
-                            + " give-depths map-table mark-point move-level move-stand-in"
-                            + " place-gauge put-in-group refine remove-delivery remove-object"
-                            + " remove-point remove-statement reset-level restore revert-solve"
+                            + " fit-lens give-depths map-table mark-point move-level move-stand-in"
+                            + " place-gauge put-in-group refine remove-delivery remove-lines"
+                            + " remove-object remove-point remove-statement reset-level restore revert-solve"
                             + " rule send-corners set-plate-role smooth-path solve-from-tracks"
-                            + " style-group track-point weigh")
+                            + " style-group trace-line track-point type-lens undistort"
+                            + " use-no-lens use-received-lens weigh")
                         .split(" "))));
     assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
         .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));
@@ -205,6 +234,14 @@ class DecisionJsonTest {
                 new ExtraPoint("floor", List.of(new ExtraPoint.Mark(3, 1.5, 2.5, true)))),
             new Outcome.Ruled(Rulings.NONE.with(Fact.UP_AXIS, "+Z")),
             new Outcome.Level(MOVE),
+            new Outcome.Line(new StraightLine("edge 1", 3, 1, 2, 3, 4.5, 6, 7)),
+            new Outcome.FittedLens(LENS, 0.125, 9),
+            new Outcome.Undistorted(
+                PictureSize.of(2048, 1200),
+                3,
+                1,
+                new TreeMap<>(Map.of(1003, "cut off")),
+                Optional.empty()),
             new Outcome.Depths(List.of(new GivenDepth("a", 3.25, "typed"))),
             new Outcome.Alignment(MOVE, "words", Optional.empty()),
             new Outcome.Table(Optional.empty()));
@@ -236,6 +273,10 @@ class DecisionJsonTest {
             "\"dialect\":\"anim-yup-cm\"", "\"dialect\":\"martian\"",
             "\"scale\":2.5", "\"scale\":0",
             "\"principalPoint\":false,", "");
+    bad = new TreeMap<>(bad);
+    bad.put("\"overscan\":\"fit\"", "\"overscan\":\"wide\"");
+    bad.put("\"model\":\"division\"", "\"model\":\"mirror\"");
+    bad.put("\"filter\":\"lanczos\"", "\"filter\":\"sharp\"");
     for (Map.Entry<String, String> e : bad.entrySet()) {
       String broken = good.replace(e.getKey(), e.getValue());
       assertThat(broken).as(e.getValue()).isNotEqualTo(good);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.plate.Luma;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;

@@ -3,10 +3,13 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.state.ViewSettings;
+import flarvo.desktop.stop.Fact;
 import flarvo.desktop.view.DrawContext;
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensTrack;
+import flarvo.lens.fit.StraightLine;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.scene.Observations;
@@ -14,11 +17,15 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import org.junit.jupiter.api.Test;
@@ -44,10 +51,12 @@ class PlateTest extends WindowHarness {
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("is off by 43.9 px")
         .contains("drawn through the lens");
+    assertThat(robot.lookup("#plate-lens").<ComboBox<String>>query().getValue())
+        .isEqualTo("mer_010_terrace_lens.json");
     assertThat(
             robot.lookup(".number").match(Label.class::isInstance).queryAllAs(Label.class).stream()
                 .map(Label::getText))
-        .contains("mer_010_terrace_lens.json", "Radial polynomial", "0.06200", "0.01400");
+        .contains("Radial polynomial", "0.06200", "0.01400");
     assertThat(robot.lookup(".note").queryAllAs(Label.class).stream().map(Label::getText))
         .anyMatch(s -> s.contains("terrace_undist.####.jpg") && s.contains("same size"));
   }
@@ -129,6 +138,7 @@ class PlateTest extends WindowHarness {
     Path folder =
         original.folder().resolveSibling(original.folder().getFileName() + "_undistorted");
     assertThat(folder).doesNotExist();
+    PlateSequence received = plates(PlateRole.UNDISTORTED);
     onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
     await(() -> result(robot).contains("made"));
     assertThat(result(robot)).startsWith("12 made, 0 up to date");
@@ -136,10 +146,16 @@ class PlateTest extends WindowHarness {
     assertThat(one).exists();
     // The demo's own undistorted plate was rendered straight, by the truth.
     Raster made = RasterReader.read(one);
-    Raster straight = RasterReader.read(plates(PlateRole.UNDISTORTED).file(1008));
+    Raster straight = RasterReader.read(received.file(1008));
     assertThat(psnr(made, straight)).isGreaterThan(30);
     Raster bent = RasterReader.read(original.file(1008));
     assertThat(psnr(bent, straight)).isLessThan(psnr(made, straight) - 5);
+    // They are the shot's undistorted plates now; undo takes them out again, and leaves the files.
+    assertThat(plates(PlateRole.UNDISTORTED).folder()).isEqualTo(folder);
+    assertThat(session.shot().get().plates()).hasSize(3);
+    onWindow(() -> session.undo());
+    assertThat(plates(PlateRole.UNDISTORTED)).isEqualTo(received);
+    assertThat(one).exists();
     Files.delete(one);
     onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
     await(() -> result(robot).contains("made"));
@@ -210,5 +226,132 @@ class PlateTest extends WindowHarness {
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("No lens sheet was received");
     assertThat(robot.lookup("#plate-undistort").queryAs(Button.class).isDisabled()).isTrue();
+  }
+
+  private void openTerrace(boolean withLens) throws Exception {
+    Path terrace = DemoProject.MERIDIAN.resolve("mer_010_terrace");
+    List<Path> files = new ArrayList<>();
+    files.add(terrace.resolve("solve/mer_010_terrace_solve.usda"));
+    files.add(terrace.resolve("incoming/mer_010_terrace_tracks.csv"));
+    files.add(terrace.resolve("plates"));
+    if (withLens) {
+      files.add(terrace.resolve("incoming/mer_010_terrace_lens.json"));
+    }
+    onWindow(() -> session.project().open(files));
+    await(
+        () ->
+            session.isOpen()
+                && session.lens().get().track().isPresent() == withLens
+                && session.shot().get().plates().size() == 2);
+  }
+
+  private Optional<Label> check(FxRobot robot, String role) {
+    return robot.lookup("#plate-check-" + role).tryQueryAs(Label.class);
+  }
+
+  /** The right plates are measured to be right, and the stop is settled by that alone. */
+  @Test
+  void platesAreMeasuredBehindTheCamera(FxRobot robot) throws Exception {
+    openTerrace(true);
+    assertThat(fact()).isEqualTo(Fact.Mark.HALF);
+    robot.type(KeyCode.DIGIT4);
+    await(() -> check(robot, "undistorted").isPresent());
+    assertThat(check(robot, "undistorted").orElseThrow().getText())
+        .startsWith("Trackers fit these plates to 0.")
+        .contains("the original through the lens to 0.");
+    assertThat(check(robot, "original").orElseThrow().getText()).contains("through the lens");
+    assertThat(fact()).isEqualTo(Fact.Mark.FULL);
+    // Somebody takes the original for undistorted.
+    String pattern = plates(PlateRole.ORIGINAL).pattern();
+    onWindow(
+        () ->
+            session
+                .store()
+                .decide(new ReceiveDecision.SetPlateRole(pattern, PlateRole.UNDISTORTED)));
+    await(() -> robot.lookup(".sentence").queryAs(Label.class).getText().contains("do not belong"));
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("they are original, not undistorted");
+    assertThat(fact()).isEqualTo(Fact.Mark.HALF);
+  }
+
+  private Fact.Mark fact() {
+    return window.stops().stream()
+        .filter(s -> s.id().equals("plate"))
+        .findFirst()
+        .orElseThrow()
+        .fact()
+        .mark();
+  }
+
+  /** A lens is traced, fitted, typed over, taken back and chosen again; all of it can be undone. */
+  @Test
+  void aLensIsFoundFromEdgesThatAreTraced(FxRobot robot) throws Exception {
+    openTerrace(false);
+    robot.type(KeyCode.DIGIT4);
+    onWindow(() -> session.playhead().frame().set(1040));
+    robot.type(KeyCode.E);
+    assertThat(session.view().plateRole().get()).isEqualTo(PlateRole.ORIGINAL);
+    await(() -> window.picture().context().shownPlate() != null);
+    trace(robot, 354, 290, 354, 530, 1);
+    trace(robot, 230, 432, 204, 518, 2);
+    trace(robot, 548, 362, 664, 520, 3);
+    trace(robot, 30, 422, 340, 407, 4);
+    robot.type(KeyCode.ESCAPE);
+    // A click on a line selects it; Delete removes it, undo brings it back.
+    StraightLine first = session.state().get().lensWork().lines().get(0);
+    click(robot, first.x(5), first.y(5));
+    robot.type(KeyCode.DELETE);
+    assertThat(session.state().get().lensWork().lines()).hasSize(3);
+    onWindow(() -> session.undo());
+    assertThat(session.state().get().lensWork().lines()).hasSize(4);
+    onWindow(() -> robot.lookup("#plate-fit").queryAs(Button.class).fire());
+    await(() -> session.lens().get().track().isPresent());
+    assertThat(session.lens().get().source()).isEqualTo("fitted to 4 lines");
+    assertThat(robot.lookup("#plate-said").queryAs(Label.class).getText())
+        .contains("Lines are straight to 0.")
+        .contains("With 95 % certainty");
+    // It bends the right way, by about as much.
+    double k1 = session.lens().get().track().orElseThrow().base().distortion().coefficients()[0];
+    assertThat(k1).isBetween(0.03, 0.11);
+  }
+
+  private void click(FxRobot robot, double x, double y) {
+    DrawContext c = window.picture().context();
+    var at = window.picture().localToScreen(c.at().x(x), c.at().y(y));
+    robot.clickOn(at.getX(), at.getY());
+    WaitForAsyncUtils.waitForFxEvents();
+  }
+
+  private void trace(FxRobot robot, double ax, double ay, double bx, double by, int count)
+      throws Exception {
+    click(robot, ax, ay);
+    click(robot, bx, by);
+    await(() -> session.state().get().lensWork().lines().size() == count);
+  }
+
+  @Test
+  void aLensIsTypedAndAWrongValueIsSaid(FxRobot robot) throws Exception {
+    openTerrace(true);
+    robot.type(KeyCode.DIGIT4);
+    ComboBox<String> use = robot.lookup("#plate-lens").query();
+    onWindow(() -> use.setValue("type values…"));
+    onWindow(() -> robot.lookup("#lens-k1").queryAs(TextField.class).setText("much"));
+    onWindow(() -> robot.lookup("#lens-use").queryAs(Button.class).fire());
+    assertThat(robot.lookup("#lens-wrong").queryAs(Label.class).getText())
+        .isEqualTo("'much' is no number.");
+    onWindow(() -> robot.lookup("#lens-k1").queryAs(TextField.class).setText("0.05"));
+    onWindow(() -> robot.lookup("#lens-use").queryAs(Button.class).fire());
+    assertThat(session.lens().get().source()).isEqualTo("typed");
+    assertThat(session.lens().get().track().orElseThrow().base().distortion().coefficients())
+        .startsWith(0.05, 0.014);
+    onWindow(() -> use.setValue("none"));
+    assertThat(session.lens().get().track()).isEmpty();
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .startsWith("The plates were said to be without distortion");
+    onWindow(() -> use.setValue("mer_010_terrace_lens.json"));
+    assertThat(session.lens().get().source()).isEqualTo("mer_010_terrace_lens.json");
+    onWindow(() -> session.undo());
+    onWindow(() -> session.undo());
+    assertThat(session.lens().get().source()).isEqualTo("typed");
   }
 }

@@ -9,6 +9,8 @@ import java.util.List;
  * @param residualPx RMS of the points' distances across their lines, in original pixels
  * @param maxPx the largest of them
  * @param beforePx RMS with the lens that was started from
+ * @param strays lines left out because they are not straight under the lens of the others, with
+ *     what they were off by then
  * @param tooShort lines left out because they have fewer than three points
  * @param cover share of the picture with evidence in it, 0 to 1
  * @param worstPx 95 % bound, over the whole picture at once, of how far the lens may put a point
@@ -22,6 +24,7 @@ public record LensEstimate(
     double maxPx,
     double beforePx,
     List<LineError> lines,
+    List<LineError> strays,
     int tooShort,
     double cover,
     double worstPx,
@@ -40,6 +43,12 @@ public record LensEstimate(
   public LensEstimate {
     terms = List.copyOf(terms);
     lines = List.copyOf(lines);
+    strays = List.copyOf(strays);
     untold = List.copyOf(untold);
+  }
+
+  LensEstimate withStrays(List<LineError> s) {
+    return new LensEstimate(
+        lens, terms, residualPx, maxPx, beforePx, lines, s, tooShort, cover, worstPx, untold);
   }
 }

@@ -16,7 +16,47 @@ public final class LensFit {
   /** No edge is traced better than this, px; lines that fit too well prove nothing. */
   private static final double LEAST_SIGMA = 0.01;
 
+  /** A line that is so many times worse than the usual one is no straight line. */
+  private static final double STRAY = 4;
+
+  /** Nor is one that is farther off than this; better ones are left alone, px. */
+  private static final double STRAY_PX = 0.5;
+
+  private static final int ROUNDS = 8;
+
   private LensFit() {}
+
+  /**
+   * Fits a lens, and leaves out lines that are not straight under the lens of the others: an edge
+   * that is bent in the world, or one that was mistaken for another.
+   *
+   * @param lines as {@link #of} takes them
+   * @throws InputError when the lines cannot hold what is looked for
+   */
+  public static LensEstimate withoutStrays(
+      List<StraightLine> lines, PictureSize picture, LensFitOptions options, Progress progress) {
+    List<StraightLine> kept = new ArrayList<>(lines);
+    List<LensEstimate.LineError> strays = new ArrayList<>();
+    LensEstimate e = of(kept, picture, options, progress.part(0, ROUNDS));
+    for (int round = 1; round < ROUNDS; round++) {
+      double limit = Math.max(STRAY_PX, STRAY * usual(e));
+      List<LensEstimate.LineError> bad = e.lines().stream().filter(l -> l.rmsPx() > limit).toList();
+      if (bad.isEmpty()) {
+        break;
+      }
+      kept.removeIf(
+          l -> bad.stream().anyMatch(b -> b.name().equals(l.name()) && b.frame() == l.frame()));
+      strays.addAll(bad);
+      e = of(kept, picture, options, progress.part(round, ROUNDS));
+    }
+    return e.withStrays(strays);
+  }
+
+  /** Half of the lines are better than this. */
+  private static double usual(LensEstimate e) {
+    double[] all = e.lines().stream().mapToDouble(LensEstimate.LineError::rmsPx).sorted().toArray();
+    return all.length == 0 ? 0 : all[all.length / 2];
+  }
 
   /**
    * Fits a lens.
@@ -80,6 +120,7 @@ public final class LensFit {
         most,
         straight ? Math.sqrt(LensSolver.cost(before) / n) : Double.NaN,
         errors,
+        List.of(),
         tooShort,
         Cover.of(lines, picture),
         u.worstPx(),

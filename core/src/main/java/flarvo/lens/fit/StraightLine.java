@@ -1,5 +1,8 @@
 package flarvo.lens.fit;
 
+import java.util.Arrays;
+import java.util.Objects;
+
 /**
  * Points of one line that is straight in the world, as the original picture of a frame shows it.
  */
@@ -42,5 +45,23 @@ public final class StraightLine {
   /** Pixels from the top edge of the original. */
   public double y(int i) {
     return xy[2 * i + 1];
+  }
+
+  /** x and y of each point in turn; a copy. */
+  public double[] points() {
+    return xy.clone();
+  }
+
+  @Override
+  public boolean equals(Object o) {
+    return o instanceof StraightLine l
+        && name.equals(l.name)
+        && frame == l.frame
+        && Arrays.equals(xy, l.xy);
+  }
+
+  @Override
+  public int hashCode() {
+    return Objects.hash(name, frame, Arrays.hashCode(xy));
   }
 }

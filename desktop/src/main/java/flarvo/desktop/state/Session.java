@@ -6,6 +6,7 @@ import flarvo.decision.ReceiveDecision;
 import flarvo.decision.ShotState;
 import flarvo.desktop.work.Jobs;
 import flarvo.dispatch.Delivery;
+import flarvo.lens.ShotLens;
 import flarvo.receive.Ledger;
 import flarvo.receive.ReceivedSet;
 import flarvo.scene.Shot;
@@ -65,8 +66,7 @@ public final class Session {
     state = new SnapshotProperty<>(store.now(), Snapshot::state);
     shot = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().levelled());
     errors = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().errors());
-    ShotLens.Memo lenses = new ShotLens.Memo();
-    lens = new SnapshotProperty<>(store.now(), s -> lenses.of(s.state()));
+    lens = new SnapshotProperty<>(store.now(), s -> s.state().lens());
     ledger = new SnapshotProperty<>(store.now(), s -> s.get(LedgerSlot.SLOT).value());
   }
 
@@ -235,7 +235,7 @@ public final class Session {
     return errors;
   }
 
-  /** The lens that the open shot came with. */
+  /** The lens of the open shot's original plates. */
   public ReadOnlyObjectProperty<ShotLens> lens() {
     return lens;
   }

@@ -205,6 +205,29 @@ public final class ShotStore {
       Function<T, Decided> of,
       Consumer<T> done,
       Consumer<String> failed) {
+    work(title, work, of, done, failed, false);
+  }
+
+  /**
+   * The same for work that costs little when it is repeated, as where files that stand are left
+   * alone: where something overtakes it, it is done once more on that.
+   */
+  public <T> void workAgain(
+      String title,
+      BiFunction<ShotState, Progress, T> work,
+      Function<T, Decided> of,
+      Consumer<T> done,
+      Consumer<String> failed) {
+    work(title, work, of, done, failed, true);
+  }
+
+  private <T> void work(
+      String title,
+      BiFunction<ShotState, Progress, T> work,
+      Function<T, Decided> of,
+      Consumer<T> done,
+      Consumer<String> failed,
+      boolean again) {
     if (history == null) {
       say.accept("No shot open");
       return;
@@ -219,6 +242,8 @@ public final class ShotStore {
           if (isPresent(s)) {
             add(of.apply(made));
             done.accept(made);
+          } else if (again) {
+            work(title, work, of, done, failed, true);
           } else {
             failed.accept(title + " was overtaken by another change; run it again");
           }

@@ -4,12 +4,13 @@ import flarvo.lens.LensMapper;
 import java.util.List;
 
 /**
- * Takes places of the undistorted picture to where the shown plate has them, so that marks sit
- * right over an original plate too.
+ * Takes places of the undistorted picture to where the shown plate has them and back, so that marks
+ * sit right over an original plate too. Left of an edge the original plate is shown, right of it
+ * the undistorted one.
  */
 public final class Bend {
 
-  /** The undistorted plate is shown, or there is no lens. */
+  /** There is no lens. */
   static final Bend NONE = new Bend(null, 0);
 
   private final LensMapper lens;
@@ -25,11 +26,13 @@ public final class Bend {
   }
 
   /**
+   * From the undistorted picture to the shown plate.
+   *
    * @param px x and y in canonical pixels, changed in place; NaN beyond the lens's fold. What
    *     follows them stays
    */
   public void to(double[] px) {
-    if (lens == null) {
+    if (isNone()) {
       return;
     }
     double x = px[0];
@@ -41,13 +44,35 @@ public final class Bend {
     }
   }
 
-  /** The line over the original at which the lens folds; empty where it does not. */
-  public List<double[]> fold() {
-    return lens == null ? List.of() : lens.foldLine();
+  /**
+   * From the shown plate to the undistorted picture.
+   *
+   * @param px x and y in canonical pixels, changed in place; NaN beyond the lens's fold
+   */
+  public void back(double[] px) {
+    if (!isNone() && px[0] < untilX) {
+      lens.toUndistorted(px[0], px[1], px);
+    }
   }
 
-  /** Whether anything is bent. */
+  /**
+   * From the original plate to the shown one.
+   *
+   * @param px x and y in canonical pixels, changed in place; NaN beyond the lens's fold
+   */
+  public void fromOriginal(double[] px) {
+    if (lens != null && px[0] >= untilX) {
+      lens.toUndistorted(px[0], px[1], px);
+    }
+  }
+
+  /** The line over the original at which the lens folds; empty where it does not. */
+  public List<double[]> fold() {
+    return isNone() ? List.of() : lens.foldLine();
+  }
+
+  /** Whether nothing is bent: the undistorted plate is shown, or there is no lens. */
   public boolean isNone() {
-    return lens == null;
+    return lens == null || !(untilX > 0);
   }
 }

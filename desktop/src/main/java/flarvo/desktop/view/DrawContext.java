@@ -11,7 +11,7 @@ import flarvo.scene.WorldShot;
  * @param world the world as it is shown now; null where there is no camera at this frame
  * @param reach a length in metres that suits what is in view, for things drawn into the world
  * @param bend from the undistorted picture to the plate that is shown
- * @param shownPlate of this frame; null while it is not here, and in Space
+ * @param shownPlate of this frame, with its overscan; null while it is not here, and in Space
  */
 public record DrawContext(
     Palette palette,

@@ -16,6 +16,7 @@ import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import javafx.beans.InvalidationListener;
 import javafx.beans.Observable;
 import javafx.collections.SetChangeListener;
@@ -210,7 +211,7 @@ public final class PictureView extends CanvasPane {
   private Bend bend(WorldShot shot, int frame) {
     Optional<LensTrack> track = session.lens().get().track();
     double until = plate.originalUntil(shot);
-    if (track.isEmpty() || !(until > 0)) {
+    if (track.isEmpty()) {
       return Bend.NONE;
     }
     Lens lens = track.get().at(frame);
@@ -274,8 +275,11 @@ public final class PictureView extends CanvasPane {
       return;
     }
     DrawContext c = context();
-    if (hasCamera(c) && !tools.click(c, e, () -> trackerAt(c, e.getX(), e.getY()))) {
-      session.choose(trackerAt(c, e.getX(), e.getY()).orElse(null), e.isShiftDown());
+    boolean camera = hasCamera(c);
+    Supplier<Optional<String>> tracker =
+        () -> camera ? trackerAt(c, e.getX(), e.getY()) : Optional.empty();
+    if (!tools.click(c, e, tracker) && camera) {
+      session.choose(tracker.get().orElse(null), e.isShiftDown());
     }
   }
 

@@ -86,9 +86,15 @@ final class PlateDrawing {
     Placed at = c.at();
     double w = c.shot().picture().width() * at.scale();
     double h = c.shot().picture().height() * at.scale();
+    // Overscan lies round the picture, at its outer edges only.
+    double overX = plates.map(PlateSequence::overscanX).orElse(0.0) * at.scale();
+    double overY = plates.map(PlateSequence::overscanY).orElse(0.0) * at.scale();
+    double left = from > 0 ? from : Math.min(0, -overX);
+    double right = to < w ? to : Math.max(w, w + overX);
     g.save();
     g.beginPath();
-    g.rect(at.left() + from, at.top(), to - from, h);
+    g.rect(
+        at.left() + left, at.top() + Math.min(0, -overY), right - left, Math.max(h, h + 2 * overY));
     g.clip();
     String words = "";
     if (plates.isEmpty()) {
@@ -100,7 +106,7 @@ final class PlateDrawing {
       Image image = cache.get(plates.get(), c.frame());
       if (image != null) {
         g.setImageSmoothing(!sharp);
-        g.drawImage(image, at.left(), at.top(), w, h);
+        g.drawImage(image, at.left() - overX, at.top() - overY, w + 2 * overX, h + 2 * overY);
       } else if (cache.hasFailed(plates.get(), c.frame())) {
         words = "The plate for frame " + c.frame() + " cannot be read; request a new copy";
       }

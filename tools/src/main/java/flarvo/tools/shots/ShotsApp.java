@@ -1,6 +1,7 @@
 package flarvo.tools.shots;
 
 import flarvo.convention.SignedAxis;
+import flarvo.decision.PlateDecision;
 import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
@@ -176,15 +177,27 @@ public final class ShotsApp extends Application {
           session.view().lensGrid().set(true);
           session.view().wipe().set(0.5);
         },
-        this::bothPlatesHere,
+        () -> bothPlatesHere() && session.store().now().get().isSettled(),
         "plate");
     step(
         () -> {
           session.view().wipe().set(ViewSettings.NO_WIPE);
           session.view().lensGrid().set(false);
           session.view().plateRole().set(PlateRole.ORIGINAL);
+          for (double[] e : EDGES) {
+            session
+                .store()
+                .decide(
+                    new PlateDecision.TraceLine(
+                        "line " + (session.state().get().lensWork().lines().size() + 1),
+                        1040,
+                        e[0],
+                        e[1],
+                        e[2],
+                        e[3]));
+          }
         },
-        this::bothPlatesHere,
+        () -> bothPlatesHere() && session.store().now().get().isSettled(),
         "plate-original");
     step(
         () -> {
@@ -253,6 +266,16 @@ public final class ShotsApp extends Application {
   private static List<Path> incoming(Path project) {
     return incoming(project, "mer_010_terrace");
   }
+
+  /** Both ends of joints of the terrace's frame 1040, as a user would click on them. */
+  private static final double[][] EDGES = {
+    {354, 290, 354, 530},
+    {230, 432, 204, 518},
+    {548, 362, 664, 520},
+    {30, 422, 340, 407},
+    {688, 385, 948, 356},
+    {6, 478, 420, 457}
+  };
 
   /** What a user drops on the window: the folder that came and the folder of plates. */
   private static List<Path> incoming(Path project, String name) {

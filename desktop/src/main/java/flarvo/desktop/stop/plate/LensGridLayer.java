@@ -96,7 +96,7 @@ final class LensGridLayer implements Layer {
   }
 
   /** Words that can be read over any plate, ending or beginning at x. */
-  private static void words(
+  static void words(
       GraphicsContext g, DrawContext c, String words, double x, double y, boolean ends) {
     Text measured = new Text(words);
     Font font = Font.font(Theme.WORDS, 12);

@@ -2,19 +2,25 @@ package flarvo.desktop.stop.plate;
 
 import flarvo.desktop.action.Action;
 import flarvo.desktop.action.Can;
+import flarvo.desktop.action.Keys;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.Slot;
 import flarvo.desktop.state.ViewSettings;
+import flarvo.desktop.state.Worked;
 import flarvo.desktop.stop.Fact;
+import flarvo.desktop.stop.Gesture;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.ViewKind;
+import flarvo.plate.match.PlateCheck;
 import flarvo.scene.PlateRole;
 import flarvo.scene.WorldShot;
 import java.util.List;
 import javafx.beans.Observable;
 import javafx.scene.Node;
+import javafx.scene.input.KeyCode;
 
 /** The lens of the plates: shown, taken out, and checked against the trackers. */
 public final class PlateStop implements StopModule {
@@ -22,11 +28,15 @@ public final class PlateStop implements StopModule {
   public static final String ID = "plate";
 
   private final Session session;
+  private final LensWorkbench bench;
+  private final LineTool lines;
   private PlateDesk desk;
   private StopView view;
 
   public PlateStop(Session session) {
     this.session = session;
+    bench = new LensWorkbench(session);
+    lines = new LineTool(session, bench);
   }
 
   @Override
@@ -41,7 +51,7 @@ public final class PlateStop implements StopModule {
 
   @Override
   public List<Observable> factDependsOn() {
-    return List.of(session.shot(), session.lens());
+    return List.of(session.shot(), session.lens(), session.store().now());
   }
 
   @Override
@@ -50,19 +60,69 @@ public final class PlateStop implements StopModule {
       return Fact.NONE;
     }
     WorldShot shot = session.shot().get();
+    if (PlateDesk.wrong(session.store()).isPresent() && !session.hasOpenClaims()) {
+      return new Fact("wrong plates", Fact.Mark.HALF, true);
+    }
     if (shot.plate(PlateRole.UNDISTORTED).isPresent()) {
-      // Settled only when it is measured that these plates belong behind this camera.
       int n = shot.plate(PlateRole.UNDISTORTED).get().frames().count();
-      return new Fact("undistorted · " + n, Fact.Mark.HALF, false);
+      // Settled only when it is measured that these plates belong behind this camera.
+      return new Fact("undistorted · " + n, isMeasured() ? Fact.Mark.FULL : Fact.Mark.HALF, false);
     }
     return session.lens().get().track().isPresent()
         ? new Fact("lens known", Fact.Mark.HALF, false)
         : new Fact("no lens", Fact.Mark.HOLLOW, false);
   }
 
+  private boolean isMeasured() {
+    Worked<List<PlateCheck>> w = session.store().now().get().get(PlateSlots.CHECKS);
+    return w.current()
+        && w.value() != null
+        && w.value().stream()
+            .filter(c -> c.plates().role() == PlateRole.UNDISTORTED)
+            .findFirst()
+            .filter(c -> c.verdict() == PlateCheck.Verdict.BELONGS)
+            .isPresent();
+  }
+
+  @Override
+  public List<Slot<?, ?>> slots() {
+    return List.of(PlateSlots.CHECKS);
+  }
+
+  @Override
+  public List<Gesture> gestures() {
+    return List.of(
+        new Gesture("Click twice", "Trace an edge, while tracing"),
+        new Gesture("Click a line", "Select it"));
+  }
+
+  @Override
+  public boolean escape() {
+    if (lines.giveUp()) {
+      return true;
+    }
+    boolean tracing = bench.tracing().get();
+    bench.tracing().set(false);
+    return tracing;
+  }
+
   @Override
   public List<Action> actions() {
     return List.of(
+        Action.of("plate.trace", "Trace straight edges", this::trace)
+            .called("lines", "straight lines", "lens")
+            .on(Keys.of(KeyCode.E))
+            .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
+        Action.of("plate.remove-line", "Remove the selected edge", bench::removeSelected)
+            .called("delete line")
+            .on(Keys.of(KeyCode.DELETE))
+            .when(() -> Can.when(bench.selected().get() != null, "No edge selected")),
+        Action.of("plate.remove-lines", "Remove all traced edges", bench::removeAll)
+            .called("delete lines")
+            .when(() -> Can.when(!bench.work().lines().isEmpty(), "No edges were traced")),
+        Action.of("plate.fit", "Fit the lens to traced edges", bench::fit)
+            .called("calibrate", "solve lens", "straight lines")
+            .when(() -> Can.when(!bench.work().lines().isEmpty(), "No edges were traced")),
         Action.of("plate.undistort", "Undistort the plates", () -> desk().undistort().run())
             .called("straighten", "remove distortion")
             .when(
@@ -92,9 +152,14 @@ public final class PlateStop implements StopModule {
                         session.lens().get().track().isPresent(), session.lens().get().problem())));
   }
 
+  private void trace() {
+    session.stop().set(ID);
+    bench.tracing().set(!bench.tracing().get());
+  }
+
   private PlateDesk desk() {
     if (desk == null) {
-      desk = new PlateDesk(session);
+      desk = new PlateDesk(session, bench);
     }
     return desk;
   }
@@ -102,7 +167,7 @@ public final class PlateStop implements StopModule {
   @Override
   public StopView view() {
     if (view == null) {
-      view = new View(session, desk());
+      view = new View(session, desk(), bench, lines);
     }
     return view;
   }
@@ -110,12 +175,16 @@ public final class PlateStop implements StopModule {
   private static final class View implements StopView {
     private final Session session;
     private final PlateDesk desk;
+    private final LensWorkbench bench;
+    private final LineTool lines;
     private final LensGridLayer grid;
     private final WipeTool wipe;
 
-    View(Session session, PlateDesk desk) {
+    View(Session session, PlateDesk desk, LensWorkbench bench, LineTool lines) {
       this.session = session;
       this.desk = desk;
+      this.bench = bench;
+      this.lines = lines;
       grid = new LensGridLayer(session);
       wipe = new WipeTool(session);
     }
@@ -127,18 +196,19 @@ public final class PlateStop implements StopModule {
 
     @Override
     public List<Layer> layers(ViewKind kind) {
-      return kind == ViewKind.PICTURE ? List.of(grid) : List.of();
+      return kind == ViewKind.PICTURE ? List.of(grid, lines) : List.of();
     }
 
     @Override
     public List<Tool> tools(ViewKind kind) {
-      return kind == ViewKind.PICTURE ? List.of(wipe) : List.of();
+      return kind == ViewKind.PICTURE ? List.of(wipe, lines) : List.of();
     }
 
     /** Elsewhere one plate is shown. */
     @Override
     public void hidden() {
       session.view().wipe().set(ViewSettings.NO_WIPE);
+      bench.tracing().set(false);
     }
   }
 }

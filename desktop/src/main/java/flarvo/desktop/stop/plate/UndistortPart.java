@@ -1,25 +1,19 @@
 package flarvo.desktop.stop.plate;
 
+import flarvo.decision.Decided;
+import flarvo.decision.Outcome;
+import flarvo.decision.PlateDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
-import flarvo.desktop.work.Lane;
-import flarvo.lens.Direction;
-import flarvo.lens.LensTrack;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
-import flarvo.plate.remap.Overscan;
-import flarvo.plate.remap.RemapOptions;
+import flarvo.plate.remap.OverscanRule;
 import flarvo.plate.remap.SequenceName;
-import flarvo.plate.remap.SequenceRemap;
-import flarvo.report.InputError;
+import flarvo.plate.remap.Undistortion;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
-import flarvo.work.Progress;
-import java.nio.file.Path;
-import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -38,6 +32,8 @@ final class UndistortPart extends VBox {
       choice("plate-overscan", "Overscan", "none", "none", FIT);
   private final ComboBox<String> format =
       choice("plate-format", "Format", "as original", "as original", "png", "tif", "exr");
+  private final ComboBox<String> light =
+      choice("plate-light", "Filter in", "encoded", "encoded", "linear");
   private final Label where = Desk.wrapped();
   private final Label result = Desk.wrapped();
   private final Button deed = Fields.button("plate-undistort", "Undistort", this::run);
@@ -52,6 +48,7 @@ final class UndistortPart extends VBox {
         .addAll(
             Desk.heading("Undistorted plates"),
             Desk.row("Filter", filter),
+            Desk.row("Filter in", light),
             Desk.row("Overscan", overscan),
             Desk.row("Format", format),
             where,
@@ -98,14 +95,17 @@ final class UndistortPart extends VBox {
             : obstacle() + ".");
   }
 
-  /** Beside the original's folder, so that nothing received is touched. */
+  private Undistortion how() {
+    String f = format.getValue();
+    return new Undistortion(
+        Filter.of(filter.getValue()).orElseThrow(),
+        overscan.getValue().equals(FIT) ? new OverscanRule.Fit() : new OverscanRule.None(),
+        Light.of(light.getValue()).orElseThrow(),
+        f.startsWith("as") ? "" : "." + f);
+  }
+
   private SequenceName target(PlateSequence p) {
-    Path folder = p.folder().toAbsolutePath().normalize();
-    String name = folder.getFileName() + "_undistorted";
-    String suffix = format.getValue().startsWith("as") ? p.suffix() : "." + format.getValue();
-    String stem = p.prefix().replaceAll("[._-]$", "");
-    return new SequenceName(
-        folder.resolveSibling(name), stem + "_undistorted.", Math.max(1, p.padding()), suffix);
+    return how().target(p);
   }
 
   void run() {
@@ -113,69 +113,46 @@ final class UndistortPart extends VBox {
       session.message().set(obstacle());
       return;
     }
-    PlateSequence source = original().orElseThrow();
-    SequenceName target = target(source);
-    LensTrack lens = session.lens().get().track().orElseThrow();
-    boolean fit = overscan.getValue().equals(FIT);
-    Filter f = Filter.of(filter.getValue()).orElseThrow();
-    int jobs = Math.max(1, Runtime.getRuntime().availableProcessors() - 1);
+    Undistortion how = how();
+    SequenceName target = how.target(original().orElseThrow());
     result.setText("");
     session
-        .jobs()
-        .run(
-            Lane.SEND,
-            "Undistorting " + source.pattern(),
-            p -> made(source, target, lens, f, fit, jobs, p),
-            this::say,
-            why -> session.message().set(why));
+        .store()
+        .workAgain(
+            "Undistorting " + original().orElseThrow().pattern(),
+            (s, p) -> Decided.of(s, new PlateDecision.Undistort(how), p),
+            d -> d,
+            d -> say((Outcome.Undistorted) d.outcome().orElseThrow(), target),
+            why -> {
+              result.setText(why);
+              session.message().set(why);
+            });
   }
 
-  private record Made(SequenceName target, Overscan overscan, SequenceRemap.Outcome outcome) {}
-
-  private static Made made(
-      PlateSequence source,
-      SequenceName target,
-      LensTrack lens,
-      Filter filter,
-      boolean fit,
-      int jobs,
-      Progress p) {
-    Overscan o;
-    try {
-      o = fit ? Overscan.fit(lens, source.size()) : Overscan.none(source.size());
-    } catch (IllegalArgumentException e) {
-      throw InputError.words(e.getMessage(), "Choose no overscan");
-    }
-    RemapOptions options =
-        new RemapOptions(
-            lens, Direction.ORIGINAL_TO_UNDISTORTED, o, filter, Light.ENCODED, 1, Optional.empty());
-    return new Made(
-        target, o, SequenceRemap.run(source, target, options, source.frames(), jobs, p));
-  }
-
-  private void say(Made m) {
-    SequenceRemap.Outcome o = m.outcome;
+  private void say(Outcome.Undistorted o, SequenceName target) {
     StringBuilder s = new StringBuilder();
-    s.append(o.made().size()).append(" made, ").append(o.fresh().size()).append(" up to date");
-    if (!m.overscan.isNone()) {
-      s.append(
-          String.format(
-              Locale.ROOT,
-              "\n%s; multiply the film back by %.5f × %.5f",
-              m.overscan.size(),
-              m.overscan.width() / (double) m.overscan.original().width(),
-              m.overscan.height() / (double) m.overscan.original().height()));
-    }
-    List<Map.Entry<Integer, String>> failed = List.copyOf(o.failed().entrySet());
-    if (!failed.isEmpty()) {
-      s.append("\n").append(failed.size()).append(" failed; ").append(failed.get(0).getValue());
+    s.append(o.made()).append(" made, ").append(o.fresh()).append(" up to date");
+    o.plates()
+        .flatMap(PlateSequence::inner)
+        .ifPresent(
+            p ->
+                s.append(
+                    String.format(
+                        Locale.ROOT,
+                        "\n%s. Deliveries with these plates have the film back × %.5f, × %.5f.",
+                        o.size(),
+                        o.size().width() / (double) p.width(),
+                        o.size().height() / (double) p.height())));
+    if (!o.failed().isEmpty()) {
+      s.append("\n").append(o.failed().size()).append(" failed; ");
+      s.append(o.failed().values().iterator().next());
     }
     result.setText(s.toString());
     session
         .message()
         .set(
-            failed.isEmpty()
-                ? "Undistorted plates written: " + m.target.folder().resolve(m.target.pattern())
-                : failed.size() + " plates could not be made");
+            o.failed().isEmpty()
+                ? "Undistorted plates written: " + target.folder().resolve(target.pattern())
+                : o.failed().size() + " plates could not be made");
   }
 }

@@ -2,6 +2,7 @@ package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
+import flarvo.desktop.view.Loupe;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
 import flarvo.vet.ExtraPoint;
@@ -26,7 +27,11 @@ final class MarkTool implements Tool, Layer {
   public boolean click(DrawContext c, MouseEvent e, Supplier<Optional<String>> tracker) {
     boolean marking = vet.marking().get();
     if (marking) {
-      vet.mark(c.at().toX(e.getX()), c.at().toY(e.getY()));
+      double[] p = {c.at().toX(e.getX()), c.at().toY(e.getY())};
+      c.bend().back(p);
+      if (Double.isFinite(p[0]) && Double.isFinite(p[1])) {
+        vet.mark(p[0], p[1]);
+      }
     }
     return marking;
   }
@@ -53,16 +58,17 @@ final class MarkTool implements Tool, Layer {
     for (ExtraPoint point : vet.vetting().extras()) {
       for (ExtraPoint.Mark m : point.marks()) {
         if (m.frame() == c.frame()) {
-          double x = c.at().x(m.x());
-          double y = c.at().y(m.y());
+          double[] p = {m.x(), m.y()};
+          c.bend().to(p);
+          double x = c.at().x(p[0]);
+          double y = c.at().y(p[1]);
           TrackerMark.extra(g, c.palette(), x, y, m.found());
           TrackerMark.label(g, c.palette(), point.name(), x + 12, y + 16);
         }
       }
     }
     if (vet.marking().get()) {
-      loupe.draw(
-          g, c.palette(), c.shownPlate(), c.at().left(), c.at().top(), c.at().scale(), c.width());
+      loupe.draw(g, c);
     }
   }
 }

@@ -1,4 +1,4 @@
-package flarvo.vet;
+package flarvo.plate;
 
 /**
  * A plate's brightness.

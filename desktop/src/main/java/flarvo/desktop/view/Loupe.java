@@ -1,4 +1,4 @@
-package flarvo.desktop.stop.vet;
+package flarvo.desktop.view;
 
 import flarvo.desktop.theme.Palette;
 import javafx.scene.canvas.GraphicsContext;
@@ -13,16 +13,36 @@ public final class Loupe {
   private double x = Double.NaN; // until the pointer comes
   private double y;
 
-  void at(double px, double py) {
+  /** Where the pointer is, in the view. */
+  public void at(double px, double py) {
     x = px;
     y = py;
+  }
+
+  /** Draws it over everything else. */
+  public void draw(GraphicsContext g, DrawContext c) {
+    double s = c.at().scale();
+    double overX = 0;
+    double overY = 0;
+    if (c.shownPlate() != null) {
+      overX = Math.max(0, (c.shownPlate().getWidth() - c.shot().picture().width()) / 2);
+      overY = Math.max(0, (c.shownPlate().getHeight() - c.shot().picture().height()) / 2);
+    }
+    draw(
+        g,
+        c.palette(),
+        c.shownPlate(),
+        c.at().left() - overX * s,
+        c.at().top() - overY * s,
+        s,
+        c.width());
   }
 
   /**
    * @param below the plate; null while it is not here
    * @param s pixels of the screen for one of the picture
    */
-  void draw(
+  private void draw(
       GraphicsContext g, Palette p, Image below, double left, double top, double s, double width) {
     if (Double.isNaN(x)) {
       return;

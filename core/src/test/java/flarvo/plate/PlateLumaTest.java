@@ -1,0 +1,58 @@
+package flarvo.plate;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Brightness of plates, without the overscan round the shot's picture. */
+class PlateLumaTest {
+
+  @TempDir Path dir;
+
+  /** A ramp: brightness tells the column. */
+  private PlateSequence ramp(int width, int height) {
+    Raster r = Raster.empty(width, height, List.of("R", "G", "B"), SampleKind.BYTE);
+    for (int y = 0, i = 0; y < height; y++) {
+      for (int x = 0; x < width; x++) {
+        for (int c = 0; c < 3; c++) {
+          r.values()[i++] = (x * 4 + y) / 255f;
+        }
+      }
+    }
+    RasterWriter.write(r, dir.resolve("ramp.1.png"));
+    return PlateFinder.find(dir).get(0);
+  }
+
+  @Test
+  void theOverscanIsCutOff() {
+    PlateSequence p = ramp(40, 24).around(PictureSize.of(32, 20));
+    assertThat(p.picture()).isEqualTo(PictureSize.of(32, 20));
+    Luma l = PlateLuma.of(p, 1).orElseThrow();
+    assertThat(List.of(l.width(), l.height())).isEqualTo(List.of(32, 20));
+    assertThat(l.at(0, 0)).isCloseTo(4 * 4 + 2, within(0.01f));
+    assertThat(l.at(31, 19)).isCloseTo(35 * 4 + 21, within(0.01f));
+  }
+
+  /** One pixel more in all is half a pixel on each side. */
+  @Test
+  void anOddOverscanIsCutBetweenPixels() {
+    PlateSequence p = ramp(40, 24).around(PictureSize.of(39, 24));
+    Luma l = PlateLuma.of(p, 1).orElseThrow();
+    assertThat(l.at(0, 0)).isCloseTo(2, within(0.01f));
+    assertThat(l.at(38, 5)).isCloseTo(38.5f * 4 + 5, within(0.01f));
+  }
+
+  @Test
+  void withoutOverscanThePlateIsThePicture() {
+    PlateSequence p = ramp(40, 24);
+    assertThat(p.around(PictureSize.of(40, 24))).isEqualTo(p);
+    assertThat(PlateLuma.of(p, 1).orElseThrow().width()).isEqualTo(40);
+    assertThat(PlateLuma.of(p, 2)).isEmpty();
+  }
+}

@@ -1,0 +1,86 @@
+package flarvo.desktop.stop.plate;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.state.SnapshotProperty;
+import flarvo.desktop.state.Worked;
+import flarvo.desktop.stop.Desk;
+import flarvo.plate.PlateTable;
+import flarvo.plate.match.PlateCheck;
+import flarvo.scene.PlateSequence;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.control.Label;
+import javafx.scene.layout.VBox;
+
+/** The plates side by side, and whether each belongs behind the camera. */
+final class PlatesPart extends VBox {
+
+  private final Session session;
+  private final SnapshotProperty<Worked<List<PlateCheck>>> checks;
+
+  PlatesPart(Session session) {
+    super(6);
+    this.session = session;
+    session.shot().addListener((o, a, b) -> fill());
+    checks = new SnapshotProperty<>(session.store().now(), s -> s.get(PlateSlots.CHECKS));
+    checks.addListener((o, a, b) -> fill());
+    fill();
+  }
+
+  private void fill() {
+    getChildren().setAll(Desk.heading("Plates"));
+    List<PlateTable.Row> rows = PlateTable.of(session.shot().get().plates());
+    for (PlateTable.Row r : rows) {
+      getChildren().add(plate(r));
+    }
+    if (rows.isEmpty()) {
+      Label none = Desk.wrapped();
+      none.setText("No plates. Drop the folder of an image sequence on the window.");
+      getChildren().add(none);
+    }
+  }
+
+  private VBox plate(PlateTable.Row r) {
+    PlateSequence p = r.plates();
+    VBox box = new VBox(1);
+    box.getChildren().add(Desk.row(p.role().word(), Desk.number(p.frames().toString())));
+    Label facts = Desk.wrapped();
+    String depth = p.facts().depth();
+    facts.setText(
+        p.pattern()
+            + "\n"
+            + p.size()
+            + (p.inner().isEmpty() ? "" : ", overscan round " + p.picture())
+            + (depth.isEmpty() ? "" : ", " + depth)
+            + (p.facts().alpha() ? ", alpha" : "")
+            + (r.relation().isEmpty() ? "" : ", " + r.relation()));
+    box.getChildren().add(facts);
+    for (String n : r.notes()) {
+      box.getChildren().add(note(n, true));
+    }
+    check(p).ifPresent(c -> box.getChildren().add(measured(c)));
+    return box;
+  }
+
+  private Optional<PlateCheck> check(PlateSequence p) {
+    Worked<List<PlateCheck>> w = checks.get();
+    return w.value() == null || !w.current()
+        ? Optional.empty()
+        : w.value().stream().filter(c -> c.plates().equals(p)).findFirst();
+  }
+
+  private static Label measured(PlateCheck c) {
+    Label l = note(c.words(), c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG);
+    l.setId("plate-check-" + c.plates().role().word());
+    return l;
+  }
+
+  private static Label note(String words, boolean attention) {
+    Label l = Desk.wrapped();
+    l.setText(words);
+    if (attention) {
+      l.getStyleClass().add("attention");
+    }
+    return l;
+  }
+}

@@ -56,6 +56,8 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private OnlyOption only;
 
+  @Mixin private PlateOption plate;
+
   @Mixin private OutputFiles files;
 
   @Option(
@@ -89,7 +91,13 @@ final class ConvertCommand implements Callable<Integer> {
     ReceivedSet came = intake.received(options);
     Shot shot = level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options));
     Delivery delivery =
-        new Delivery(to.name(), to, written, only.contents(shot), out.getFileName().toString());
+        new Delivery(
+            to.name(),
+            to,
+            written,
+            only.contents(shot),
+            plate.role(),
+            out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));
     List<Note> read = came.notes();

@@ -2,25 +2,44 @@ package flarvo.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.Dialects;
+import flarvo.lens.LensTrack;
+import flarvo.lens.LensWork;
+import flarvo.lens.ShotLens;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateTable;
+import flarvo.plate.match.PlateCheck;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.ShotIntake;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 
 @Command(
     name = "plates",
-    description = "Lists the sequences in folders, and what does not go together.",
-    footer = {"", "Example:", "  flarvo plates plates/original plates/undistorted"})
+    description =
+        "Lists the sequences in folders, and what does not go together; with a solve, also whether"
+            + " each belongs behind its camera.",
+    footer = {
+      "",
+      "Examples:",
+      "  flarvo plates plates/original plates/undistorted",
+      "  flarvo plates plates/original plates/undistorted --with solve.usda --with lens.json"
+    })
 final class PlatesCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -28,7 +47,19 @@ final class PlatesCommand implements Callable<Integer> {
   @Parameters(arity = "1..*", paramLabel = "FOLDER", description = "folders of sequences")
   private List<Path> folders;
 
+  @Option(
+      names = "--with",
+      paramLabel = "FILE",
+      description =
+          "solve, 2D tracks or lens sheet; may be repeated. Trackers are then looked for in the"
+              + " plates' pixels")
+  private List<Path> with = List.of();
+
+  @Mixin private SourceOptions source;
+
   @Mixin private JsonOption json;
+
+  @Mixin private ProgressOption progress;
 
   @Override
   public Integer call() {
@@ -37,15 +68,36 @@ final class PlatesCommand implements Callable<Integer> {
       all.addAll(PlateFinder.find(f));
     }
     List<PlateTable.Row> rows = PlateTable.of(all);
+    List<PlateCheck> checks = with.isEmpty() ? List.of() : measured();
     PrintWriter text = spec.commandLine().getOut();
     if (json.asked()) {
-      text.println(Json.text(document(rows)));
+      text.println(Json.text(document(rows, checks)));
     } else {
-      rows.forEach(r -> say(text, r));
+      for (PlateTable.Row r : rows) {
+        say(text, r);
+        check(checks, r).ifPresent(c -> text.println("  " + c.words()));
+      }
     }
-    return rows.stream().allMatch(r -> r.notes().isEmpty())
+    boolean belong =
+        checks.stream().noneMatch(c -> c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG);
+    return belong && rows.stream().allMatch(r -> r.notes().isEmpty())
         ? ExitCode.HOLDS
         : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private List<PlateCheck> measured() {
+    IntakeOptions options = source.options(Dialects.shipped());
+    ShotIntake intake = source.intake();
+    with.forEach(f -> intake.add(f, options, Progress.NONE));
+    folders.forEach(f -> intake.add(f, options, Progress.NONE));
+    ReceivedSet set = intake.received(options);
+    Shot shot = set.shot(String.valueOf(with.get(0).getFileName()), options);
+    Optional<LensTrack> lens = ShotLens.of(LensWork.NONE.choice(), set.lenses()).track();
+    return progress.run("measuring", p -> PlateCheck.of(shot, lens, p));
+  }
+
+  private static Optional<PlateCheck> check(List<PlateCheck> all, PlateTable.Row r) {
+    return all.stream().filter(c -> c.plates().equals(r.plates())).findFirst();
   }
 
   private static void say(PrintWriter text, PlateTable.Row r) {
@@ -62,7 +114,30 @@ final class PlatesCommand implements Callable<Integer> {
     r.notes().forEach(n -> text.println("  " + n));
   }
 
-  private static ObjectNode document(List<PlateTable.Row> rows) {
+  private static void put(ObjectNode o, PlateCheck c) {
+    ObjectNode m = o.putObject("measured");
+    m.put("verdict", c.verdict().name().toLowerCase(Locale.ROOT).replace('_', '-'));
+    put(m, "fitPx", c.fit().px());
+    put(m, "straightPx", c.straight().px());
+    c.bent().ifPresent(b -> put(m, "throughLensPx", b.px()));
+    c.registration()
+        .ifPresent(
+            r -> {
+              put(m, "fromOriginalPx", r.px());
+              m.put("framesOff", r.framesOff());
+            });
+    m.put("words", c.words());
+  }
+
+  private static void put(ObjectNode o, String name, double v) {
+    if (Double.isNaN(v)) {
+      o.putNull(name);
+    } else {
+      o.put(name, v);
+    }
+  }
+
+  private static ObjectNode document(List<PlateTable.Row> rows, List<PlateCheck> checks) {
     ObjectNode n = Json.object();
     ArrayNode list = n.putArray("plates");
     for (PlateTable.Row r : rows) {
@@ -82,6 +157,7 @@ final class PlatesCommand implements Callable<Integer> {
       o.put("relation", r.relation());
       ArrayNode notes = o.putArray("notes");
       r.notes().forEach(notes::add);
+      check(checks, r).ifPresent(c -> put(o, c));
     }
     return n;
   }

@@ -47,6 +47,8 @@ final class ProveCommand implements Callable<Integer> {
 
   @Mixin private OnlyOption only;
 
+  @Mixin private PlateOption plate;
+
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
@@ -67,7 +69,9 @@ final class ProveCommand implements Callable<Integer> {
     Shot shot = level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options));
     ProofReport report =
         progress
-            .run("proving", p -> Proof.of(shot, delivered, to, only.contents(shot), limitPx, p))
+            .run(
+                "proving",
+                p -> Proof.of(shot, delivered, to, only.contents(shot), plate.role(), limitPx, p))
             .with(SourceChecks.of(came, shot));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {

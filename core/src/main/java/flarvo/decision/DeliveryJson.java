@@ -12,6 +12,7 @@ import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.report.InputError;
 import flarvo.report.StrictJson;
+import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import java.util.EnumSet;
 import java.util.Optional;
@@ -44,6 +45,9 @@ final class DeliveryJson {
     o.put("format", d.format().id());
     ArrayNode parts = o.putArray("contents");
     d.contents().parts().forEach(p -> parts.add(p.word()));
+    if (d.plate() != PlateRole.UNDISTORTED) {
+      o.put("plate", d.plate().word());
+    }
     return o.put("file", d.fileName());
   }
 
@@ -70,6 +74,9 @@ final class DeliveryJson {
         d.withFrames(f),
         Formats.byId(n.text("format")),
         contents(n.member("contents")),
+        n.optional("plate")
+            .map(p -> p.word(PlateRole.values(), PlateRole::word))
+            .orElse(PlateRole.UNDISTORTED),
         n.text("file"));
   }
 

@@ -2,6 +2,7 @@ package flarvo.dispatch;
 
 import flarvo.convention.Dialect;
 import flarvo.format.SceneFormat;
+import flarvo.scene.PlateRole;
 import java.util.Objects;
 
 /**
@@ -9,27 +10,50 @@ import java.util.Objects;
  *
  * @param name what the board calls it, such as "Animation"
  * @param dialect how the recipient speaks, first frame and rate included
+ * @param plate which plates go with the camera: where they have overscan, the camera's film back is
+ *     theirs
  * @param fileName with the format's extension, relative to the folder of deliveries
  */
 public record Delivery(
-    String name, Dialect dialect, SceneFormat format, Contents contents, String fileName) {
+    String name,
+    Dialect dialect,
+    SceneFormat format,
+    Contents contents,
+    PlateRole plate,
+    String fileName) {
 
   public Delivery {
     Objects.requireNonNull(name);
     Objects.requireNonNull(dialect);
     Objects.requireNonNull(format);
     Objects.requireNonNull(contents);
+    Objects.requireNonNull(plate);
     Objects.requireNonNull(fileName);
   }
 
+  /** With the undistorted plates, which a camera fits. */
+  public Delivery(
+      String name, Dialect dialect, SceneFormat format, Contents contents, String fileName) {
+    this(name, dialect, format, contents, PlateRole.UNDISTORTED, fileName);
+  }
+
   public Delivery withDialect(Dialect d) {
-    return new Delivery(name, d, format, contents, fileName);
+    return new Delivery(name, d, format, contents, plate, fileName);
+  }
+
+  public Delivery withContents(Contents c) {
+    return new Delivery(name, dialect, format, c, plate, fileName);
+  }
+
+  /** Behind the camera, plates of another role. */
+  public Delivery withPlate(PlateRole p) {
+    return new Delivery(name, dialect, format, contents, p, fileName);
   }
 
   /** Another format; the file's extension follows. */
   public Delivery withFormat(SceneFormat f) {
     int dot = fileName.lastIndexOf('.');
     String stem = dot < 0 ? fileName : fileName.substring(0, dot);
-    return new Delivery(name, dialect, f, contents, stem + f.extensions().get(0));
+    return new Delivery(name, dialect, f, contents, plate, stem + f.extensions().get(0));
   }
 }

@@ -10,7 +10,6 @@ import flarvo.format.SceneFormat;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
 import flarvo.report.Note;
-import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -42,12 +41,13 @@ public final class Dispatcher {
    *
    * @throws InputError when the shot lacks what the delivery wants, or the disk refuses
    */
-  public static Sent send(Shot shot, Delivery delivery, Path file, Progress progress) {
+  public static Sent send(Shot whole, Delivery delivery, Path file, Progress progress) {
+    Shot shot = whole.over(delivery.plate());
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
-    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
     List<AtomicFile.Target> files = new ArrayList<>();
     files.add(
         new AtomicFile.Target(
@@ -68,7 +68,8 @@ public final class Dispatcher {
    *
    * @throws InputError when the delivery is more than one file
    */
-  public static Sent send(Shot shot, Delivery delivery, OutputStream out, Progress progress) {
+  public static Sent send(Shot whole, Delivery delivery, OutputStream out, Progress progress) {
+    Shot shot = whole.over(delivery.plate());
     Path nowhere = Path.of(delivery.format().extensions().get(0));
     if (!companions(shot, delivery, nowhere).isEmpty()) {
       throw InputError.words(
@@ -78,7 +79,7 @@ public final class Dispatcher {
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, nowhere);
-    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
     try {
       notes.addAll(format.write(scene, spoken, out, progress));
       out.flush();
@@ -105,11 +106,12 @@ public final class Dispatcher {
    *
    * @param file where it would be, for what is stated relative to it
    */
-  public static List<Note> losses(Shot shot, Delivery delivery, Path file) {
+  public static List<Note> losses(Shot whole, Delivery delivery, Path file) {
+    Shot shot = whole.over(delivery.plate());
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
-    List<Note> notes = new ArrayList<>(Losses.of(shot, format, delivery.dialect()));
+    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
     FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
     try {
       notes.addAll(format.write(scene, spoken, OutputStream.nullOutputStream(), Progress.NONE));
@@ -165,11 +167,11 @@ public final class Dispatcher {
             .withOptics(timed.optics().map(o -> spoken.film().toRecipient(o, shot.picture()))));
   }
 
-  /** The undistorted plate where there is one: that is the picture the trackers belong to. */
+  /** The plates that go with the camera, the only ones that are left here. */
   private static Optional<PlateMention> plate(WorldShot shot, Path file) {
-    Optional<PlateSequence> p =
-        shot.plate(PlateRole.UNDISTORTED).or(() -> shot.plates().stream().findFirst());
-    return p.map(s -> new PlateMention(relative(file, s), s.role()));
+    return shot.plates().stream()
+        .findFirst()
+        .map(s -> new PlateMention(relative(file, s), s.role()));
   }
 
   private static String relative(Path file, PlateSequence s) {

@@ -6,6 +6,8 @@ import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
 import flarvo.report.Note;
 import flarvo.scene.Optics;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -17,6 +19,38 @@ import java.util.Optional;
 public final class Losses {
 
   private Losses() {}
+
+  /**
+   * What a delivery loses or changes, the plates that go with it included.
+   *
+   * @param shot as it lies over those plates
+   */
+  public static List<Note> of(Shot shot, Delivery delivery) {
+    List<Note> notes = new ArrayList<>(of(shot, delivery.format(), delivery.dialect()));
+    for (PlateSequence p : shot.plates()) {
+      if (p.role() == PlateRole.ORIGINAL && delivery.plate() != PlateRole.ORIGINAL) {
+        notes.add(
+            Note.changed(
+                "plate",
+                "there are no "
+                    + delivery.plate().word()
+                    + " plates; the original ones"
+                    + " go with it"));
+      }
+      p.inner()
+          .ifPresent(
+              in ->
+                  notes.add(
+                      Note.changed(
+                          "film back",
+                          "the plates have overscan, "
+                              + p.size()
+                              + " round "
+                              + in
+                              + "; the film back covers all of it")));
+    }
+    return notes;
+  }
 
   /** What of a shot a format and a dialect cannot carry. */
   public static List<Note> of(Shot shot, SceneFormat format, Dialect to) {

@@ -1,7 +1,7 @@
 package flarvo.level;
 
-import flarvo.plate.Luma;
 import flarvo.report.InputError;
+import flarvo.scene.Luma;
 import flarvo.scene.Pose;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;

@@ -1,6 +1,6 @@
 package flarvo.level;
 
-import flarvo.plate.Luma;
+import flarvo.scene.Luma;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;

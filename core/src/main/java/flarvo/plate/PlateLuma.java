@@ -1,6 +1,7 @@
 package flarvo.plate;
 
 import flarvo.report.InputError;
+import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import java.util.Optional;

@@ -15,6 +15,7 @@ import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
@@ -330,13 +331,15 @@ final class Checks {
   }
 
   private void plate() {
-    boolean undistorted = source.plate(PlateRole.UNDISTORTED).isPresent();
-    if (undistorted && scene.plate().isPresent()) {
+    // The source has been laid over the plates that go with it: the only ones it has here.
+    Optional<PlateSequence> sent = source.plates().stream().findFirst();
+    if (sent.isPresent() && scene.plate().isPresent()) {
+      PlateRole found = scene.plate().get().role();
       add(
           "plate",
-          scene.plate().get().role() == PlateRole.UNDISTORTED,
-          "undistorted",
-          scene.plate().get().role().word() + ": " + scene.plate().get().path());
+          found == sent.get().role(),
+          sent.get().role().word(),
+          found.word() + ": " + scene.plate().get().path());
     }
   }
 

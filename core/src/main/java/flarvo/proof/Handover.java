@@ -28,8 +28,17 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       Shot shot, Delivery delivery, Path file, double limitPx, Progress progress) {
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
     ProofReport proof =
-        Proof.of(shot, file, delivery.dialect(), delivery.contents(), limitPx, progress);
+        Proof.of(
+            shot,
+            file,
+            delivery.dialect(),
+            delivery.contents(),
+            delivery.plate(),
+            limitPx,
+            progress);
     return new Handover(
-        sent, proof, Proof.seenByRecipient(shot, file, delivery.dialect(), progress));
+        sent,
+        proof,
+        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
   }
 }

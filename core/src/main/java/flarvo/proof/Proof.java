@@ -11,6 +11,8 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
 import flarvo.scene.Mesh;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -45,6 +47,29 @@ public final class Proof {
    */
   public static ProofReport of(
       Shot shot, Path delivered, Dialect to, Contents contents, double limitPx, Progress progress) {
+    return of(shot, delivered, to, contents, PlateRole.UNDISTORTED, limitPx, progress);
+  }
+
+  /**
+   * Reads a delivered file back as its recipient would and compares it with the source. Trackers
+   * that were sent alone are seen through the source's camera; a camera that was sent alone sees
+   * the source's trackers. What should be in the file and is not does not hold.
+   *
+   * @param whole what was sent, in solve space; its level is applied here
+   * @param to the recipient's dialect
+   * @param behind role of the plates that go with the camera
+   * @param limitPx largest drift, in pixels of the shot's picture, with which it still holds
+   * @throws flarvo.report.InputError when the file cannot be read
+   */
+  public static ProofReport of(
+      Shot whole,
+      Path delivered,
+      Dialect to,
+      Contents contents,
+      PlateRole behind,
+      double limitPx,
+      Progress progress) {
+    Shot shot = whole.over(behind);
     WorldShot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
@@ -63,13 +88,18 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
-    List<Note> notes = notes(shot, file, to, contents, map, delivered);
+    List<Note> notes = notes(shot, file, to, contents, behind, map, delivered);
     Optional<DriftReport> drift =
         source.camera().isEmpty()
             ? Optional.empty()
             : seenBy.map(c -> drift(source, c, contents, seen, progress, notes));
     List<Check> checks =
         new Checks(source, file, to, contents, map, cameras, trackers, meshes).all();
+    Optional<PlateSequence> grown =
+        shot.plates().stream().filter(p -> !shot.picture().equals(whole.picture())).findFirst();
+    if (contents.has(Part.CAMERA) && grown.isPresent() && seenBy.isPresent()) {
+      checks.add(OverscanCheck.of(whole.levelled(), grown.get(), seenBy.get(), limitPx));
+    }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
     }
@@ -126,12 +156,20 @@ public final class Proof {
 
   /** Losses, and what the recipient will assume because the file cannot say it. */
   private static List<Note> notes(
-      Shot shot, ReceivedFile file, Dialect to, Contents contents, FrameMap map, Path delivered) {
+      Shot shot,
+      ReceivedFile file,
+      Dialect to,
+      Contents contents,
+      PlateRole behind,
+      FrameMap map,
+      Path delivered) {
     List<Note> notes =
         new ArrayList<>(
             file.format().writes() && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
                 ? Dispatcher.losses(
-                    shot, new Delivery(to.name(), to, file.format(), contents, ""), delivered)
+                    shot,
+                    new Delivery(to.name(), to, file.format(), contents, behind, ""),
+                    delivered)
                 : Losses.of(shot, file.format(), to));
     if (file.scene().rate().isEmpty() && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(
@@ -167,8 +205,8 @@ public final class Proof {
 
   /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */
   public static Optional<WorldShot> seenByRecipient(
-      Shot shot, Path delivered, Dialect to, Progress progress) {
-    WorldShot source = shot.levelled();
+      Shot shot, Path delivered, Dialect to, PlateRole behind, Progress progress) {
+    WorldShot source = shot.over(behind).levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =

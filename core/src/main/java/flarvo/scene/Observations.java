@@ -102,6 +102,17 @@ public final class Observations {
     return 31 * names.hashCode() + Arrays.hashCode(x);
   }
 
+  /** The same, every place moved by some pixels. */
+  public Observations moved(double dx, double dy) {
+    Builder b = new Builder();
+    for (int i = 0; i < names.size(); i++) {
+      for (int row = start[i]; row < start[i + 1]; row++) {
+        b.add(names.get(i), frame[row], x[row] + dx, y[row] + dy);
+      }
+    }
+    return b.build();
+  }
+
   /** The same rows, to add to. */
   public Builder toBuilder() {
     Builder b = new Builder();

@@ -51,6 +51,15 @@ public record Optics(
         focalLengthMm * k, filmWidthMm * k, filmHeightMm * k, principalXMm * k, principalYMm * k);
   }
 
+  /**
+   * The same lens over another part of its picture with the same centre: the film back grows as the
+   * picture does, and a pixel stays as large as it was.
+   */
+  public Optics over(PictureSize from, PictureSize to) {
+    return withFilm(
+        filmWidthMm * to.width() / from.width(), filmHeightMm * to.height() / from.height());
+  }
+
   private static void requirePositive(String what, double v) {
     if (!(v > 0) || !Double.isFinite(v)) {
       throw new IllegalArgumentException("the " + what + " must be positive, not " + v + " mm");

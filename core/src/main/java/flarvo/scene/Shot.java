@@ -116,7 +116,7 @@ public record Shot(
   /** Its parts, to be replaced. */
   private static final class Parts {
     private final String name;
-    private final PictureSize picture;
+    private PictureSize picture;
     private Rate rate;
     private FrameRange frames;
     private final int sourceFirstFrame;
@@ -157,6 +157,33 @@ public record Shot(
         p.plates,
         p.meshes,
         p.level);
+  }
+
+  /**
+   * The shot as it lies over the plates of a role, the only ones left: with overscan round them,
+   * picture and film backs grow, and 2D tracks move to where their features are then. Where there
+   * are none of that role, the first plates are taken.
+   */
+  public Shot over(PlateRole role) {
+    Optional<PlateSequence> found = plate(role).or(() -> plates.stream().findFirst());
+    if (found.isEmpty()) {
+      return this;
+    }
+    PlateSequence p = found.get();
+    Shot alone = withPlates(List.of(p));
+    return p.inner().filter(i -> i.equals(picture)).isEmpty() ? alone : alone.grown(p);
+  }
+
+  private Shot grown(PlateSequence p) {
+    return with(
+        s -> {
+          s.picture = p.size();
+          s.cameras =
+              cameras.stream()
+                  .map(c -> c.withOptics(c.optics().map(o -> o.over(picture, p.size()))))
+                  .toList();
+          s.observations = observations.moved(p.overscanX(), p.overscanY());
+        });
   }
 
   public Shot withLevel(Similarity l) {

@@ -153,6 +153,7 @@ class DecisionJsonTest {
         new BuildDecision.GiveDepths(new BuildDecision.DepthSource.OnStandIn("box1"), List.of()),
         new BuildDecision.ClearDepths(),
         new DispatchDecision.AddDelivery(delivery()),
+        new DispatchDecision.AddDelivery(delivery().withPlate(PlateRole.ORIGINAL)),
         new DispatchDecision.RemoveDelivery(0, "Animation"),
         new DispatchDecision.ChangeDelivery(0, "Animation", delivery(), "dialect"),
         new AsItStood(

@@ -3,6 +3,7 @@ package flarvo.plate;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import java.nio.file.Path;

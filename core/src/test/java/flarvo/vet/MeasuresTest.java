@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
-import flarvo.plate.Luma;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Luma;
 import flarvo.scene.Observations;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;

@@ -1,7 +1,7 @@
 package flarvo.plate.edge;
 
-import flarvo.plate.Luma;
 import flarvo.report.InputError;
+import flarvo.scene.Luma;
 import java.util.Arrays;
 import java.util.List;
 

@@ -1,6 +1,6 @@
 package flarvo.plate.match;
 
-import flarvo.plate.Luma;
+import flarvo.scene.Luma;
 
 /**
  * Finds a small square of one picture in another by normalised cross-correlation, near where it is

@@ -2,8 +2,8 @@ package flarvo.plate.match;
 
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensTrack;
-import flarvo.plate.Luma;
 import flarvo.plate.PlateLuma;
+import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Progress;

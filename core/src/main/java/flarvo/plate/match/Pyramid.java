@@ -1,6 +1,6 @@
 package flarvo.plate.match;
 
-import flarvo.plate.Luma;
+import flarvo.scene.Luma;
 import java.util.ArrayList;
 import java.util.List;
 

@@ -104,12 +104,7 @@ public record Overscan(PictureSize original, int width, int height) {
    * the same focal length. The principal point stays where it is, in millimetres from the centre.
    */
   public Optics optics(Optics o) {
-    return new Optics(
-        o.focalLengthMm(),
-        o.filmWidthMm() * width / original.width(),
-        o.filmHeightMm() * height / original.height(),
-        o.principalXMm(),
-        o.principalYMm());
+    return o.over(original, size());
   }
 
   /** Whether it is as large as the original. */

@@ -12,6 +12,8 @@ import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.report.Note;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import java.util.EnumMap;
 import java.util.List;
@@ -32,6 +34,7 @@ public final class DispatchDesk extends Desk {
   private final Session session;
   private final ComboBox<String> dialect = new ComboBox<>();
   private final ComboBox<String> format = new ComboBox<>();
+  private final ComboBox<String> plate = new ComboBox<>();
   private final Map<Part, CheckBox> parts = new EnumMap<>(Part.class);
   private final TextField first = new TextField();
   private final VBox conventions = new VBox(3);
@@ -52,6 +55,9 @@ public final class DispatchDesk extends Desk {
       c.getStyleClass().add("small-field");
       c.setOnAction(e -> change());
     }
+    plate.setId("delivery-plate");
+    plate.getStyleClass().add("small-field");
+    plate.setOnAction(e -> changePlate());
     dialect.setId("delivery-dialect");
     first.setId("delivery-first");
     first.getStyleClass().addAll("number", "small-field");
@@ -65,6 +71,7 @@ public final class DispatchDesk extends Desk {
             row("Dialect", dialect),
             row("Format", format),
             row("First frame", first),
+            row("Plates", plate),
             heading("Contents"),
             contents(),
             send,
@@ -99,6 +106,27 @@ public final class DispatchDesk extends Desk {
     replace(d, next, what);
   }
 
+  /** The roles of the shot's plates; the role that the delivery has, where there are none. */
+  private void fillPlates(Shot shot, Delivery d) {
+    List<String> roles =
+        shot.plates().stream()
+            .map(PlateSequence::role)
+            .filter(r -> r == PlateRole.UNDISTORTED || r == PlateRole.ORIGINAL)
+            .map(PlateRole::word)
+            .distinct()
+            .toList();
+    plate.getItems().setAll(roles.contains(d.plate().word()) ? roles : List.of(d.plate().word()));
+    plate.setValue(d.plate().word());
+    plate.setDisable(roles.size() < 2);
+  }
+
+  private void changePlate() {
+    Delivery d = session.chosen().get();
+    if (!filling && d != null && plate.getValue() != null) {
+      replace(d, d.withPlate(PlateRole.of(plate.getValue())), "plates");
+    }
+  }
+
   private FlowPane contents() {
     FlowPane box = new FlowPane(14, 6);
     for (Part p : Part.values()) {
@@ -121,9 +149,7 @@ public final class DispatchDesk extends Desk {
       fill();
       return;
     }
-    Delivery next =
-        new Delivery(d.name(), d.dialect(), d.format(), d.contents().with(p, in), d.fileName());
-    replace(d, next, "contents");
+    replace(d, d.withContents(d.contents().with(p, in)), "contents");
   }
 
   private void changeFirst() {
@@ -164,7 +190,7 @@ public final class DispatchDesk extends Desk {
     Delivery d = session.chosen().get();
     boolean none = d == null || !session.isOpen();
     parts.values().forEach(b -> b.setDisable(none));
-    for (var c : List.of(dialect, format, first, send)) {
+    for (var c : List.of(dialect, format, first, plate, send)) {
       c.setDisable(none);
     }
     conventions.getChildren().clear();
@@ -177,9 +203,10 @@ public final class DispatchDesk extends Desk {
       first.setText(
           Integer.toString(
               d.dialect().frames().mapFor(shot.frames(), shot.rate()).recipientFirst()));
+      fillPlates(shot, d);
       Dialect x = d.dialect();
       say(x);
-      List<Note> notes = Losses.of(shot, d.format(), x);
+      List<Note> notes = Losses.of(shot.over(d.plate()), d);
       for (Note n : notes) {
         losses.getChildren().add(text(n.kind().word() + ": " + n));
       }

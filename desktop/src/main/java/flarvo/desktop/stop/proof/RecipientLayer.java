@@ -44,6 +44,9 @@ final class RecipientLayer implements Layer {
         || !there.camera().get().frames().contains(c.frame())) {
       return;
     }
+    // Over plates with overscan the recipient's picture is larger on all sides.
+    double overX = (there.picture().width() - c.shot().picture().width()) / 2.0;
+    double overY = (there.picture().height() - c.shot().picture().height()) / 2.0;
     Pinhole pinhole = new Pinhole(there.camera().get(), there.picture()).at(c.frame());
     for (TrackerSet t : there.trackers()) {
       for (int i = 0; i < t.size(); i++) {
@@ -52,6 +55,8 @@ final class RecipientLayer implements Layer {
             there.observations().isEmpty()
                 || there.observations().row(t.names().get(i), c.frame()) >= 0;
         if (live && px[2] > 0) {
+          px[0] -= overX;
+          px[1] -= overY;
           c.bend().to(px);
           TrackerMark.recipient(g, c.palette(), c.at().x(px[0]), c.at().y(px[1]));
         }

@@ -1,4 +1,4 @@
-package flarvo.plate;
+package flarvo.scene;
 
 /**
  * A plate's brightness.

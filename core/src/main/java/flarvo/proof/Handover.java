@@ -2,10 +2,13 @@ package flarvo.proof;
 
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Part;
+import flarvo.plate.match.PlateCheck;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -19,13 +22,20 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
   /**
    * Writes a delivery, reads the file back as its recipient would, and compares.
    *
+   * @param plates what was measured of the shot's plates; those that go with the delivery have to
+   *     belong behind its camera
    * @param shot in solve space, with everything that was built on it
    * @param limitPx largest drift, in pixels of the shot's picture, with which it still holds
    * @throws flarvo.report.InputError when the shot lacks what the delivery wants, or the disk
    *     refuses
    */
   public static Handover send(
-      Shot shot, Delivery delivery, Path file, double limitPx, Progress progress) {
+      Shot shot,
+      Delivery delivery,
+      Path file,
+      double limitPx,
+      List<PlateCheck> plates,
+      Progress progress) {
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
     ProofReport proof =
         Proof.of(
@@ -38,7 +48,25 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             progress);
     return new Handover(
         sent,
-        proof,
+        behind(shot, delivery, plates).map(c -> proof.with(List.of(c))).orElse(proof),
         Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
+  }
+
+  /** Empty where it was not measured, or says nothing. */
+  private static Optional<Check> behind(Shot shot, Delivery delivery, List<PlateCheck> plates) {
+    if (!delivery.contents().has(Part.CAMERA)) {
+      return Optional.empty();
+    }
+    return shot.over(delivery.plate()).plates().stream()
+        .findFirst()
+        .flatMap(p -> plates.stream().filter(c -> c.plates().equals(p)).findFirst())
+        .filter(c -> c.verdictAsIs() != PlateCheck.Verdict.UNKNOWN)
+        .map(
+            c ->
+                new Check(
+                    "plateFit",
+                    c.verdictAsIs() == PlateCheck.Verdict.BELONGS,
+                    "plates that belong behind the camera",
+                    c.wordsAsIs()));
   }
 }

@@ -2,12 +2,18 @@ package flarvo.demo;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Delivery;
+import flarvo.format.Formats;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
 import flarvo.lens.RadialPolynomial;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.match.PlateCheck;
 import flarvo.plate.match.PlateCheck.Verdict;
+import flarvo.proof.Handover;
+import flarvo.proof.ProofReport;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
@@ -109,5 +115,41 @@ class TerracePlatesTest {
     PlateCheck c = check(Optional.of(LENS), ORIGINAL, late).get(1);
     assertThat(c.verdict()).isEqualTo(Verdict.DOES_NOT_BELONG);
     assertThat(c.words()).isEqualTo("These plates are numbered one frame too high.");
+  }
+
+  private ProofReport sent(PlateRole behind, PlateSequence... plates) {
+    Shot s = shot(plates);
+    Delivery d =
+        new Delivery(
+                "d",
+                Dialects.shipped().get("comp-yup"),
+                Formats.byId("usd-text"),
+                Contents.CAMERA,
+                "d.usda")
+            .withPlate(behind);
+    return Handover.send(
+            s,
+            d,
+            dir.resolve("d.usda"),
+            ProofReport.USUAL_LIMIT_PX,
+            PlateCheck.of(s, Optional.of(LENS), Progress.NONE),
+            Progress.NONE)
+        .proof();
+  }
+
+  /** The file is right to a millionth of a pixel, and the picture that goes with it is not. */
+  @Test
+  void aHandoverWithTheWrongPlatesDoesNotHold() {
+    assertThat(sent(PlateRole.UNDISTORTED, ORIGINAL, UNDISTORTED).holds()).isTrue();
+    ProofReport r =
+        sent(
+            PlateRole.UNDISTORTED,
+            ORIGINAL.withRole(PlateRole.UNDISTORTED),
+            UNDISTORTED.withRole(PlateRole.ORIGINAL));
+    assertThat(r.holds()).isFalse();
+    assertThat(r.sentence()).contains("plateFit").contains("they are original, not undistorted");
+    // The recipient's camera knows nothing of the lens, so the original behind it is wrong too.
+    assertThat(sent(PlateRole.ORIGINAL, ORIGINAL, UNDISTORTED).sentence())
+        .contains("they are original, not undistorted");
   }
 }

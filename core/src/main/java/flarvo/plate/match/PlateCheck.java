@@ -71,6 +71,20 @@ public record PlateCheck(
     return new PlateCheck(plates, fits.get(0), lens.map(l -> fits.get(1)), against);
   }
 
+  /** The verdict for somebody who has these plates and the camera, and no lens. */
+  public Verdict verdictAsIs() {
+    return plates.role() == PlateRole.ORIGINAL ? asUndistorted().verdict() : verdict();
+  }
+
+  /** {@link #verdictAsIs()} with its figures. */
+  public String wordsAsIs() {
+    return plates.role() == PlateRole.ORIGINAL ? asUndistorted().words() : words();
+  }
+
+  private PlateCheck asUndistorted() {
+    return new PlateCheck(plates.withRole(PlateRole.UNDISTORTED), straight, bent, Optional.empty());
+  }
+
   private boolean isThroughLens() {
     return plates.role() == PlateRole.ORIGINAL && bent.isPresent();
   }

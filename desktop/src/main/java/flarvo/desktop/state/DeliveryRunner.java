@@ -4,9 +4,12 @@ import flarvo.decision.ShotState;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
+import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
 import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
 
@@ -15,6 +18,8 @@ public final class DeliveryRunner {
 
   private final Session session;
   private final ObservableMap<Delivery, SendState> states = FXCollections.observableHashMap();
+
+  private final MeasuredPlates.Memo plates = new MeasuredPlates.Memo();
 
   DeliveryRunner(Session session) {
     this.session = session;
@@ -48,6 +53,9 @@ public final class DeliveryRunner {
     }
     ShotState from = session.state().get();
     Path folder = deliveryFolder();
+    Worked<List<PlateCheck>> shown = session.store().now().get().get(MeasuredPlates.SLOT);
+    Optional<List<PlateCheck>> known =
+        shown.current() ? Optional.ofNullable(shown.value()) : Optional.empty();
     SendState sending = SendState.sending();
     states.put(delivery, sending);
     session
@@ -62,6 +70,7 @@ public final class DeliveryRunner {
                         delivery,
                         DeliveryPlace.in(folder, delivery.fileName()),
                         ProofReport.USUAL_LIMIT_PX,
+                        known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
                         p)),
             done -> finished(delivery, sending, done),
             why -> finished(delivery, sending, SendState.failed(why)));

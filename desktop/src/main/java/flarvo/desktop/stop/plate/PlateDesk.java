@@ -1,5 +1,6 @@
 package flarvo.desktop.stop.plate;
 
+import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.ShotStore;
 import flarvo.desktop.state.ViewSettings;
@@ -82,7 +83,7 @@ final class PlateDesk extends Desk {
 
   /** A plate that was measured not to belong; empty where none was. */
   static Optional<PlateCheck> wrong(ShotStore store) {
-    List<PlateCheck> all = store.now().get().get(PlateSlots.CHECKS).value();
+    List<PlateCheck> all = store.now().get().get(MeasuredPlates.SLOT).value();
     return all == null
         ? Optional.empty()
         : all.stream().filter(c -> c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG).findFirst();

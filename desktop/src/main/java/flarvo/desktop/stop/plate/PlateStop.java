@@ -3,6 +3,7 @@ package flarvo.desktop.stop.plate;
 import flarvo.desktop.action.Action;
 import flarvo.desktop.action.Can;
 import flarvo.desktop.action.Keys;
+import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.Slot;
 import flarvo.desktop.state.ViewSettings;
@@ -74,7 +75,7 @@ public final class PlateStop implements StopModule {
   }
 
   private boolean isMeasured() {
-    Worked<List<PlateCheck>> w = session.store().now().get().get(PlateSlots.CHECKS);
+    Worked<List<PlateCheck>> w = session.store().now().get().get(MeasuredPlates.SLOT);
     return w.current()
         && w.value() != null
         && w.value().stream()
@@ -86,7 +87,7 @@ public final class PlateStop implements StopModule {
 
   @Override
   public List<Slot<?, ?>> slots() {
-    return List.of(PlateSlots.CHECKS);
+    return List.of(MeasuredPlates.SLOT);
   }
 
   @Override

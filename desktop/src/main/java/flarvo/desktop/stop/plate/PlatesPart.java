@@ -1,5 +1,6 @@
 package flarvo.desktop.stop.plate;
 
+import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.SnapshotProperty;
 import flarvo.desktop.state.Worked;
@@ -22,7 +23,7 @@ final class PlatesPart extends VBox {
     super(6);
     this.session = session;
     session.shot().addListener((o, a, b) -> fill());
-    checks = new SnapshotProperty<>(session.store().now(), s -> s.get(PlateSlots.CHECKS));
+    checks = new SnapshotProperty<>(session.store().now(), s -> s.get(MeasuredPlates.SLOT));
     checks.addListener((o, a, b) -> fill());
     fill();
   }

@@ -27,6 +27,7 @@ import picocli.CommandLine.Command;
       SolveCommand.class,
       ReplayCommand.class,
       PlatesCommand.class,
+      UnpackCommand.class,
       UndistortCommand.class,
       RedistortCommand.class,
       StmapCommand.class,

@@ -142,6 +142,18 @@ class PlateCommandsTest {
         .contains("a map is an OpenEXR file");
   }
 
+  /** Movies themselves are tested in the core; here is what can be typed wrong. */
+  @Test
+  void whatIsNoMovieIsSaid() {
+    Path picture = dir.resolve("in/a.1001.png");
+    assertThat(run("unpack", picture, "--out", dir.resolve("m.####.jpg")).err())
+        .contains("pictures of a movie are written as PNG");
+    assertThat(run("unpack", picture, "--out", dir.resolve("m.####.png")).err())
+        .contains("not a movie");
+    assertThat(run("unpack", dir.resolve("none.mov"), "--out", dir.resolve("m.#.png")).code())
+        .isEqualTo(ExitCode.BAD_INPUT);
+  }
+
   @Test
   void aMapSaysWhereEachPixelComesFrom() {
     Path map = dir.resolve("m.exr");

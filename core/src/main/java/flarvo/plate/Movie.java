@@ -19,7 +19,7 @@ import java.util.Optional;
  * @param broken pieces that could not be decoded
  * @param uneven pictures that do not follow the one before after the usual time
  */
-record Movie(
+public record Movie(
     Optional<Rate> rate,
     double pixelAspect,
     int frames,

@@ -1,5 +1,6 @@
 package flarvo.plate;
 
+import flarvo.format.TextSource;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -82,6 +83,54 @@ public final class MovieUnpacker {
           "",
           "its pictures cannot be written beside it (" + e.getMessage() + ")",
           "Put the movie where there is room",
+          e);
+    }
+  }
+
+  /**
+   * Writes the frames of a movie as PNG pictures of a name; pictures of that name are replaced.
+   *
+   * @param folder made where it is not there
+   * @param prefix of the pictures' names
+   * @param padding least number of digits
+   * @param first number of the first frame
+   * @throws InputError when it is no movie, cannot be decoded, or the disk refuses
+   */
+  public static Movie into(
+      Path file, Path folder, String prefix, int padding, int first, Progress progress) {
+    String kind =
+        Movie.kind(TextSource.head(file))
+            .orElseThrow(
+                () ->
+                    new InputError(
+                        file.toString(), "", "not a movie that is known here", "Give a movie"));
+    try {
+      Files.createDirectories(folder);
+      // Whole pictures only ever get their names: the decoder writes beside them.
+      Path half = folder.resolve(".unpacking" + System.nanoTime());
+      Files.createDirectory(half);
+      try {
+        String name = prefix.replace("%", "%%") + "%0" + padding + "d.png";
+        Movie movie = Movie.unpack(file, kind, half.resolve(name), first, progress);
+        try (Stream<Path> all = Files.list(half)) {
+          for (Path p : all.sorted().toList()) {
+            Files.move(
+                p,
+                folder.resolve(p.getFileName()),
+                StandardCopyOption.ATOMIC_MOVE,
+                StandardCopyOption.REPLACE_EXISTING);
+          }
+        }
+        return movie;
+      } finally {
+        remove(half);
+      }
+    } catch (IOException e) {
+      throw new InputError(
+          folder.toString(),
+          "",
+          "the pictures cannot be written (" + e.getMessage() + ")",
+          "Write where there is room",
           e);
     }
   }

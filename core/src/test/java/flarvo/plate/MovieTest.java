@@ -163,6 +163,30 @@ class MovieTest {
     }
   }
 
+  /** Into a sequence of any name; what is half done has no name yet. */
+  @Test
+  void aMovieIsUnpackedUnderAName() throws IOException {
+    Path file = Files.write(dir.resolve("clip.avi"), movie(24000, 1001));
+    Path folder = dir.resolve("new/plates");
+    Movie m = MovieUnpacker.into(file, folder, "take%3.", 5, 11, Progress.NONE);
+    assertThat(m.frames()).isEqualTo(FRAMES);
+    assertThat(m.rate()).contains(Rate.NTSC_24);
+    assertThat(m.uneven()).isZero();
+    PlateSequence p = PlateFinder.find(folder).get(0);
+    assertThat(p.pattern()).isEqualTo("take%3.#####.png");
+    assertThat(p.frames()).isEqualTo(new FrameRange(11, 10 + FRAMES));
+    // Once more over the same pictures; a movie that is broken leaves them as they are.
+    MovieUnpacker.into(file, folder, "take%3.", 5, 11, Progress.NONE);
+    Path bad = Files.write(dir.resolve("bad.avi"), Arrays.copyOf(movie(25, 1), 400));
+    assertThatThrownBy(() -> MovieUnpacker.into(bad, folder, "take%3.", 5, 11, Progress.NONE))
+        .isInstanceOf(InputError.class);
+    assertThatThrownBy(() -> MovieUnpacker.into(p.file(11), folder, "x.", 4, 1, Progress.NONE))
+        .hasMessageContaining("not a movie");
+    try (Stream<Path> left = Files.list(folder)) {
+      assertThat(left).hasSize(FRAMES);
+    }
+  }
+
   @Test
   void aMovieThatIsStoppedLeavesNothing() throws IOException {
     Path file = Files.write(dir.resolve("clip.avi"), movie(25, 1));

@@ -8,7 +8,12 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "lens",
     description = "Finds, converts and shows lenses.",
-    subcommands = {LensFitCommand.class, LensConvertCommand.class, LensShowCommand.class},
+    subcommands = {
+      LensFitCommand.class,
+      LensGridCommand.class,
+      LensConvertCommand.class,
+      LensShowCommand.class
+    },
     footer = {
       "",
       "Example:",

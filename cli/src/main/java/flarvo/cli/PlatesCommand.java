@@ -2,7 +2,6 @@ package flarvo.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import flarvo.convention.Dialects;
 import flarvo.lens.LensTrack;
 import flarvo.lens.LensWork;
 import flarvo.lens.ShotLens;
@@ -36,7 +35,7 @@ import picocli.CommandLine.Spec;
             + " each belongs behind its camera.",
     footer = {
       "",
-      "Examples:",
+      "Example:",
       "  flarvo plates plates/original plates/undistorted",
       "  flarvo plates plates/original plates/undistorted --with solve.usda --with lens.json"
     })
@@ -54,8 +53,6 @@ final class PlatesCommand implements Callable<Integer> {
           "solve, 2D tracks or lens sheet; may be repeated. Trackers are then looked for in the"
               + " plates' pixels")
   private List<Path> with = List.of();
-
-  @Mixin private SourceOptions source;
 
   @Mixin private JsonOption json;
 
@@ -86,8 +83,8 @@ final class PlatesCommand implements Callable<Integer> {
   }
 
   private List<PlateCheck> measured() {
-    IntakeOptions options = source.options(Dialects.shipped());
-    ShotIntake intake = source.intake();
+    IntakeOptions options = IntakeOptions.NONE;
+    ShotIntake intake = new ShotIntake();
     with.forEach(f -> intake.add(f, options, Progress.NONE));
     folders.forEach(f -> intake.add(f, options, Progress.NONE));
     ReceivedSet set = intake.received(options);

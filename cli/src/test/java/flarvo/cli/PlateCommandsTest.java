@@ -142,6 +142,52 @@ class PlateCommandsTest {
         .contains("a map is an OpenEXR file");
   }
 
+  /** A board bent by the lens: the table of its lines gives the lens back. */
+  @Test
+  void aBoardGivesTheLens() throws Exception {
+    PictureSize size = PictureSize.of(640, 360);
+    LensMapper m = LENS.on(size);
+    double[] p = new double[2];
+    Files.createDirectories(dir.resolve("chart"));
+    for (int f = 1; f <= 2; f++) {
+      Raster r = Raster.empty(640, 360, List.of("R", "G", "B"), SampleKind.BYTE);
+      for (int y = 0; y < 360; y++) {
+        for (int x = 0; x < 640; x++) {
+          double sum = 0;
+          for (int i = 0; i < 16; i++) {
+            m.toUndistorted(x + (i % 4 + 0.5) / 4, y + (Math.floorDiv(i, 4) + 0.5) / 4, p);
+            double u = (p[0] - 8 + 0.05 * f * p[1]) / 52.3;
+            double v = (p[1] - 4 * f - 0.03 * p[0]) / 51.1;
+            sum += Math.floorMod((int) Math.floor(u) + (int) Math.floor(v), 2) == 0 ? 0.2 : 0.8;
+          }
+          for (int c = 0; c < 3; c++) {
+            r.values()[(y * 640 + x) * 3 + c] = (float) (sum / 16);
+          }
+        }
+      }
+      RasterWriter.write(r, dir.resolve("chart/c." + f + ".png"));
+    }
+    Path lines = dir.resolve("lines.csv");
+    Said s = run("lens", "grid", dir.resolve("chart"), "--out", lines, "--json");
+    assertThat(s.code()).isZero();
+    assertThat(s.json().get("frames")).hasSize(2);
+    Path found = dir.resolve("found.json");
+    run("lens", "fit", lines, "--size", "640x360", "--out", found);
+    LensMapper lens = LensSheet.read(found).track().base().on(size);
+    double[] q = new double[2];
+    for (int x = 0; x <= 640; x += 40) {
+      m.toOriginal(x, 20, p);
+      lens.toOriginal(x, 20, q);
+      assertThat(Math.hypot(p[0] - q[0], p[1] - q[1])).isLessThan(0.3);
+    }
+    Files.createDirectories(dir.resolve("grey"));
+    RasterWriter.write(
+        Raster.empty(640, 360, List.of("R", "G", "B"), SampleKind.BYTE),
+        dir.resolve("grey/g.1.png"));
+    assertThat(run("lens", "grid", dir.resolve("grey"), "--out", lines).err())
+        .contains("no chequer board was found on any frame");
+  }
+
   /** Movies themselves are tested in the core; here is what can be typed wrong. */
   @Test
   void whatIsNoMovieIsSaid() {

@@ -71,6 +71,14 @@ public sealed interface Outcome {
   @DecisionCode("line")
   record Line(StraightLine line) implements Outcome {}
 
+  /** Lines that were found, in pixels of the original plate. */
+  @DecisionCode("lines")
+  record Lines(List<StraightLine> lines) implements Outcome {
+    public Lines {
+      lines = List.copyOf(lines);
+    }
+  }
+
   /**
    * A lens that fits traced lines.
    *

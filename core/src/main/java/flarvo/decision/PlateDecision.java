@@ -13,6 +13,7 @@ import flarvo.lens.fit.LensFitOptions;
 import flarvo.lens.fit.StraightLine;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateLuma;
+import flarvo.plate.edge.ChequerGrid;
 import flarvo.plate.edge.EdgeTrace;
 import flarvo.plate.remap.SequenceName;
 import flarvo.plate.remap.SequenceRemap;
@@ -102,15 +103,9 @@ public sealed interface PlateDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      Luma luma =
-          PlateLuma.of(original(s), frame)
-              .orElseThrow(
-                  () ->
-                      InputError.words(
-                          "the original plate of frame " + frame + " cannot be read",
-                          "Trace on another frame"));
       return Optional.of(
-          new Outcome.Line(new StraightLine(line, frame, EdgeTrace.between(luma, ax, ay, bx, by))));
+          new Outcome.Line(
+              new StraightLine(line, frame, EdgeTrace.between(luma(s, frame), ax, ay, bx, by))));
     }
 
     @Override
@@ -122,6 +117,45 @@ public sealed interface PlateDecision extends Decision {
     @Override
     public String title() {
       return "trace " + line + " on frame " + frame;
+    }
+  }
+
+  /** Finds a filmed chequer board on an original plate: its rows and columns are straight lines. */
+  @DecisionCode("find-board")
+  record FindBoard(int frame) implements PlateDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      List<ChequerGrid> boards = ChequerGrid.in(luma(s, frame));
+      if (boards.isEmpty()) {
+        throw InputError.words(
+            "no chequer board was found on frame " + frame,
+            "Its fields need 10 pixels or more, and three rows of corners");
+      }
+      List<StraightLine> lines = new ArrayList<>();
+      for (int i = 0; i < boards.size(); i++) {
+        String which = boards.size() > 1 ? " " + (i + 1) : "";
+        lines.addAll(boards.get(i).lines("board" + which + " on " + frame, frame));
+      }
+      return Optional.of(new Outcome.Lines(lines));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      ShotState next = s;
+      for (StraightLine l : ((Outcome.Lines) outcome.orElseThrow()).lines()) {
+        next = next.withLensWork(next.lensWork().with(l));
+      }
+      return Applied.whole(next);
+    }
+
+    @Override
+    public String title() {
+      return "find board on frame " + frame;
     }
   }
 
@@ -338,5 +372,14 @@ public sealed interface PlateDecision extends Decision {
         .orElseThrow(
             () ->
                 InputError.words("the shot has no original plates", "Drop the folder they are in"));
+  }
+
+  private static Luma luma(ShotState s, int frame) {
+    return PlateLuma.of(original(s), frame)
+        .orElseThrow(
+            () ->
+                InputError.words(
+                    "the original plate of frame " + frame + " cannot be read",
+                    "Choose another frame"));
   }
 }

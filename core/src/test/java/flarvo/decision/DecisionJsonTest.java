@@ -122,6 +122,7 @@ class DecisionJsonTest {
         new PlateDecision.TypeLens(LENS),
         new PlateDecision.UseNoLens(),
         new PlateDecision.TraceLine("edge 1", 1001, 3.5, 4, 100, 90.25),
+        new PlateDecision.FindBoard(1003),
         new PlateDecision.RemoveLines(List.of("edge 1")),
         new PlateDecision.FitLens(LensModel.RADIAL, List.of("k1", "k2"), true),
         new PlateDecision.Undistort(
@@ -199,7 +200,7 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
-                            + " fit-lens give-depths map-table mark-point move-level move-stand-in"
+                            + " find-board fit-lens give-depths map-table mark-point move-level move-stand-in"
                             + " place-gauge put-in-group refine remove-delivery remove-lines"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
                             + " rule send-corners set-plate-role smooth-path solve-from-tracks"
@@ -236,6 +237,7 @@ class DecisionJsonTest {
             new Outcome.Ruled(Rulings.NONE.with(Fact.UP_AXIS, "+Z")),
             new Outcome.Level(MOVE),
             new Outcome.Line(new StraightLine("edge 1", 3, 1, 2, 3, 4.5, 6, 7)),
+            new Outcome.Lines(List.of(new StraightLine("row 1", 3, 1, 2, 3, 4.5))),
             new Outcome.FittedLens(LENS, 0.125, 9),
             new Outcome.Undistorted(
                 PictureSize.of(2048, 1200),

@@ -110,6 +110,23 @@ final class LensWorkbench {
             this::failed);
   }
 
+  /** Finds chequer boards on the shown frame. */
+  void findBoard() {
+    session.view().plateRole().set(PlateRole.ORIGINAL);
+    PlateDecision d = new PlateDecision.FindBoard(session.playhead().frame().get());
+    session
+        .store()
+        .workAgain(
+            "Finding the board",
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x ->
+                said.set(
+                    ((Outcome.Lines) x.outcome().orElseThrow()).lines().size()
+                        + " rows and columns of the board found"),
+            this::failed);
+  }
+
   private String freeName() {
     for (int i = 1; ; i++) {
       String name = "line " + i;

@@ -21,6 +21,7 @@ final class LinesPart extends VBox {
   private final Session session;
   private final LensWorkbench bench;
   private final ToggleButton trace = new ToggleButton("Trace edges");
+  private final Button board;
   private final Button remove;
   private final Button fit;
   private final Label count = Desk.wrapped();
@@ -33,6 +34,7 @@ final class LinesPart extends VBox {
     trace.setId("plate-trace");
     trace.getStyleClass().add("small-button");
     trace.selectedProperty().bindBidirectional(bench.tracing());
+    board = Fields.button("plate-board", "Find board", bench::findBoard);
     remove = Fields.button("plate-remove-line", "Remove", bench::removeSelected);
     fit = Fields.button("plate-fit", "Fit the lens", bench::fit);
     count.setId("plate-lines");
@@ -46,12 +48,13 @@ final class LinesPart extends VBox {
         .addAll(
             Desk.heading("Straight edges"),
             count,
-            new HBox(6, trace, remove),
+            new HBox(6, trace, board, remove),
             Desk.row("Model", models()),
             centre,
             fit,
             said);
     session.state().addListener((o, a, b) -> fill());
+    session.playhead().frame().addListener((o, a, b) -> fill());
     session.shot().addListener((o, a, b) -> fill());
     bench.selected().addListener((o, a, b) -> fill());
     bench.tracing().addListener((o, a, b) -> fill());
@@ -82,6 +85,7 @@ final class LinesPart extends VBox {
   private void fill() {
     List<StraightLine> lines = bench.work().lines();
     trace.setDisable(!bench.obstacle().isEmpty());
+    board.setDisable(!bench.obstacle().isEmpty());
     remove.setDisable(bench.selected().get() == null);
     fit.setDisable(lines.isEmpty());
     long frames = lines.stream().mapToInt(StraightLine::frame).distinct().count();
@@ -89,10 +93,13 @@ final class LinesPart extends VBox {
     String all =
         lines.size()
             + (lines.size() == 1 ? " edge" : " edges")
-            + (frames > 1 ? " on " + frames + " frames" : "")
-            + ", "
-            + here
-            + " on this one.";
+            + (frames == 1 && here > 0
+                ? " on this frame."
+                : " on "
+                    + frames
+                    + (frames == 1 ? " frame, " : " frames, ")
+                    + here
+                    + " on this one.");
     count.setText(
         !bench.obstacle().isEmpty()
             ? bench.obstacle() + "."
@@ -101,7 +108,7 @@ final class LinesPart extends VBox {
                     + " between them. Esc ends."
                 : lines.isEmpty()
                     ? "Trace edges that are straight in the world, near the borders of the"
-                        + " picture above all, on any frames."
+                        + " picture above all, on any frames; or find a filmed chequer board."
                     : all);
   }
 }

@@ -114,6 +114,9 @@ public final class PlateStop implements StopModule {
             .called("lines", "straight lines", "lens")
             .on(Keys.of(KeyCode.E))
             .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
+        Action.of("plate.board", "Find a filmed chequer board", this::board)
+            .called("checkerboard", "chessboard", "lens grid", "calibration")
+            .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
         Action.of("plate.remove-line", "Remove the selected edge", bench::removeSelected)
             .called("delete line")
             .on(Keys.of(KeyCode.DELETE))
@@ -151,6 +154,11 @@ public final class PlateStop implements StopModule {
                 () ->
                     Can.when(
                         session.lens().get().track().isPresent(), session.lens().get().problem())));
+  }
+
+  private void board() {
+    session.stop().set(ID);
+    bench.findBoard();
   }
 
   private void trace() {

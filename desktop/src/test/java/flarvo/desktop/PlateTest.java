@@ -21,6 +21,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Stream;
+import javafx.event.ActionEvent;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -353,5 +354,48 @@ class PlateTest extends WindowHarness {
     onWindow(() -> session.undo());
     onWindow(() -> session.undo());
     assertThat(session.lens().get().source()).isEqualTo("typed");
+  }
+
+  /** The screen only: the plate's file is what it was. */
+  @Test
+  void exposureIsOfTheScreenAndIsTypedInStops(FxRobot robot) throws Exception {
+    openTerrace(true);
+    robot.type(KeyCode.DIGIT4);
+    await(() -> window.picture().context().shownPlate() != null);
+    int before = grey();
+    TextField stops = robot.lookup("#look-stops").query();
+    onWindow(
+        () -> {
+          stops.setText("-2");
+          stops.fireEvent(new ActionEvent());
+        });
+    await(() -> window.picture().context().shownPlate() != null && grey() < before - 20);
+    onWindow(
+        () -> {
+          stops.setText("99");
+          stops.fireEvent(new ActionEvent());
+        });
+    assertThat(session.message().get()).isEqualTo("Exposure is −12 to 12 stops");
+    assertThat(stops.getText()).isEqualTo("-2");
+    onWindow(() -> robot.lookup("#look-clear").queryAs(Button.class).fire());
+    await(() -> window.picture().context().shownPlate() != null && grey() == before);
+  }
+
+  private int grey() {
+    return window.picture().context().shownPlate().getPixelReader().getArgb(300, 300) & 255;
+  }
+
+  @Test
+  void blinkShowsBothPlatesInTurnAndEndsWithTheStop(FxRobot robot) throws Exception {
+    openTerrace(true);
+    robot.type(KeyCode.DIGIT4);
+    onWindow(() -> robot.lookup("#plate-blink").queryAs(CheckBox.class).fire());
+    await(() -> session.view().plateRole().get() == PlateRole.ORIGINAL);
+    await(() -> session.view().plateRole().get() == PlateRole.UNDISTORTED);
+    robot.type(KeyCode.DIGIT2);
+    assertThat(robot.lookup("#plate-blink").tryQuery()).isEmpty();
+    robot.type(KeyCode.DIGIT4);
+    assertThat(robot.lookup("#plate-blink").queryAs(CheckBox.class).isSelected()).isFalse();
+    assertThat(session.view().plateRole().get()).isEqualTo(PlateRole.UNDISTORTED);
   }
 }

@@ -1,6 +1,7 @@
 package flarvo.desktop.state;
 
 import flarvo.desktop.theme.Theme;
+import flarvo.plate.look.Look;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Similarity;
 import javafx.beans.property.BooleanProperty;
@@ -36,6 +37,7 @@ public final class ViewSettings {
   private final ObjectProperty<Similarity> tried = new SimpleObjectProperty<>();
   private final ObservableSet<String> hidden = FXCollections.observableSet();
   private final DoubleProperty wipe = new SimpleDoubleProperty(NO_WIPE);
+  private final ObjectProperty<Look> look = new SimpleObjectProperty<>(Look.NONE);
   private final BooleanProperty lensGrid = new SimpleBooleanProperty();
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
@@ -110,6 +112,11 @@ public final class ViewSettings {
    */
   public DoubleProperty wipe() {
     return wipe;
+  }
+
+  /** Exposure, gamma and look-up table of the plates on the screen. */
+  public ObjectProperty<Look> look() {
+    return look;
   }
 
   /** Whether the lens is shown as a grid that is straight in the undistorted picture. */

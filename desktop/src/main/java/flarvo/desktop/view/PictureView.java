@@ -73,6 +73,7 @@ public final class PictureView extends CanvasPane {
     session.selection().addListener((SetChangeListener<String>) c -> over.redraw());
     session.view().tried().addListener((o, a, b) -> over.redraw());
     DragOrClick.install(this, this::drag, this::click, e -> tools.release());
+    session.view().look().addListener((o, a, b) -> cache.setLook(b));
     setOnMouseMoved(
         e -> {
           if (tools.moved(e.getX(), e.getY())) {

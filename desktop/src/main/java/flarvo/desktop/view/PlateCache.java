@@ -1,7 +1,8 @@
 package flarvo.desktop.view;
 
 import flarvo.plate.PlateImage;
-import flarvo.plate.PlateReader;
+import flarvo.plate.look.Look;
+import flarvo.plate.look.ShownPlate;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import java.nio.IntBuffer;
@@ -30,7 +31,7 @@ public final class PlateCache {
   private static final int AHEAD = 24;
   private static final int BEHIND = 4;
 
-  private record Key(PlateSequence plates, int frame) {}
+  private record Key(PlateSequence plates, int frame, Look look) {}
 
   private final long mostBytes = Runtime.getRuntime().maxMemory() / 3;
   private final Map<Key, Image> images = new LinkedHashMap<>(64, 0.75f, true);
@@ -39,6 +40,7 @@ public final class PlateCache {
   private final Set<Key> inWork = ConcurrentHashMap.newKeySet();
   private final AtomicInteger generation = new AtomicInteger();
   private final Runnable onLoaded;
+  private Look look = Look.NONE;
   private long bytes;
   private final ThreadPoolExecutor pool;
 
@@ -64,15 +66,23 @@ public final class PlateCache {
             });
   }
 
+  /** How pictures are shown from now on; those of another look give way to them. */
+  public void setLook(Look l) {
+    look = l;
+    wanted.clear();
+    generation.addAndGet(3 * AHEAD); // what waits is of the look before
+    onLoaded.run();
+  }
+
   /** The picture if it is here; else null, and it is on its way. */
   public Image get(PlateSequence plates, int frame) {
-    Image image = images.get(new Key(plates, frame));
+    Image image = images.get(new Key(plates, frame, look));
     ask(plates, frame);
     return image;
   }
 
   public boolean hasFailed(PlateSequence plates, int frame) {
-    return failed.contains(new Key(plates, frame));
+    return failed.contains(new Key(plates, frame, look));
   }
 
   public int loaded(PlateSequence plates) {
@@ -91,7 +101,7 @@ public final class PlateCache {
   }
 
   private void request(PlateSequence plates, int frame, int mine, int distance) {
-    Key key = new Key(plates, frame);
+    Key key = new Key(plates, frame, look);
     boolean open =
         plates.frames().contains(frame) && !images.containsKey(key) && !failed.contains(key);
     // The frame that shall be seen now is asked for again, ahead of what it was asked with before.
@@ -128,7 +138,7 @@ public final class PlateCache {
         return; // another request for it was faster
       }
       try {
-        PlateImage p = PlateReader.read(key.plates, key.frame);
+        PlateImage p = ShownPlate.of(key.plates, key.frame, key.look);
         Image image =
             new WritableImage(
                 new PixelBuffer<>(

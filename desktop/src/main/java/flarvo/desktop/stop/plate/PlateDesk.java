@@ -10,6 +10,7 @@ import flarvo.lens.LensMapper;
 import flarvo.lens.LensTrack;
 import flarvo.lens.ShotLens;
 import flarvo.plate.match.PlateCheck;
+import flarvo.scene.PlateRole;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -21,12 +22,17 @@ final class PlateDesk extends Desk {
   private final Session session;
   private final CheckBox grid = new CheckBox("Lens grid");
   private final CheckBox wipe = new CheckBox("Wipe original and undistorted");
+  private final CheckBox blink = new CheckBox("Blink original and undistorted");
   private final UndistortPart undistort;
+  private final LookPart look;
 
-  PlateDesk(Session session, LensWorkbench bench) {
+  PlateDesk(Session session, LensWorkbench bench, Blink turns) {
     super("Plate");
     this.session = session;
     undistort = new UndistortPart(session);
+    look = new LookPart(session);
+    blink.setId("plate-blink");
+    blink.selectedProperty().bindBidirectional(turns.on());
     grid.setId("plate-grid");
     wipe.setId("plate-wipe");
     grid.selectedProperty().bindBidirectional(session.view().lensGrid());
@@ -36,10 +42,12 @@ final class PlateDesk extends Desk {
         .addAll(
             new PlatesPart(session),
             wipe,
+            blink,
             new LensPart(session, bench),
             grid,
             new LinesPart(session, bench),
-            undistort);
+            undistort,
+            look);
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
     session.store().now().addListener((o, a, b) -> fill());
@@ -59,6 +67,10 @@ final class PlateDesk extends Desk {
     return undistort;
   }
 
+  LookPart look() {
+    return look;
+  }
+
   void setWipe(boolean on) {
     session.view().wipe().set(on ? 0.5 : ViewSettings.NO_WIPE);
   }
@@ -67,6 +79,11 @@ final class PlateDesk extends Desk {
   private void fill() {
     ShotLens l = session.lens().get();
     grid.setDisable(l.track().isEmpty());
+    boolean both =
+        session.shot().get().plate(PlateRole.ORIGINAL).isPresent()
+            && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent();
+    wipe.setDisable(!both);
+    blink.setDisable(!both);
     Optional<PlateCheck> wrong = wrong(session.store());
     say(
         wrong.isPresent()

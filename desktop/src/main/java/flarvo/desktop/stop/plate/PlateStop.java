@@ -31,6 +31,7 @@ public final class PlateStop implements StopModule {
   private final Session session;
   private final LensWorkbench bench;
   private final LineTool lines;
+  private final Blink blink;
   private PlateDesk desk;
   private StopView view;
 
@@ -38,6 +39,7 @@ public final class PlateStop implements StopModule {
     this.session = session;
     bench = new LensWorkbench(session);
     lines = new LineTool(session, bench);
+    blink = new Blink(session);
   }
 
   @Override
@@ -139,12 +141,13 @@ public final class PlateStop implements StopModule {
                 "Wipe original and undistorted plate",
                 () -> desk().setWipe(session.view().wipe().get() < 0))
             .called("compare", "split")
-            .when(
-                () ->
-                    Can.when(
-                        session.shot().get().plate(PlateRole.ORIGINAL).isPresent()
-                            && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent(),
-                        "The shot has no two plates to wipe")),
+            .when(this::bothPlates),
+        Action.of(
+                "plate.blink",
+                "Blink original and undistorted plate",
+                () -> blink.on().set(!blink.on().get()))
+            .called("compare", "flip", "toggle")
+            .when(this::bothPlates),
         Action.of(
                 "plate.grid",
                 "Show the lens as a grid",
@@ -154,6 +157,13 @@ public final class PlateStop implements StopModule {
                 () ->
                     Can.when(
                         session.lens().get().track().isPresent(), session.lens().get().problem())));
+  }
+
+  private Can bothPlates() {
+    return Can.when(
+        session.shot().get().plate(PlateRole.ORIGINAL).isPresent()
+            && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent(),
+        "The shot has no two plates to compare");
   }
 
   private void board() {
@@ -168,7 +178,7 @@ public final class PlateStop implements StopModule {
 
   private PlateDesk desk() {
     if (desk == null) {
-      desk = new PlateDesk(session, bench);
+      desk = new PlateDesk(session, bench, blink);
     }
     return desk;
   }
@@ -176,7 +186,7 @@ public final class PlateStop implements StopModule {
   @Override
   public StopView view() {
     if (view == null) {
-      view = new View(session, desk(), bench, lines);
+      view = new View(session, desk(), bench, lines, blink);
     }
     return view;
   }
@@ -186,14 +196,16 @@ public final class PlateStop implements StopModule {
     private final PlateDesk desk;
     private final LensWorkbench bench;
     private final LineTool lines;
+    private final Blink blink;
     private final LensGridLayer grid;
     private final WipeTool wipe;
 
-    View(Session session, PlateDesk desk, LensWorkbench bench, LineTool lines) {
+    View(Session session, PlateDesk desk, LensWorkbench bench, LineTool lines, Blink blink) {
       this.session = session;
       this.desk = desk;
       this.bench = bench;
       this.lines = lines;
+      this.blink = blink;
       grid = new LensGridLayer(session);
       wipe = new WipeTool(session);
     }
@@ -218,6 +230,7 @@ public final class PlateStop implements StopModule {
     public void hidden() {
       session.view().wipe().set(ViewSettings.NO_WIPE);
       bench.tracing().set(false);
+      blink.on().set(false);
     }
   }
 }

@@ -11,6 +11,7 @@ import picocli.CommandLine.Spec;
     subcommands = {
       LensFitCommand.class,
       LensGridCommand.class,
+      LensMapCommand.class,
       LensConvertCommand.class,
       LensShowCommand.class
     },

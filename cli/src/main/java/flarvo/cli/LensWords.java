@@ -26,4 +26,16 @@ final class LensWords {
                     "--normalisation does not know '" + typed + "'",
                     "It is half-width, half-height, half-diagonal or focal-length"));
   }
+
+  /**
+   * Whether the first of two words was typed.
+   *
+   * @throws InputError when it was neither
+   */
+  static boolean either(String option, String typed, String yes, String no) {
+    if (!typed.equals(yes) && !typed.equals(no)) {
+      throw InputError.words(option + " takes " + yes + " or " + no + ", not '" + typed + "'", "");
+    }
+    return typed.equals(yes);
+  }
 }

@@ -70,8 +70,8 @@ final class StmapCommand implements Callable<Integer> {
       throw new InputError(out.toString(), "", "a map is an OpenEXR file", "Name it .exr");
     }
     files.check(List.of(lens.file()), List.of(out));
-    boolean undistort = either("--direction", direction, "undistort", "redistort");
-    boolean bottom = either("--origin", origin, "bottom", "top");
+    boolean undistort = LensWords.either("--direction", direction, "undistort", "redistort");
+    boolean bottom = LensWords.either("--origin", origin, "bottom", "top");
     PictureSize picture = original.picture();
     LensTrack track = lens.track();
     LensMapper mapper = (frame == null ? track.base() : track.at(frame)).on(picture);
@@ -98,12 +98,5 @@ final class StmapCommand implements Callable<Integer> {
             + (bottom ? "bottom" : "top"));
     files.sayFolders(text);
     return ExitCode.HOLDS;
-  }
-
-  private static boolean either(String option, String typed, String yes, String no) {
-    if (!typed.equals(yes) && !typed.equals(no)) {
-      throw InputError.words(option + " takes " + yes + " or " + no + ", not '" + typed + "'", "");
-    }
-    return typed.equals(yes);
   }
 }

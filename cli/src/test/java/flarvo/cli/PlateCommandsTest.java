@@ -188,6 +188,74 @@ class PlateCommandsTest {
         .contains("no chequer board was found on any frame");
   }
 
+  /** A map we write and read back, either way round and with overscan, is the lens it came from. */
+  @Test
+  void aMapGivesItsLens() {
+    for (String direction : List.of("undistort", "redistort")) {
+      for (String overscan : List.of("none", "200x112")) {
+        Path map = dir.resolve(direction + overscan + ".exr");
+        run(
+            "stmap",
+            "--lens",
+            sheet,
+            "--size",
+            "160x90",
+            "--out",
+            map,
+            "--direction",
+            direction,
+            "--origin",
+            "top",
+            "--overscan",
+            overscan);
+        Path found = dir.resolve(direction + overscan + ".json");
+        Said s =
+            run(
+                "lens",
+                "map",
+                map,
+                "--size",
+                "160x90",
+                "--direction",
+                direction,
+                "--origin",
+                "top",
+                "--overscan",
+                overscan,
+                "--model",
+                "radial-original-to-undistorted",
+                "--out",
+                found,
+                "--json");
+        assertThat(s.err()).isEmpty();
+        assertThat(s.code()).as(direction + " " + overscan).isZero();
+        assertThat(s.json().get("maxPx").asDouble()).isLessThan(1e-3);
+        double[] k = LensSheet.read(found).track().base().distortion().coefficients();
+        assertThat(k[0]).isCloseTo(0.062, within(1e-4));
+        // The wrong origin is another picture upside down: no lens does that.
+        Said wrong =
+            run(
+                "lens",
+                "map",
+                map,
+                "--size",
+                "160x90",
+                "--direction",
+                direction,
+                "--origin",
+                "bottom",
+                "--overscan",
+                overscan,
+                "--json");
+        assertThat(wrong.code()).isEqualTo(ExitCode.DOES_NOT_HOLD);
+      }
+    }
+    assertThat(run("lens", "map", dir.resolve("undistortnone.exr"), "--size", "99x90").err())
+        .contains("the map is 160x90, not 99x90");
+    assertThat(run("lens", "map", dir.resolve("in/a.1001.png"), "--size", "160x90").err())
+        .contains("a map needs floating numbers");
+  }
+
   /** Movies themselves are tested in the core; here is what can be typed wrong. */
   @Test
   void whatIsNoMovieIsSaid() {

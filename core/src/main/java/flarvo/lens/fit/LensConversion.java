@@ -75,10 +75,18 @@ public final class LensConversion {
     Normalisation unit =
         model == LensModel.FISHEYE ? Normalisation.FOCAL_LENGTH : lens.normalisation();
     Lens start = new Lens(model.neutral(), unit, lens.centreX(), lens.centreY(), lens.focal());
-    return ofPairs(original, straight, picture, start, terms(model), progress);
+    return ofPairs(original, straight, picture, fitting(start, false), progress);
   }
 
-  /** The usual terms and, for a picture without noise, the higher ones too. */
+  /**
+   * What is looked for in pairs of points without noise: the usual terms and the higher ones too.
+   *
+   * @param centre whether the centre of distortion is looked for
+   */
+  public static LensFitOptions fitting(Lens start, boolean centre) {
+    return new LensFitOptions(start, terms(start.distortion().model()), centre);
+  }
+
   private static List<String> terms(LensModel model) {
     return switch (model) {
       case BROWN_CONRADY -> List.of("k1", "k2", "p1", "p2", "k3", "k4");
@@ -98,12 +106,10 @@ public final class LensConversion {
       double[] original,
       double[] straight,
       PictureSize picture,
-      Lens start,
-      List<String> terms,
+      LensFitOptions options,
       Progress progress) {
     PairResiduals residuals = new PairResiduals(original, straight, picture);
-    LensSolver solver =
-        LensSolver.staged(residuals, new LensFitOptions(start, terms, false), progress);
+    LensSolver solver = LensSolver.staged(residuals, options, progress);
     Lens found = solver.unknowns().lens(solver.solved(progress));
     double[] e = new double[residuals.count()];
     residuals.of(found, e);

@@ -12,15 +12,19 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.stream.Stream;
 
-/** The command {@code ./flarvo soak [--kills N] [editing] [sending] [commands] [faults]}. */
+/**
+ * The command {@code ./flarvo soak [--kills N] [editing] [sending] [commands] [undistorting]
+ * [faults]}.
+ */
 public final class SoakMain {
 
   private static final String USAGE =
-      "usage: flarvo soak [--kills N] [editing] [sending] [commands] [faults]\n"
+      "usage: flarvo soak [--kills N] [editing] [sending] [commands] [undistorting] [faults]\n"
           + "Kills the window N times (20) while it is edited, and while it saves and sends; kills\n"
           + "commands; fills disks and takes folders away. Exit code 1 where something was lost.";
 
-  private static final List<String> KINDS = List.of("editing", "sending", "commands", "faults");
+  private static final List<String> KINDS =
+      List.of("editing", "sending", "commands", "undistorting", "faults");
 
   private SoakMain() {}
 
@@ -75,6 +79,7 @@ public final class SoakMain {
       case "editing" -> () -> new KilledWindow(false, kills, seed).run(folder, demo);
       case "sending" -> () -> new KilledWindow(true, kills, seed).run(folder, demo);
       case "commands" -> () -> new KilledCommand(kills, seed).run(folder, demo);
+      case "undistorting" -> () -> new KilledUndistort(kills, seed).run(folder, demo);
       default -> () -> new Faults(folder, demo).run();
     };
   }

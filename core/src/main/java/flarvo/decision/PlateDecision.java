@@ -5,6 +5,7 @@ import flarvo.lens.LensChoice;
 import flarvo.lens.LensModel;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
+import flarvo.lens.LensWork;
 import flarvo.lens.Normalisation;
 import flarvo.lens.ShotLens;
 import flarvo.lens.fit.LensEstimate;
@@ -14,6 +15,7 @@ import flarvo.lens.fit.StraightLine;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateLuma;
 import flarvo.plate.edge.ChequerGrid;
+import flarvo.plate.edge.EdgeFinder;
 import flarvo.plate.edge.EdgeTrace;
 import flarvo.plate.remap.SequenceName;
 import flarvo.plate.remap.SequenceRemap;
@@ -146,17 +148,53 @@ public sealed interface PlateDecision extends Decision {
 
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      ShotState next = s;
-      for (StraightLine l : ((Outcome.Lines) outcome.orElseThrow()).lines()) {
-        next = next.withLensWork(next.lensWork().with(l));
-      }
-      return Applied.whole(next);
+      return withLines(s, outcome);
     }
 
     @Override
     public String title() {
       return "find board on frame " + frame;
     }
+  }
+
+  /** Finds long edges on an original plate; a fit leaves out those that are not straight. */
+  @DecisionCode("find-edges")
+  record FindEdges(int frame) implements PlateDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      List<double[]> edges = EdgeFinder.in(luma(s, frame));
+      if (edges.isEmpty()) {
+        throw InputError.words("no long edges were found on frame " + frame, "Trace edges by hand");
+      }
+      List<StraightLine> lines = new ArrayList<>();
+      for (double[] xy : edges) {
+        lines.add(new StraightLine("edge " + (lines.size() + 1) + " on " + frame, frame, xy));
+      }
+      return Optional.of(new Outcome.Lines(lines));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return withLines(s, outcome);
+    }
+
+    @Override
+    public String title() {
+      return "find edges on frame " + frame;
+    }
+  }
+
+  private static Applied withLines(ShotState s, Optional<Outcome> outcome) {
+    LensWork work = s.lensWork();
+    for (StraightLine l : ((Outcome.Lines) outcome.orElseThrow()).lines()) {
+      work = work.with(l);
+    }
+    return Applied.whole(s.withLensWork(work));
   }
 
   /** Removes traced lines. */

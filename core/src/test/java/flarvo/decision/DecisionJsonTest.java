@@ -123,6 +123,7 @@ class DecisionJsonTest {
         new PlateDecision.UseNoLens(),
         new PlateDecision.TraceLine("edge 1", 1001, 3.5, 4, 100, 90.25),
         new PlateDecision.FindBoard(1003),
+        new PlateDecision.FindEdges(1004),
         new PlateDecision.RemoveLines(List.of("edge 1")),
         new PlateDecision.FitLens(LensModel.RADIAL, List.of("k1", "k2"), true),
         new PlateDecision.Undistort(
@@ -200,7 +201,7 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
-                            + " find-board fit-lens give-depths map-table mark-point move-level move-stand-in"
+                            + " find-board find-edges fit-lens give-depths map-table mark-point move-level move-stand-in"
                             + " place-gauge put-in-group refine remove-delivery remove-lines"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
                             + " rule send-corners set-plate-role smooth-path solve-from-tracks"

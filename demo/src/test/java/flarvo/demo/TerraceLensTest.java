@@ -15,6 +15,7 @@ import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateLuma;
 import flarvo.plate.Raster;
 import flarvo.plate.SampleKind;
+import flarvo.plate.edge.EdgeFinder;
 import flarvo.plate.edge.EdgeTrace;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
@@ -44,6 +45,9 @@ class TerraceLensTest {
       Path.of("meridian/mer_010_terrace/incoming/mer_010_terrace_lens.json");
 
   private static final Path PLATES = Path.of("meridian/mer_010_terrace/plates/original");
+
+  /** Below it everything that is built is straight. */
+  private static final double WALL = 175;
 
   /** Samples of a pixel, across and down: the soft shadow's noise is grain too. */
   private static final int SIDE = 4;
@@ -175,6 +179,25 @@ class TerraceLensTest {
     assertThat(e.strays()).hasSizeLessThan(lines.size() / 4);
     assertThat(e.residualPx()).isLessThan(0.2);
     assertThat(worst(e)).isLessThan(0.3).isLessThan(e.worstPx());
+  }
+
+  /** Long edges are found; the user removes those of the dome and the hills, which are bent. */
+  @Test
+  void theLensIsFoundFromEdgesThatAreFound() {
+    PlateSequence plates = PlateFinder.find(PLATES).get(0);
+    List<StraightLine> lines = new ArrayList<>();
+    for (int frame = 1001; frame <= 1096; frame += 16) {
+      for (double[] xy : EdgeFinder.in(PlateLuma.of(plates, frame).orElseThrow())) {
+        if (xy[1] > WALL && xy[xy.length - 1] > WALL) {
+          lines.add(new StraightLine("edge " + lines.size(), frame, xy));
+        }
+      }
+    }
+    LensEstimate e = fit(lines);
+    assertThat(lines).hasSizeGreaterThan(100);
+    // Nothing of them lies in the upper third of the picture, and the fit says what that costs.
+    assertThat(worst(e)).isLessThan(e.worstPx());
+    assertThat(e.worstPx()).isLessThan(1.5);
   }
 
   /** Both ends, on the original, of the joints that run far across a frame. */

@@ -157,6 +157,22 @@ class PlateTest extends WindowHarness {
     onWindow(() -> session.undo());
     assertThat(plates(PlateRole.UNDISTORTED)).isEqualTo(received);
     assertThat(one).exists();
+    // With overscan the shot's picture stays, and lies in the middle of the plates.
+    ComboBox<String> overscan = robot.lookup("#plate-overscan").query();
+    onWindow(() -> overscan.getEditor().setText("much"));
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    assertThat(result(robot)).contains("'much' is no overscan");
+    onWindow(() -> overscan.getEditor().setText("1000x560"));
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    await(() -> result(robot).startsWith("12 made"));
+    assertThat(result(robot)).contains("1000x560").contains("film back × 1.04167, × 1.03704");
+    assertThat(plates(PlateRole.UNDISTORTED).size()).hasToString("1000x560");
+    assertThat(session.shot().get().picture()).hasToString("960x540");
+    onWindow(() -> session.undo());
+    onWindow(() -> overscan.getEditor().setText("none"));
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    await(() -> result(robot).startsWith("12 made"));
+    onWindow(() -> session.undo());
     Files.delete(one);
     onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
     await(() -> result(robot).contains("made"));
@@ -307,10 +323,14 @@ class PlateTest extends WindowHarness {
     assertThat(session.state().get().lensWork().lines()).hasSize(4);
     onWindow(() -> robot.lookup("#plate-fit").queryAs(Button.class).fire());
     await(() -> session.lens().get().track().isPresent());
-    assertThat(session.lens().get().source()).isEqualTo("fitted to 4 lines");
     assertThat(robot.lookup("#plate-said").queryAs(Label.class).getText())
         .contains("Lines are straight to 0.")
         .contains("With 95 % certainty");
+    assertThat(session.lens().get().source()).isEqualTo("fitted to 4 lines");
+    // Edges are found without a click, too, and all of them removed in one step.
+    onWindow(() -> robot.lookup("#plate-edges").queryAs(Button.class).fire());
+    await(() -> session.state().get().lensWork().lines().size() > 20);
+    onWindow(() -> session.undo());
     // It bends the right way, by about as much.
     double k1 = session.lens().get().track().orElseThrow().base().distortion().coefficients()[0];
     assertThat(k1).isBetween(0.03, 0.11);

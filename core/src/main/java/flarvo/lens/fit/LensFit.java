@@ -17,12 +17,17 @@ public final class LensFit {
   private static final double LEAST_SIGMA = 0.01;
 
   /** A line that is so many times worse than the usual one is no straight line. */
-  private static final double STRAY = 4;
+  private static final double STRAY = 3;
 
   /** Nor is one that is farther off than this; better ones are left alone, px. */
-  private static final double STRAY_PX = 0.5;
+  private static final double STRAY_PX = 0.3;
 
   private static final int ROUNDS = 8;
+
+  /** Correlation from which on points are taken to err by themselves. */
+  private static final double ENDS = 0.05;
+
+  private static final int MOST_LAG = 40;
 
   private LensFit() {}
 
@@ -50,6 +55,35 @@ public final class LensFit {
       e = of(kept, picture, options, progress.part(round, ROUNDS));
     }
     return e.withStrays(strays);
+  }
+
+  /**
+   * How many points err together: neighbours on an edge see the same texture, so that a hundred of
+   * them are not a hundred witnesses. Variances grow by one plus twice the sum of the correlations
+   * with the next, the next but one and so on, up to where they end (Bartlett's formula).
+   *
+   * @param e distances across the lines, line by line
+   */
+  private static double together(double[] e, List<StraightLine> lines) {
+    double all = 1;
+    for (int lag = 1; lag <= MOST_LAG; lag++) {
+      double with = 0;
+      double of = 0;
+      int at = 0;
+      for (StraightLine l : lines) {
+        for (int i = 0; i + lag < l.size(); i++) {
+          with += e[at + i] * e[at + i + lag];
+          of += (e[at + i] * e[at + i] + e[at + i + lag] * e[at + i + lag]) / 2;
+        }
+        at += l.size();
+      }
+      double correlation = of > 0 ? with / of : 0;
+      if (!(correlation > ENDS)) {
+        break;
+      }
+      all += 2 * correlation;
+    }
+    return all;
   }
 
   /** Half of the lines are better than this. */
@@ -111,7 +145,9 @@ public final class LensFit {
       }
       errors.add(new LensEstimate.LineError(l.name(), l.frame(), Math.sqrt(s / l.size())));
     }
-    double sigma = Math.max(LEAST_SIGMA, Math.sqrt(LensSolver.cost(e) / (spare - p.length)));
+    double sigma =
+        Math.sqrt(together(e, lines))
+            * Math.max(LEAST_SIGMA, Math.sqrt(LensSolver.cost(e) / (spare - p.length)));
     FitUncertainty u = FitUncertainty.of(solver.jacobian(p), sigma, solver.unknowns(), p, picture);
     return new LensEstimate(
         lens,

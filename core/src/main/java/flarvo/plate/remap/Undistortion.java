@@ -27,6 +27,15 @@ public record Undistortion(Filter filter, OverscanRule overscan, Light light, St
 
   /** Where the undistorted pictures of a sequence go. */
   public SequenceName target(PlateSequence original) {
+    return target(original, suffix);
+  }
+
+  /**
+   * The same for an ending.
+   *
+   * @param suffix such as {@code .exr}; empty for the original's
+   */
+  public static SequenceName target(PlateSequence original, String suffix) {
     Path folder = original.folder().toAbsolutePath().normalize();
     String stem = original.prefix().replaceAll("[._-]$", "");
     return new SequenceName(

@@ -112,18 +112,30 @@ final class LensWorkbench {
 
   /** Finds chequer boards on the shown frame. */
   void findBoard() {
+    find(
+        "Finding the board",
+        new PlateDecision.FindBoard(session.playhead().frame().get()),
+        " rows and columns of the board found");
+  }
+
+  /** Finds long edges on the shown frame. */
+  void findEdges() {
+    find(
+        "Finding edges",
+        new PlateDecision.FindEdges(session.playhead().frame().get()),
+        " edges found. Remove those that are bent in the world; the fit leaves out what it can"
+            + " tell by itself.");
+  }
+
+  private void find(String title, PlateDecision d, String found) {
     session.view().plateRole().set(PlateRole.ORIGINAL);
-    PlateDecision d = new PlateDecision.FindBoard(session.playhead().frame().get());
     session
         .store()
         .workAgain(
-            "Finding the board",
+            title,
             (s, p) -> Decided.of(s, d, p),
             x -> x,
-            x ->
-                said.set(
-                    ((Outcome.Lines) x.outcome().orElseThrow()).lines().size()
-                        + " rows and columns of the board found"),
+            x -> said.set(((Outcome.Lines) x.outcome().orElseThrow()).lines().size() + found),
             this::failed);
   }
 

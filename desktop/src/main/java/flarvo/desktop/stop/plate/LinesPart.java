@@ -20,7 +20,9 @@ final class LinesPart extends VBox {
 
   private final Session session;
   private final LensWorkbench bench;
-  private final ToggleButton trace = new ToggleButton("Trace edges");
+  private final ToggleButton trace = new ToggleButton("Trace");
+  private final Button edges;
+  private final Button clear;
   private final Button board;
   private final Button remove;
   private final Button fit;
@@ -34,6 +36,8 @@ final class LinesPart extends VBox {
     trace.setId("plate-trace");
     trace.getStyleClass().add("small-button");
     trace.selectedProperty().bindBidirectional(bench.tracing());
+    edges = Fields.button("plate-edges", "Find edges", bench::findEdges);
+    clear = Fields.button("plate-clear-lines", "Remove all", bench::removeAll);
     board = Fields.button("plate-board", "Find board", bench::findBoard);
     remove = Fields.button("plate-remove-line", "Remove", bench::removeSelected);
     fit = Fields.button("plate-fit", "Fit the lens", bench::fit);
@@ -48,7 +52,8 @@ final class LinesPart extends VBox {
         .addAll(
             Desk.heading("Straight edges"),
             count,
-            new HBox(6, trace, board, remove),
+            new HBox(6, trace, edges, board),
+            new HBox(6, remove, clear),
             Desk.row("Model", models()),
             centre,
             fit,
@@ -86,6 +91,8 @@ final class LinesPart extends VBox {
     List<StraightLine> lines = bench.work().lines();
     trace.setDisable(!bench.obstacle().isEmpty());
     board.setDisable(!bench.obstacle().isEmpty());
+    edges.setDisable(!bench.obstacle().isEmpty());
+    clear.setDisable(lines.isEmpty());
     remove.setDisable(bench.selected().get() == null);
     fit.setDisable(lines.isEmpty());
     long frames = lines.stream().mapToInt(StraightLine::frame).distinct().count();
@@ -107,7 +114,7 @@ final class LinesPart extends VBox {
                 ? "Click both ends of an edge that is straight in the world; it is followed"
                     + " between them. Esc ends."
                 : lines.isEmpty()
-                    ? "Trace edges that are straight in the world, near the borders of the"
+                    ? "Trace or find edges that are straight in the world, near the borders of the"
                         + " picture above all, on any frames; or find a filmed chequer board."
                     : all);
   }

@@ -116,6 +116,9 @@ public final class PlateStop implements StopModule {
             .called("lines", "straight lines", "lens")
             .on(Keys.of(KeyCode.E))
             .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
+        Action.of("plate.edges", "Find straight edges on this frame", this::edges)
+            .called("detect lines", "lens")
+            .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
         Action.of("plate.board", "Find a filmed chequer board", this::board)
             .called("checkerboard", "chessboard", "lens grid", "calibration")
             .when(() -> Can.when(bench.obstacle().isEmpty(), bench.obstacle())),
@@ -164,6 +167,11 @@ public final class PlateStop implements StopModule {
         session.shot().get().plate(PlateRole.ORIGINAL).isPresent()
             && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent(),
         "The shot has no two plates to compare");
+  }
+
+  private void edges() {
+    session.stop().set(ID);
+    bench.findEdges();
   }
 
   private void board() {

@@ -18,6 +18,7 @@ import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 
 /** Making an undistorted sequence of the original plates. */
@@ -54,6 +55,8 @@ final class UndistortPart extends VBox {
             where,
             deed,
             result);
+    overscan.setEditable(true);
+    overscan.setTooltip(new Tooltip("none, hold all, or the size of the undistorted picture: WxH"));
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
     format.valueProperty().addListener((o, a, b) -> fill());
@@ -99,18 +102,37 @@ final class UndistortPart extends VBox {
     String f = format.getValue();
     return new Undistortion(
         Filter.of(filter.getValue()).orElseThrow(),
-        overscan.getValue().equals(FIT) ? new OverscanRule.Fit() : new OverscanRule.None(),
+        rule(),
         Light.of(light.getValue()).orElseThrow(),
         f.startsWith("as") ? "" : "." + f);
   }
 
+  /** None, all, or a size that was typed. */
+  private OverscanRule rule() {
+    String typed = overscan.getEditor().getText().trim();
+    return typed.equals(FIT) ? new OverscanRule.Fit() : OverscanRule.parse(typed);
+  }
+
+  /** Why what was typed is no overscan; empty where it is one. */
+  private String wrongOverscan() {
+    try {
+      rule();
+      return "";
+    } catch (IllegalArgumentException e) {
+      return "'" + overscan.getEditor().getText() + "' is no overscan; type WxH";
+    }
+  }
+
   private SequenceName target(PlateSequence p) {
-    return how().target(p);
+    String f = format.getValue();
+    return Undistortion.target(p, f.startsWith("as") ? "" : "." + f);
   }
 
   void run() {
-    if (!obstacle().isEmpty()) {
-      session.message().set(obstacle());
+    String wrong = obstacle().isEmpty() ? wrongOverscan() : obstacle();
+    if (!wrong.isEmpty()) {
+      session.message().set(wrong);
+      result.setText(wrong);
       return;
     }
     Undistortion how = how();

@@ -278,6 +278,10 @@ class PlateTest extends WindowHarness {
         .contains("the original through the lens to 0.");
     assertThat(check(robot, "original").orElseThrow().getText()).contains("through the lens");
     assertThat(fact()).isEqualTo(Fact.Mark.FULL);
+    // It stays settled elsewhere, where nothing is measured.
+    robot.type(KeyCode.DIGIT5);
+    assertThat(fact()).isEqualTo(Fact.Mark.FULL);
+    robot.type(KeyCode.DIGIT4);
     // Somebody takes the original for undistorted.
     String pattern = plates(PlateRole.ORIGINAL).pattern();
     onWindow(

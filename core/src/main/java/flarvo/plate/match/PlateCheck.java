@@ -76,8 +76,14 @@ public record PlateCheck(
     return plates.role() == PlateRole.ORIGINAL ? asUndistorted().verdict() : verdict();
   }
 
-  /** {@link #verdictAsIs()} with its figures. */
+  /** {@link #verdictAsIs()} with its figures; a figure alone where the plates belong. */
   public String wordsAsIs() {
+    if (verdictAsIs() == Verdict.BELONGS) {
+      return straight.isKnown()
+          ? "trackers fit to " + straight.words()
+          : String.format(
+              Locale.ROOT, "%.2f px from the original", registration.orElseThrow().px());
+    }
     return plates.role() == PlateRole.ORIGINAL ? asUndistorted().words() : words();
   }
 

@@ -47,6 +47,28 @@ public final class MeasuredPlates {
           (in, p) -> PlateCheck.of(in.shot(), in.lens(), p),
           in -> in.shot().plates().isEmpty());
 
+  /**
+   * What was measured last, where it still is of the shot as it stands; empty otherwise. Nothing is
+   * worked out.
+   */
+  public static final class Last {
+    private Input of;
+    private List<PlateCheck> made = List.of();
+
+    /** The checks of a snapshot, or of an earlier one that was the same for them. */
+    public List<PlateCheck> of(Snapshot s) {
+      Worked<List<PlateCheck>> now = s.get(SLOT);
+      if (!s.isOpen() || !s.state().isMade()) {
+        return List.of();
+      }
+      if (now.value() != null && now.current()) {
+        of = Input.of(s.state());
+        made = now.value();
+      }
+      return Input.of(s.state()).equals(of) ? made : List.of();
+    }
+  }
+
   /** Those of one shot, for several deliveries of it. */
   static final class Memo {
     private Input of;

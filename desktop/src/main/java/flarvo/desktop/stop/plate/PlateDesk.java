@@ -2,7 +2,6 @@ package flarvo.desktop.stop.plate;
 
 import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
-import flarvo.desktop.state.ShotStore;
 import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.Desk;
 import flarvo.lens.Lens;
@@ -84,7 +83,7 @@ final class PlateDesk extends Desk {
             && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent();
     wipe.setDisable(!both);
     blink.setDisable(!both);
-    Optional<PlateCheck> wrong = wrong(session.store());
+    Optional<PlateCheck> wrong = wrong(checks());
     say(
         wrong.isPresent()
             ? "The "
@@ -98,12 +97,14 @@ final class PlateDesk extends Desk {
                     + " straight edges and fit it.");
   }
 
+  private List<PlateCheck> checks() {
+    List<PlateCheck> all = session.store().now().get().get(MeasuredPlates.SLOT).value();
+    return all == null ? List.of() : all;
+  }
+
   /** A plate that was measured not to belong; empty where none was. */
-  static Optional<PlateCheck> wrong(ShotStore store) {
-    List<PlateCheck> all = store.now().get().get(MeasuredPlates.SLOT).value();
-    return all == null
-        ? Optional.empty()
-        : all.stream().filter(c -> c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG).findFirst();
+  static Optional<PlateCheck> wrong(List<PlateCheck> all) {
+    return all.stream().filter(c -> c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG).findFirst();
   }
 
   private String lens(Lens now) {

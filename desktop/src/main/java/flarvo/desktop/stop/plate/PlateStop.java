@@ -7,7 +7,6 @@ import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.Slot;
 import flarvo.desktop.state.ViewSettings;
-import flarvo.desktop.state.Worked;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.Gesture;
 import flarvo.desktop.stop.StopModule;
@@ -19,6 +18,7 @@ import flarvo.plate.match.PlateCheck;
 import flarvo.scene.PlateRole;
 import flarvo.scene.WorldShot;
 import java.util.List;
+import java.util.Optional;
 import javafx.beans.Observable;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
@@ -32,6 +32,7 @@ public final class PlateStop implements StopModule {
   private final LensWorkbench bench;
   private final LineTool lines;
   private final Blink blink;
+  private final MeasuredPlates.Last last = new MeasuredPlates.Last();
   private PlateDesk desk;
   private StopView view;
 
@@ -63,28 +64,24 @@ public final class PlateStop implements StopModule {
       return Fact.NONE;
     }
     WorldShot shot = session.shot().get();
-    if (PlateDesk.wrong(session.store()).isPresent() && !session.hasOpenClaims()) {
+    List<PlateCheck> measured = last.of(session.store().now().get());
+    if (PlateDesk.wrong(measured).isPresent() && !session.hasOpenClaims()) {
       return new Fact("wrong plates", Fact.Mark.HALF, true);
     }
     if (shot.plate(PlateRole.UNDISTORTED).isPresent()) {
       int n = shot.plate(PlateRole.UNDISTORTED).get().frames().count();
+      boolean belongs =
+          undistorted(measured).filter(c -> c.verdict() == PlateCheck.Verdict.BELONGS).isPresent();
       // Settled only when it is measured that these plates belong behind this camera.
-      return new Fact("undistorted · " + n, isMeasured() ? Fact.Mark.FULL : Fact.Mark.HALF, false);
+      return new Fact("undistorted · " + n, belongs ? Fact.Mark.FULL : Fact.Mark.HALF, false);
     }
     return session.lens().get().track().isPresent()
         ? new Fact("lens known", Fact.Mark.HALF, false)
         : new Fact("no lens", Fact.Mark.HOLLOW, false);
   }
 
-  private boolean isMeasured() {
-    Worked<List<PlateCheck>> w = session.store().now().get().get(MeasuredPlates.SLOT);
-    return w.current()
-        && w.value() != null
-        && w.value().stream()
-            .filter(c -> c.plates().role() == PlateRole.UNDISTORTED)
-            .findFirst()
-            .filter(c -> c.verdict() == PlateCheck.Verdict.BELONGS)
-            .isPresent();
+  private Optional<PlateCheck> undistorted(List<PlateCheck> all) {
+    return all.stream().filter(c -> c.plates().role() == PlateRole.UNDISTORTED).findFirst();
   }
 
   @Override

@@ -46,19 +46,7 @@ final class LensMapCommand implements Callable<Integer> {
 
   @Mixin private OriginalOption original;
 
-  @Option(
-      names = "--direction",
-      paramLabel = "D",
-      defaultValue = "undistort",
-      description = "what the map does: undistort or redistort (default ${DEFAULT-VALUE})")
-  private String direction;
-
-  @Option(
-      names = "--origin",
-      paramLabel = "O",
-      defaultValue = "bottom",
-      description = "from where G counts: bottom or top (default ${DEFAULT-VALUE})")
-  private String origin;
+  @Mixin private MapOptions mapKind;
 
   @Option(
       names = "--overscan",
@@ -104,8 +92,9 @@ final class LensMapCommand implements Callable<Integer> {
     if (out != null) {
       files.check(List.of(map), List.of(out));
     }
-    boolean undistort = LensWords.either("--direction", direction, "undistort", "redistort");
-    boolean bottom = LensWords.either("--origin", origin, "bottom", "top");
+    Direction direction = mapKind.direction();
+    boolean undistort = direction == Direction.ORIGINAL_TO_UNDISTORTED;
+    boolean bottom = mapKind.fromBottom();
     PictureSize picture = original.picture();
     Overscan o = overscan(picture);
     PictureSize had = undistort ? picture : o.size();
@@ -116,18 +105,7 @@ final class LensMapCommand implements Callable<Integer> {
     }
     PositionGrid grid = PositionGrid.of(read, had.width(), had.height(), bottom);
     LensFitOptions options = options();
-    MapFit fit =
-        progress.run(
-            "fitting",
-            p ->
-                MapFit.of(
-                    grid,
-                    undistort
-                        ? Direction.ORIGINAL_TO_UNDISTORTED
-                        : Direction.UNDISTORTED_TO_ORIGINAL,
-                    o,
-                    options,
-                    p));
+    MapFit fit = progress.run("fitting", p -> MapFit.of(grid, direction, o, options, p));
     LensTrack track = LensTrack.of(fit.lens());
     if (out != null) {
       AtomicFile.write(out, s -> s.write(LensSheet.text(track).getBytes(StandardCharsets.UTF_8)));

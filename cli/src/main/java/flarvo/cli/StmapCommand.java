@@ -37,19 +37,7 @@ final class StmapCommand implements Callable<Integer> {
 
   @Mixin private OriginalOption original;
 
-  @Option(
-      names = "--direction",
-      paramLabel = "D",
-      defaultValue = "undistort",
-      description = "undistort or redistort (default ${DEFAULT-VALUE})")
-  private String direction;
-
-  @Option(
-      names = "--origin",
-      paramLabel = "O",
-      defaultValue = "bottom",
-      description = "from where G counts: bottom or top (default ${DEFAULT-VALUE})")
-  private String origin;
+  @Mixin private MapOptions map;
 
   @Mixin private OverscanOption overscan;
 
@@ -70,17 +58,14 @@ final class StmapCommand implements Callable<Integer> {
       throw new InputError(out.toString(), "", "a map is an OpenEXR file", "Name it .exr");
     }
     files.check(List.of(lens.file()), List.of(out));
-    boolean undistort = LensWords.either("--direction", direction, "undistort", "redistort");
-    boolean bottom = LensWords.either("--origin", origin, "bottom", "top");
+    Direction direction = map.direction();
+    boolean undistort = direction == Direction.ORIGINAL_TO_UNDISTORTED;
+    boolean bottom = map.fromBottom();
     PictureSize picture = original.picture();
     LensTrack track = lens.track();
     LensMapper mapper = (frame == null ? track.base() : track.at(frame)).on(picture);
     Overscan o = overscan.of(picture, track);
-    PositionGrid grid =
-        PositionGrid.of(
-            mapper,
-            undistort ? Direction.ORIGINAL_TO_UNDISTORTED : Direction.UNDISTORTED_TO_ORIGINAL,
-            o);
+    PositionGrid grid = PositionGrid.of(mapper, direction, o);
     PictureSize had = undistort ? picture : o.size();
     RasterWriter.write(grid.map(had.width(), had.height(), bottom), out);
     var text = spec.commandLine().getOut();

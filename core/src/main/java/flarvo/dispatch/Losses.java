@@ -6,6 +6,7 @@ import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
 import flarvo.report.Note;
 import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
@@ -37,19 +38,18 @@ public final class Losses {
                     + " plates; the original ones"
                     + " go with it"));
       }
-      p.inner()
-          .ifPresent(
-              in ->
-                  notes.add(
-                      Note.changed(
-                          "film back",
-                          "the plates have overscan, "
-                              + p.size()
-                              + " round "
-                              + in
-                              + "; the film back covers all of it")));
+      p.inner().ifPresent(in -> notes.add(overscan(shot, p, in)));
     }
     return notes;
+  }
+
+  private static Note overscan(Shot shot, PlateSequence p, PictureSize inner) {
+    String what = "the plates have overscan, " + p.size() + " round " + inner;
+    return shot.picture().equals(p.size())
+        ? Note.changed("film back", what + "; the film back covers all of it")
+        : Note.lost(
+            "film back",
+            what + ", and the camera's picture is " + shot.picture() + "; it does not fit them");
   }
 
   /** What of a shot a format and a dialect cannot carry. */

@@ -159,6 +159,17 @@ class OverscanDeliveryTest {
     assertThat(s.over(PlateRole.ORIGINAL).picture()).isEqualTo(PICTURE);
   }
 
+  /** Plates round a picture of another size than the camera's: nothing is grown, and it is said. */
+  @Test
+  void overscanRoundAnotherPictureIsSaid() {
+    PlateSequence other = plates(PlateRole.UNDISTORTED, LARGE).around(PictureSize.of(2048, 1152));
+    Shot s = shot().withPlates(List.of(other));
+    assertThat(s.over(PlateRole.UNDISTORTED).picture()).isEqualTo(PICTURE);
+    Delivery d = delivery(dialects.get("comp-yup"), Formats.byId("usd-text"));
+    assertThat(Dispatcher.send(s, d, file(d.format()), Progress.NONE).notes())
+        .anyMatch(n -> n.toString().contains("it does not fit them"));
+  }
+
   /** Without plates of that role the first ones go, and it is said. */
   @Test
   void missingPlatesAreSaid() {

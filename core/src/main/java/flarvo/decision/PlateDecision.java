@@ -122,14 +122,26 @@ public sealed interface PlateDecision extends Decision {
     }
   }
 
-  /** Finds a filmed chequer board on an original plate: its rows and columns are straight lines. */
-  @DecisionCode("find-board")
-  record FindBoard(int frame) implements PlateDecision {
+  /** Lines that are found on an original plate, and added to the others. */
+  sealed interface FindLines extends PlateDecision {
     @Override
-    public boolean worksOut() {
+    default boolean worksOut() {
       return true;
     }
 
+    @Override
+    default Applied on(ShotState s, Optional<Outcome> outcome) {
+      LensWork work = s.lensWork();
+      for (StraightLine l : ((Outcome.Lines) outcome.orElseThrow()).lines()) {
+        work = work.with(l);
+      }
+      return Applied.whole(s.withLensWork(work));
+    }
+  }
+
+  /** Finds a filmed chequer board on an original plate: its rows and columns are straight lines. */
+  @DecisionCode("find-board")
+  record FindBoard(int frame) implements FindLines {
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
       List<ChequerGrid> boards = ChequerGrid.in(luma(s, frame));
@@ -147,11 +159,6 @@ public sealed interface PlateDecision extends Decision {
     }
 
     @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      return withLines(s, outcome);
-    }
-
-    @Override
     public String title() {
       return "find board on frame " + frame;
     }
@@ -159,12 +166,7 @@ public sealed interface PlateDecision extends Decision {
 
   /** Finds long edges on an original plate; a fit leaves out those that are not straight. */
   @DecisionCode("find-edges")
-  record FindEdges(int frame) implements PlateDecision {
-    @Override
-    public boolean worksOut() {
-      return true;
-    }
-
+  record FindEdges(int frame) implements FindLines {
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
       List<double[]> edges = EdgeFinder.in(luma(s, frame));
@@ -179,22 +181,9 @@ public sealed interface PlateDecision extends Decision {
     }
 
     @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      return withLines(s, outcome);
-    }
-
-    @Override
     public String title() {
       return "find edges on frame " + frame;
     }
-  }
-
-  private static Applied withLines(ShotState s, Optional<Outcome> outcome) {
-    LensWork work = s.lensWork();
-    for (StraightLine l : ((Outcome.Lines) outcome.orElseThrow()).lines()) {
-      work = work.with(l);
-    }
-    return Applied.whole(s.withLensWork(work));
   }
 
   /** Removes traced lines. */
@@ -307,6 +296,8 @@ public sealed interface PlateDecision extends Decision {
   /** Makes undistorted plates of the original ones; they become the shot's undistorted plates. */
   @DecisionCode("undistort")
   record Undistort(Undistortion how) implements PlateDecision {
+    private static final int MOST_NAMED = 5;
+
     @Override
     public boolean worksOut() {
       return true;
@@ -386,9 +377,16 @@ public sealed interface PlateDecision extends Decision {
       set.plates().stream()
           .filter(p -> !p.folder().equals(made.folder()) || !p.pattern().equals(made.pattern()))
           .forEach(all::add);
-      List<String> missed = new ArrayList<>();
-      u.failed().forEach((f, why) -> missed.add("frame " + f + ": " + why));
-      return new Applied(s.withReceived(set.withPlates(all)), missed);
+      return new Applied(s.withReceived(set.withPlates(all)), missed(u));
+    }
+
+    /** Frames one by one, or their number and the first: a full disk fails all of them. */
+    private static List<String> missed(Outcome.Undistorted u) {
+      List<String> all = new ArrayList<>();
+      u.failed().forEach((f, why) -> all.add("frame " + f + ": " + why));
+      return all.size() <= MOST_NAMED
+          ? all
+          : List.of(all.size() + " frames could not be made; " + all.get(0));
     }
 
     @Override

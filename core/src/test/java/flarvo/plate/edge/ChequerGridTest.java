@@ -17,6 +17,7 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.function.DoubleBinaryOperator;
 import org.junit.jupiter.api.Test;
 
 /** A chequer board filmed at a slant through a known lens. */
@@ -40,24 +41,14 @@ class ChequerGridTest {
   }
 
   private static Luma filmed(Slant board, int columns, int rows, long seed) {
-    Random r = new Random(seed);
-    float[] luma = new float[W * H];
-    double[] p = new double[2];
-    for (int y = 0; y < H; y++) {
-      for (int x = 0; x < W; x++) {
-        double sum = 0;
-        for (int i = 0; i < FINE * FINE; i++) {
-          LENS.toUndistorted(
-              x + (i % FINE + 0.5) / FINE, y + (Math.floorDiv(i, FINE) + 0.5) / FINE, p);
-          double[] b = board.at(p[0], p[1]);
+    DoubleBinaryOperator world =
+        (x, y) -> {
+          double[] b = board.at(x, y);
           boolean on = b[0] > 0 && b[1] > 0 && b[0] < columns && b[1] < rows;
           boolean black = on && Math.floorMod((int) b[0] + (int) b[1], 2) == 0;
-          sum += black ? 40 : on ? 200 : 150;
-        }
-        luma[y * W + x] = (float) (sum / (FINE * FINE) + 2 * r.nextGaussian());
-      }
-    }
-    return new Luma(W, H, luma);
+          return black ? 40 : on ? 200 : 150;
+        };
+    return Filmed.of(LENS, world, FINE, seed, 2);
   }
 
   private static final List<Slant> BOARDS =

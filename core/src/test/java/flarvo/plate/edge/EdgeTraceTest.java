@@ -44,21 +44,7 @@ class EdgeTraceTest {
   }
 
   private static Luma picture(DoubleBinaryOperator world, long seed, double noise) {
-    Random r = new Random(seed);
-    float[] luma = new float[W * H];
-    double[] p = new double[2];
-    for (int y = 0; y < H; y++) {
-      for (int x = 0; x < W; x++) {
-        double sum = 0;
-        for (int i = 0; i < FINE * FINE; i++) {
-          MAPPER.toUndistorted(
-              x + (i % FINE + 0.5) / FINE, y + (Math.floorDiv(i, FINE) + 0.5) / FINE, p);
-          sum += world.applyAsDouble(p[0], p[1]);
-        }
-        luma[y * W + x] = (float) (sum / (FINE * FINE) + noise * r.nextGaussian());
-      }
-    }
-    return new Luma(W, H, luma);
+    return Filmed.of(MAPPER, world, FINE, seed, noise);
   }
 
   private static int before(double[] edges, double v) {

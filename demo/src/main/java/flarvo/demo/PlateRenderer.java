@@ -18,15 +18,17 @@ final class PlateRenderer {
   private PlateRenderer() {}
 
   static BufferedImage render(ShotTruth shot, int frame, boolean undistorted) {
-    return render(shot, frame, undistorted, 1, SIDE);
+    return render(shot, frame, undistorted, 1, SIDE, 1);
   }
 
   /**
    * @param grain its strength; 0 for none
    * @param side samples of a pixel, across and down
+   * @param spread width of the square that a pixel gathers light from, pixels; 1 for a pixel alone,
+   *     about 2.5 behind the lens, low-pass filter and colour filter of a camera
    */
   static BufferedImage render(
-      ShotTruth shot, int frame, boolean undistorted, double grain, int side) {
+      ShotTruth shot, int frame, boolean undistorted, double grain, int side, double spread) {
     int samples = side * side;
     PictureSize size = ShotTruth.PICTURE;
     int w = size.width();
@@ -53,8 +55,10 @@ final class PlateRenderer {
         for (int s = 0; s < samples; s++) {
           int column = s % side;
           int row = s / side;
-          double sx = x + (column + 0.5) / side + (Texture.hash(x, y, s) - 0.5) * 0.8 / side;
-          double sy = y + (row + 0.5) / side + (Texture.hash(y, x, s) - 0.5) * 0.8 / side;
+          double across = (column + 0.5 + (Texture.hash(x, y, s) - 0.5) * 0.8) / side - 0.5;
+          double down = (row + 0.5 + (Texture.hash(y, x, s) - 0.5) * 0.8) / side - 0.5;
+          double sx = x + 0.5 + spread * across;
+          double sy = y + 0.5 + spread * down;
           double cx = sx - w / 2.0;
           double cy = sy - h / 2.0;
           if (!undistorted) {

@@ -52,8 +52,9 @@ class TerraceLensTest {
   /** Samples of a pixel, across and down: the soft shadow's noise is grain too. */
   private static final int SIDE = 4;
 
-  private static Raster rendered(int frame, boolean undistorted) {
-    BufferedImage image = PlateRenderer.render(TerraceTruth.SHOT, frame, undistorted, 0, SIDE);
+  private static Raster rendered(int frame, boolean undistorted, double spread) {
+    BufferedImage image =
+        PlateRenderer.render(TerraceTruth.SHOT, frame, undistorted, 0, SIDE, spread);
     Raster r =
         Raster.empty(image.getWidth(), image.getHeight(), List.of("R", "G", "B"), SampleKind.BYTE);
     for (int y = 0, i = 0; y < image.getHeight(); y++) {
@@ -83,7 +84,7 @@ class TerraceLensTest {
   }
 
   private static Raster through(LensMapper lens, Raster from, Direction d) {
-    return new Remap(PositionGrid.of(lens, d, Overscan.none(SIZE)), Filter.BICUBIC, Light.ENCODED)
+    return new Remap(PositionGrid.of(lens, d, Overscan.none(SIZE)), Filter.LANCZOS, Light.ENCODED)
         .apply(from);
   }
 
@@ -91,24 +92,32 @@ class TerraceLensTest {
   @Test
   void undistortedPlatesAreThoseRenderedStraight() {
     LensMapper lens = LensSheet.read(SHEET).track().base().on(SIZE);
-    // Joints thinner than a pixel alias in the plates, more in some views than in others. Where
-    // they fill the picture, no filter gets from one sampling of them to another at 40 dB.
-    Map<Integer, Double> frames = Map.of(1003, 40.0, 1061, 36.5);
-    for (int frame : frames.keySet()) {
-      List<Raster> both =
-          Stream.of(false, true)
-              .parallel()
-              .map(undistorted -> rendered(frame, undistorted))
-              .toList();
-      Raster bent = both.get(0);
-      Raster straight = both.get(1);
-      Raster made = through(lens, bent, Direction.ORIGINAL_TO_UNDISTORTED);
-      assertThat(psnr(made, straight, 12)).as("frame %d", frame).isGreaterThan(frames.get(frame));
-      assertThat(psnr(bent, straight, 12)).isLessThan(28);
-      Raster back = through(lens, made, Direction.UNDISTORTED_TO_ORIGINAL);
-      // The undistorted picture is cropped, so the original's border is not in it.
-      assertThat(psnr(back, bent, 48)).as("frame %d", frame).isGreaterThan(40);
+    // As a camera sees it, which spreads light over more than a pixel. The demo's own plates do
+    // not:
+    // joints thinner than a pixel alias in them, and where those fill the picture, no filter gets
+    // from one sampling of them to another at 40 dB. The last frame is the worst of the shot.
+    Map<Integer, Double> shipped = Map.of(1003, 40.0, 1061, 36.5);
+    for (int frame : shipped.keySet()) {
+      assertUndistortedEqualsStraight(lens, frame, 1, shipped.get(frame));
+      assertUndistortedEqualsStraight(lens, frame, 2.5, 40);
     }
+  }
+
+  private static void assertUndistortedEqualsStraight(
+      LensMapper lens, int frame, double spread, double least) {
+    List<Raster> both =
+        Stream.of(false, true)
+            .parallel()
+            .map(undistorted -> rendered(frame, undistorted, spread))
+            .toList();
+    Raster bent = both.get(0);
+    Raster straight = both.get(1);
+    Raster made = through(lens, bent, Direction.ORIGINAL_TO_UNDISTORTED);
+    assertThat(psnr(made, straight, 12)).as("frame %d", frame).isGreaterThan(least);
+    assertThat(psnr(bent, straight, 12)).isLessThan(28);
+    Raster back = through(lens, made, Direction.UNDISTORTED_TO_ORIGINAL);
+    // The undistorted picture is cropped, so the original's border is not in it.
+    assertThat(psnr(back, bent, 48)).as("frame %d", frame).isGreaterThan(45);
   }
 
   /** Joints between flagstones, which are straight, with the noise of a hand. */

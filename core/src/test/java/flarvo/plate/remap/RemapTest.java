@@ -178,4 +178,48 @@ class RemapTest {
         .isInstanceOf(IllegalArgumentException.class)
         .hasMessageContaining("folds over");
   }
+
+  /** Three channels have code of their own; each comes out as it does alone. */
+  @ParameterizedTest
+  @EnumSource
+  void threeChannelsAreMadeAsOneIs(Filter filter) {
+    PositionGrid g =
+        PositionGrid.of(
+            LENS.on(SIZE), Direction.ORIGINAL_TO_UNDISTORTED, new Overscan(SIZE, 340, 200));
+    Raster all = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    Raster made = new Remap(g, filter, Light.ENCODED).apply(all);
+    for (int c = 0; c < 3; c++) {
+      Raster one = Raster.empty(320, 180, List.of("Y"), SampleKind.FLOAT);
+      for (int i = 0; i < one.values().length; i++) {
+        one.values()[i] = all.values()[3 * i + c];
+      }
+      Raster alone = new Remap(g, filter, Light.ENCODED).apply(one);
+      for (int i = 0; i < alone.values().length; i++) {
+        assertThat(made.values()[3 * i + c]).isCloseTo(alone.values()[i], within(1e-6f));
+      }
+    }
+  }
+
+  /** Tables stand for powers: every code value of 16 bits is there and back to a twentieth. */
+  @Test
+  void everyCodeValueComesBackFromLight() {
+    for (SampleKind kind : List.of(SampleKind.BYTE, SampleKind.SHORT)) {
+      int most = kind == SampleKind.BYTE ? 255 : 65535;
+      Raster r = Raster.empty(most + 1, 1, List.of("Y", "A"), kind);
+      for (int i = 0; i <= most; i++) {
+        r.values()[2 * i] = i / (float) most;
+        r.values()[2 * i + 1] = i / (float) most;
+      }
+      Light.decode(r);
+      int middle = most / 2;
+      double half = r.at(middle, 0, 0);
+      double code = middle / (double) most;
+      assertThat(half).isCloseTo(Math.pow((code + 0.055) / 1.055, 2.4), within(1e-7));
+      Light.encode(r);
+      for (int i = 0; i <= most; i++) {
+        assertThat(r.at(i, 0, 0) * most).isCloseTo(i, within(0.05f));
+        assertThat(r.at(i, 0, 1) * most).isCloseTo(i, within(0.005f));
+      }
+    }
+  }
 }

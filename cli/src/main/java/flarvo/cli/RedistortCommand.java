@@ -1,7 +1,8 @@
 package flarvo.cli;
 
 import flarvo.lens.Direction;
-import flarvo.lens.LensTrack;
+import flarvo.plate.remap.Bending;
+import flarvo.plate.remap.MapBending;
 import flarvo.plate.remap.Overscan;
 import flarvo.scene.PictureSize;
 import picocli.CommandLine.Command;
@@ -30,9 +31,13 @@ final class RedistortCommand extends SequenceCommand {
   }
 
   @Override
-  Overscan overscan(PictureSize had, LensTrack track) {
+  Overscan overscan(PictureSize had, Bending through, int first) {
     PictureSize original =
         size == null ? had : new PictureSize(size.width(), size.height(), had.pixelAspect());
+    if (size == null && through instanceof MapBending m && m.does() == direction()) {
+      PictureSize made = m.size(first);
+      original = new PictureSize(made.width(), made.height(), had.pixelAspect());
+    }
     return new Overscan(original, had.width(), had.height());
   }
 }

@@ -3,9 +3,9 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.lens.Direction;
-import flarvo.lens.LensTrack;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.SampleKind;
+import flarvo.plate.remap.Bending;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
 import flarvo.plate.remap.Overscan;
@@ -37,7 +37,7 @@ abstract class SequenceCommand implements Callable<Integer> {
       description = "folder of a sequence, one of its files, or name.####.ext")
   private Path plates;
 
-  @Mixin private LensOption lens;
+  @Mixin private BendingOption bending;
 
   @Option(
       names = "--out",
@@ -93,20 +93,23 @@ abstract class SequenceCommand implements Callable<Integer> {
   /** From the picture that is had to the picture that is made. */
   abstract Direction direction();
 
-  /** The overscan of the undistorted pictures. */
-  abstract Overscan overscan(PictureSize had, LensTrack track);
+  /**
+   * The overscan of the undistorted pictures.
+   *
+   * @param first a frame of the sequence, whose map is looked at
+   */
+  abstract Overscan overscan(PictureSize had, Bending through, int first);
 
   @Override
   public Integer call() {
     PlateSequence source = sequence(plates);
     SequenceName target = SequenceName.parse(out);
-    LensTrack track = lens.track();
-    RemapOptions options = options(source, track);
+    FrameRange range = frames == null ? source.frames() : frames;
+    RemapOptions options = options(source, bending.bending(direction()), range.first());
     int workers = jobs == null ? Runtime.getRuntime().availableProcessors() : jobs;
     if (workers < 1) {
       throw InputError.words("--jobs takes a number from 1 on, not " + workers, "");
     }
-    FrameRange range = frames == null ? source.frames() : frames;
     SequenceRemap.Outcome o =
         progress.run(
             "making " + target.pattern(),
@@ -119,11 +122,11 @@ abstract class SequenceCommand implements Callable<Integer> {
     return o.failed().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
 
-  private RemapOptions options(PlateSequence source, LensTrack track) {
-    Overscan overscan = overscan(source.size(), track);
+  private RemapOptions options(PlateSequence source, Bending through, int first) {
+    Overscan overscan = overscan(source.size(), through, first);
     try {
       return new RemapOptions(
-          track,
+          through,
           direction(),
           overscan,
           Filter.of(filter).orElseThrow(() -> word("--filter", filter)),

@@ -1,7 +1,9 @@
 package flarvo.cli;
 
 import flarvo.lens.Direction;
-import flarvo.lens.LensTrack;
+import flarvo.plate.remap.Bending;
+import flarvo.plate.remap.LensBending;
+import flarvo.plate.remap.MapBending;
 import flarvo.plate.remap.Overscan;
 import flarvo.scene.PictureSize;
 import picocli.CommandLine.Command;
@@ -29,7 +31,15 @@ final class UndistortCommand extends SequenceCommand {
   }
 
   @Override
-  Overscan overscan(PictureSize had, LensTrack track) {
-    return overscan.of(had, track);
+  Overscan overscan(PictureSize had, Bending through, int first) {
+    if (through instanceof LensBending l) {
+      return overscan.of(had, l.lens());
+    }
+    MapBending map = (MapBending) through;
+    if (map.does() == direction()) {
+      PictureSize made = map.size(first);
+      return overscan.ofMap(had, made);
+    }
+    return overscan.typed(had);
   }
 }

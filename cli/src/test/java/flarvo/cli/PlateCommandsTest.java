@@ -334,4 +334,114 @@ class PlateCommandsTest {
     assertThat(run("lens", "fit", lines, "--size", "1920x1080", "--terms", "k9").err())
         .contains("has no coefficient 'k9'");
   }
+
+  /** A map stands for its lens, whichever way it goes and from wherever it counts. */
+  @Test
+  void aMapIsAppliedAsItIsOrTurnedRound() {
+    Path lens = dir.resolve("lens/s.####.exr");
+    assertThat(
+            run(
+                    "undistort",
+                    dir.resolve("in"),
+                    "--lens",
+                    sheet,
+                    "--out",
+                    lens,
+                    "--overscan",
+                    "180x110",
+                    "--depth",
+                    "float")
+                .code())
+        .isZero();
+    Raster truth = RasterReader.read(dir.resolve("lens/s.1002.exr"));
+    for (String does : List.of("undistort", "redistort")) {
+      for (String origin : List.of("top", "bottom")) {
+        String name = does + origin;
+        Path map = dir.resolve(name + ".exr");
+        Said made =
+            run(
+                "stmap",
+                "--lens",
+                sheet,
+                "--size",
+                "160x90",
+                "--overscan",
+                "180x110",
+                "--direction",
+                does,
+                "--origin",
+                origin,
+                "--out",
+                map);
+        assertThat(made.code()).as(made.err()).isZero();
+        Said s =
+            run(
+                "undistort",
+                dir.resolve("in"),
+                "--map",
+                map,
+                "--direction",
+                does,
+                "--origin",
+                origin,
+                "--overscan",
+                "180x110",
+                "--depth",
+                "float",
+                "--out",
+                dir.resolve(name + "/s.####.exr"));
+        assertThat(s.code()).as(s.err()).isZero();
+        Raster is = RasterReader.read(dir.resolve(name + "/s.1002.exr"));
+        assertThat(is.width()).isEqualTo(180);
+        double worst = 0;
+        int compared = 0;
+        for (int y = 14; y < 96; y++) {
+          for (int x = 14; x < 166; x++) {
+            worst = Math.max(worst, Math.abs(is.at(x, y, 1) - truth.at(x, y, 1)));
+            compared += truth.at(x, y, 1) > 0 ? 1 : 0;
+          }
+        }
+        assertThat(compared).isGreaterThan(10000);
+        assertThat(worst).as(name).isLessThan(2e-3);
+      }
+    }
+  }
+
+  @Test
+  void aMapThatDoesNotSuitIsRefused() throws Exception {
+    Path map = dir.resolve("m.exr");
+    run("stmap", "--lens", sheet, "--size", "160x90", "--out", map);
+    Path out = dir.resolve("o/s.####.png");
+    Path in = dir.resolve("in");
+    assertThat(run("undistort", in, "--out", out).err()).contains("--map MAP.exr");
+    assertThat(run("undistort", in, "--out", out, "--lens", sheet, "--map", map).err())
+        .contains("a lens and a map");
+    assertThat(run("undistort", in, "--out", out, "--map", map, "--overscan", "fit").err())
+        .contains("160x90");
+    Said turned =
+        run(
+            "undistort",
+            in,
+            "--out",
+            out,
+            "--map",
+            map,
+            "--direction",
+            "redistort",
+            "--overscan",
+            "fit");
+    assertThat(turned.err()).contains("flarvo lens map");
+    Said picture = run("undistort", in, "--out", out, "--map", dir.resolve("in/a.1001.png"));
+    assertThat(picture.code()).isNotZero();
+    assertThat(picture.err()).contains("floating numbers");
+    // One map of each frame, and one is missing: that frame is named, the others are made.
+    for (int f : new int[] {1001, 1002, 1004}) {
+      Files.copy(map, dir.resolve("m." + f + ".exr"));
+    }
+    Said some =
+        run("undistort", in, "--out", out, "--map", map.resolveSibling("m.####.exr"), "--json");
+    assertThat(some.code()).isEqualTo(1);
+    assertThat(some.json().get("made")).hasSize(3);
+    assertThat(some.json().get("failed").get("1003").asText()).contains("m.1003.exr");
+  }
 }

@@ -56,6 +56,18 @@ public final class PositionGrid {
     return g;
   }
 
+  /** One that is filled with {@link #set}. */
+  static PositionGrid empty(int width, int height) {
+    return new PositionGrid(width, height, 0, 0);
+  }
+
+  /** Where a pixel is made from; NaN where there is nothing. */
+  void set(int x, int y, double fromX, double fromY) {
+    int i = 2 * (y * width + x);
+    moves[i] = (float) (fromX - x - 0.5 - shiftX);
+    moves[i + 1] = (float) (fromY - y - 0.5 - shiftY);
+  }
+
   public int width() {
     return width;
   }

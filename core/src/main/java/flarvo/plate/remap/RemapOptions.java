@@ -1,13 +1,7 @@
 package flarvo.plate.remap;
 
 import flarvo.lens.Direction;
-import flarvo.lens.LensSheet;
-import flarvo.lens.LensTrack;
 import flarvo.plate.SampleKind;
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.HexFormat;
 import java.util.Optional;
 
 /**
@@ -19,7 +13,7 @@ import java.util.Optional;
  * @param depth how numbers are stored; empty: as the source, or as near as the format can
  */
 public record RemapOptions(
-    LensTrack lens,
+    Bending bending,
     Direction direction,
     Overscan overscan,
     Filter filter,
@@ -36,19 +30,14 @@ public record RemapOptions(
     }
   }
 
-  private static String digest(String text) {
-    try {
-      byte[] d = MessageDigest.getInstance("SHA-256").digest(text.getBytes(StandardCharsets.UTF_8));
-      return HexFormat.of().formatHex(d, 0, 12);
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException(e); // every Java has it
-    }
+  /** Where each pixel of a frame is made from. */
+  PositionGrid grid(int frame) {
+    return bending.grid(frame, direction, overscan);
   }
 
   /** All of it as one word, to tell whether a picture was made in this way. */
   String how(int frame) {
-    String lensNow = LensSheet.document(LensTrack.of(lens.at(frame))).toString();
-    return digest(lensNow)
+    return bending.how(frame)
         + " "
         + direction
         + " "

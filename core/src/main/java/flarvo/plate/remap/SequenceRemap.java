@@ -1,6 +1,5 @@
 package flarvo.plate.remap;
 
-import flarvo.lens.Lens;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
@@ -45,7 +44,7 @@ public final class SequenceRemap {
     }
   }
 
-  private record Grid(Lens lens, PositionGrid grid) {}
+  private record Grid(Object bending, PositionGrid grid) {}
 
   private final PlateSequence source;
   private final SequenceName target;
@@ -158,21 +157,15 @@ public final class SequenceRemap {
     stamp.add(frame, how, identity, place);
   }
 
-  /** Of a lens that does not change it is worked out once. */
+  /** Of what does not change it is worked out once. */
   private PositionGrid grid(int frame) {
-    Lens lens = options.lens().at(frame);
+    Object bending = options.bending().at(frame);
     Grid g = last;
-    if (g == null || !g.lens.equals(lens)) {
+    if (g == null || !g.bending.equals(bending)) {
       synchronized (this) {
         g = last;
-        if (g == null || !g.lens.equals(lens)) {
-          g =
-              new Grid(
-                  lens,
-                  PositionGrid.of(
-                      lens.on(options.overscan().original()),
-                      options.direction(),
-                      options.overscan()));
+        if (g == null || !g.bending.equals(bending)) {
+          g = new Grid(bending, options.grid(frame));
           last = g;
         }
       }

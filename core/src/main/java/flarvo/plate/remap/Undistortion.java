@@ -55,7 +55,7 @@ public record Undistortion(Filter filter, OverscanRule overscan, Light light, St
       PlateSequence original, LensTrack lens, int jobs, Progress progress) {
     RemapOptions options =
         new RemapOptions(
-            lens,
+            Bending.of(lens),
             Direction.ORIGINAL_TO_UNDISTORTED,
             overscan.on(lens, original.size()),
             filter,

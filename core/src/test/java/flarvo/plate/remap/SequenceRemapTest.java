@@ -57,7 +57,7 @@ class SequenceRemapTest {
 
   private static RemapOptions options(LensTrack lens) {
     return new RemapOptions(
-        lens,
+        Bending.of(lens),
         Direction.ORIGINAL_TO_UNDISTORTED,
         Overscan.none(SIZE),
         Filter.BICUBIC,

@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
 import javafx.event.ActionEvent;
 import javafx.scene.control.Button;
@@ -27,6 +28,7 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import org.junit.jupiter.api.Test;
@@ -421,5 +423,41 @@ class PlateTest extends WindowHarness {
     robot.type(KeyCode.DIGIT4);
     assertThat(robot.lookup("#plate-blink").queryAs(CheckBox.class).isSelected()).isFalse();
     assertThat(session.view().plateRole().get()).isEqualTo(PlateRole.UNDISTORTED);
+  }
+
+  /** Dark in the middle, where the lens hardly bends, and brighter outside; one way at a time. */
+  @Test
+  void theDifferenceIsDarkWhereTheLensHardlyBends(FxRobot robot) throws Exception {
+    openTerrace(true);
+    robot.type(KeyCode.DIGIT4);
+    onWindow(() -> session.view().trackersShown().set(false));
+    await(() -> brightness(0.5, 0.7) > 40);
+    double plate = brightness(0.5, 0.7);
+    robot.clickOn("#plate-wipe");
+    robot.clickOn("#plate-difference");
+    assertThat(session.view().wipe().get()).isEqualTo(ViewSettings.NO_WIPE);
+    await(() -> brightness(0.5, 0.7) < plate / 5);
+    await(() -> brightness(0.06, 0.8) > 3 * brightness(0.5, 0.5));
+    onWindow(() -> robot.lookup("#plate-blink").queryAs(CheckBox.class).fire());
+    assertThat(session.view().difference().get()).isFalse();
+    onWindow(() -> session.view().difference().set(true));
+    robot.type(KeyCode.DIGIT2);
+    assertThat(session.view().difference().get()).isFalse();
+  }
+
+  /** Mean green of a square of the picture, 0 to 255; its middle as shares of the picture. */
+  private double brightness(double across, double down) throws Exception {
+    AtomicReference<WritableImage> image = new AtomicReference<>();
+    onWindow(() -> image.set(window.picture().snapshot(null, null)));
+    DrawContext c = window.picture().context();
+    int x = (int) c.at().x(across * c.shot().picture().width());
+    int y = (int) c.at().y(down * c.shot().picture().height());
+    double sum = 0;
+    for (int j = -20; j < 20; j++) {
+      for (int i = -20; i < 20; i++) {
+        sum += image.get().getPixelReader().getArgb(x + i, y + j) >> 8 & 255;
+      }
+    }
+    return sum / 1600;
   }
 }

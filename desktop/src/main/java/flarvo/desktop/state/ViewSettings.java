@@ -37,6 +37,7 @@ public final class ViewSettings {
   private final ObjectProperty<Similarity> tried = new SimpleObjectProperty<>();
   private final ObservableSet<String> hidden = FXCollections.observableSet();
   private final DoubleProperty wipe = new SimpleDoubleProperty(NO_WIPE);
+  private final BooleanProperty difference = new SimpleBooleanProperty();
   private final ObjectProperty<Look> look = new SimpleObjectProperty<>(Look.NONE);
   private final BooleanProperty lensGrid = new SimpleBooleanProperty();
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
@@ -112,6 +113,11 @@ public final class ViewSettings {
    */
   public DoubleProperty wipe() {
     return wipe;
+  }
+
+  /** Original and undistorted plate, one less the other: black where they are alike. */
+  public BooleanProperty difference() {
+    return difference;
   }
 
   /** Exposure, gamma and look-up table of the plates on the screen. */

@@ -66,6 +66,7 @@ public final class PictureView extends CanvasPane {
             session.view().hidden(),
             session.view().plateRole(),
             session.view().wipe(),
+            session.view().difference(),
             session.lens(),
             session.view().theme())) {
       o.addListener(again);

@@ -7,6 +7,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.WorldShot;
 import java.util.Optional;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.effect.BlendMode;
 import javafx.scene.image.Image;
 import javafx.scene.text.Font;
 
@@ -29,14 +30,24 @@ final class PlateDrawing {
     if (wipes(shot)) {
       return session.view().wipe().get() * shot.picture().width();
     }
+    if (differs(shot)) {
+      return 0;
+    }
     return plates(shot).filter(p -> p.role() == PlateRole.ORIGINAL).isPresent()
         ? Double.POSITIVE_INFINITY
         : 0;
   }
 
   private boolean wipes(WorldShot shot) {
-    return session.view().wipe().get() >= 0
-        && shot.plate(PlateRole.ORIGINAL).isPresent()
+    return session.view().wipe().get() >= 0 && hasBoth(shot);
+  }
+
+  private boolean differs(WorldShot shot) {
+    return session.view().difference().get() && hasBoth(shot);
+  }
+
+  private static boolean hasBoth(WorldShot shot) {
+    return shot.plate(PlateRole.ORIGINAL).isPresent()
         && shot.plate(PlateRole.UNDISTORTED).isPresent();
   }
 
@@ -70,6 +81,14 @@ final class PlateDrawing {
       double x = Math.min(1, session.view().wipe().get()) * w;
       part(g, c, c.shot().plate(PlateRole.UNDISTORTED), sharp, x, w);
       part(g, c, c.shot().plate(PlateRole.ORIGINAL), sharp, 0, x);
+      return;
+    }
+    if (differs(c.shot())) {
+      part(g, c, c.shot().plate(PlateRole.UNDISTORTED), sharp, 0, w);
+      BlendMode before = g.getGlobalBlendMode();
+      g.setGlobalBlendMode(BlendMode.DIFFERENCE);
+      part(g, c, c.shot().plate(PlateRole.ORIGINAL), sharp, 0, w);
+      g.setGlobalBlendMode(before);
       return;
     }
     part(g, c, plates(c.shot()), sharp, 0, w);

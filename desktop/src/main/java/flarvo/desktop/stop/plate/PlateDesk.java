@@ -22,6 +22,7 @@ final class PlateDesk extends Desk {
   private final CheckBox grid = new CheckBox("Lens grid");
   private final CheckBox wipe = new CheckBox("Wipe original and undistorted");
   private final CheckBox blink = new CheckBox("Blink original and undistorted");
+  private final CheckBox difference = new CheckBox("Difference of original and undistorted");
   private final UndistortPart undistort;
   private final LookPart look;
 
@@ -32,6 +33,9 @@ final class PlateDesk extends Desk {
     look = new LookPart(session);
     blink.setId("plate-blink");
     blink.selectedProperty().bindBidirectional(turns.on());
+    difference.setId("plate-difference");
+    difference.selectedProperty().bindBidirectional(session.view().difference());
+    oneAtATime(turns);
     grid.setId("plate-grid");
     wipe.setId("plate-wipe");
     grid.selectedProperty().bindBidirectional(session.view().lensGrid());
@@ -42,6 +46,7 @@ final class PlateDesk extends Desk {
             new PlatesPart(session),
             wipe,
             blink,
+            difference,
             new LensPart(session, bench),
             grid,
             new LinesPart(session, bench),
@@ -70,6 +75,39 @@ final class PlateDesk extends Desk {
     return look;
   }
 
+  /** Of the ways to compare, the one that is chosen ends the others. */
+  private void oneAtATime(Blink turns) {
+    session
+        .view()
+        .wipe()
+        .addListener(
+            (o, a, b) -> {
+              if (b.doubleValue() >= 0) {
+                session.view().difference().set(false);
+                turns.on().set(false);
+              }
+            });
+    session
+        .view()
+        .difference()
+        .addListener(
+            (o, a, b) -> {
+              if (b) {
+                setWipe(false);
+                turns.on().set(false);
+              }
+            });
+    turns
+        .on()
+        .addListener(
+            (o, a, b) -> {
+              if (b) {
+                setWipe(false);
+                session.view().difference().set(false);
+              }
+            });
+  }
+
   void setWipe(boolean on) {
     session.view().wipe().set(on ? 0.5 : ViewSettings.NO_WIPE);
   }
@@ -83,6 +121,7 @@ final class PlateDesk extends Desk {
             && session.shot().get().plate(PlateRole.UNDISTORTED).isPresent();
     wipe.setDisable(!both);
     blink.setDisable(!both);
+    difference.setDisable(!both);
     Optional<PlateCheck> wrong = wrong(checks());
     say(
         wrong.isPresent()

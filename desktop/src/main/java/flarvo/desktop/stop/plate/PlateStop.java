@@ -149,6 +149,12 @@ public final class PlateStop implements StopModule {
             .called("compare", "flip", "toggle")
             .when(this::bothPlates),
         Action.of(
+                "plate.difference",
+                "Show the difference of original and undistorted plate",
+                () -> session.view().difference().set(!session.view().difference().get()))
+            .called("compare", "subtract")
+            .when(this::bothPlates),
+        Action.of(
                 "plate.grid",
                 "Show the lens as a grid",
                 () -> session.view().lensGrid().set(!session.view().lensGrid().get()))
@@ -234,6 +240,7 @@ public final class PlateStop implements StopModule {
     @Override
     public void hidden() {
       session.view().wipe().set(ViewSettings.NO_WIPE);
+      session.view().difference().set(false);
       bench.tracing().set(false);
       blink.on().set(false);
     }

@@ -109,7 +109,7 @@ class ArchitectureTest {
         "flarvo.work..");
     noClasses()
         .that()
-        .resideOutsideOfPackages("flarvo.project..", "flarvo.decision..")
+        .resideOutsideOfPackages("flarvo.project..", "flarvo.recipe..", "flarvo.decision..")
         .should()
         .dependOnClassesThat()
         .resideInAPackage("flarvo.decision..")

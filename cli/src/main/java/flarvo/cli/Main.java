@@ -26,6 +26,8 @@ import picocli.CommandLine.Command;
       LevelCommand.class,
       SolveCommand.class,
       ReplayCommand.class,
+      RecipeCommand.class,
+      RunCommand.class,
       PlatesCommand.class,
       UnpackCommand.class,
       UndistortCommand.class,

@@ -9,6 +9,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Delivery;
 import flarvo.level.SimilarityJson;
 import flarvo.report.StrictJson;
 import flarvo.scene.Similarity;
@@ -63,6 +64,34 @@ public final class DecisionJson {
     } catch (JsonProcessingException e) {
       throw new IllegalStateException("a decision can always be written", e);
     }
+  }
+
+  /** One decision, as {@link #decision} takes it. */
+  public ObjectNode write(Decision d) {
+    return mapper.valueToTree(d);
+  }
+
+  /**
+   * Reads one decision.
+   *
+   * @throws IllegalArgumentException with the place of what cannot be read
+   */
+  public Decision decision(StrictJson n) {
+    return value(n.node(), Decision.class, n);
+  }
+
+  /** One delivery, as {@link #delivery} takes it. */
+  public ObjectNode write(Delivery d) {
+    return mapper.valueToTree(d);
+  }
+
+  /**
+   * Reads one delivery.
+   *
+   * @throws IllegalArgumentException with the place of what cannot be read
+   */
+  public Delivery delivery(StrictJson n) {
+    return value(n.node(), Delivery.class, n);
   }
 
   /** As {@link #read} takes it. */

@@ -52,6 +52,20 @@ public record Replay(ShotState start, Optional<SolveOnSolve> aligned, DecisionHi
     return new Replay(start, fit, run(old, start, log, progress));
   }
 
+  /**
+   * Makes decisions on a shot that they were not made on. Nothing is aligned: they are those of a
+   * recipe, which mean any shot.
+   */
+  public static Replay of(ShotState start, List<Decision> decisions, Progress progress) {
+    DecisionHistory h = new DecisionHistory(start);
+    int done = 0;
+    for (Decision d : decisions) {
+      progress.step(done++, decisions.size());
+      h.add(made(h.present(), d, progress));
+    }
+    return new Replay(start, Optional.empty(), h);
+  }
+
   /** Both solves are read as they are ruled in the end, so that units and axes agree. */
   private static Optional<SolveOnSolve> align(
       ShotState old, DecisionLog log, ShotState fresh, Progress progress) {
@@ -86,10 +100,14 @@ public record Replay(ShotState start, Optional<SolveOnSolve> aligned, DecisionHi
     if (e.decision() instanceof AsItStood a) {
       return asItStood(s, a, e, same);
     }
+    return made(s, e.decision(), progress);
+  }
+
+  private static Decided made(ShotState s, Decision d, Progress progress) {
     try {
-      return Decided.of(s, e.decision(), progress);
+      return Decided.of(s, d, progress);
     } catch (InputError x) {
-      return Decided.failed(s, e.decision(), x.reason());
+      return Decided.failed(s, d, x.reason());
     }
   }
 

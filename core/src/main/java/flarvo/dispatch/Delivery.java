@@ -12,7 +12,7 @@ import java.util.Objects;
  * @param dialect how the recipient speaks, first frame and rate included
  * @param plate which plates go with the camera: where they have overscan, the camera's film back is
  *     theirs
- * @param fileName with the format's extension, relative to the folder of deliveries
+ * @param fileName relative to the folder of deliveries, a pattern as in {@link PathPattern}
  */
 public record Delivery(
     String name,
@@ -50,8 +50,19 @@ public record Delivery(
     return new Delivery(name, dialect, format, contents, p, fileName);
   }
 
+  public Delivery withName(String n) {
+    return new Delivery(n, dialect, format, contents, plate, fileName);
+  }
+
+  public Delivery withFileName(String n) {
+    return new Delivery(name, dialect, format, contents, plate, n);
+  }
+
   /** Another format; the file's extension follows. */
   public Delivery withFormat(SceneFormat f) {
+    if (fileName.endsWith(".{ext}")) {
+      return new Delivery(name, dialect, f, contents, plate, fileName);
+    }
     int dot = fileName.lastIndexOf('.');
     String stem = dot < 0 ? fileName : fileName.substring(0, dot);
     return new Delivery(name, dialect, f, contents, plate, stem + f.extensions().get(0));

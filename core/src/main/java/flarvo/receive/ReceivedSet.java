@@ -136,7 +136,7 @@ public record ReceivedSet(
         rate(options),
         frames.shifted(offset),
         frames.first(),
-        cameras.stream().map(c -> c.shifted(offset)).toList(),
+        distinctCameras(cameras).stream().map(c -> c.shifted(offset)).toList(),
         distinct(trackers).stream().map(t -> t.shifted(offset)).toList(),
         TrackMerge.of(read),
         plates,
@@ -326,5 +326,11 @@ public record ReceivedSet(
               return s.withNames(s.names().stream().map(unique::unique).toList());
             })
         .toList();
+  }
+
+  /** Two files may call their cameras alike; no delivery can hold both under one name. */
+  private static List<ShotCamera> distinctCameras(List<ShotCamera> cameras) {
+    FileNames unique = new FileNames();
+    return cameras.stream().map(c -> c.withName(unique.unique(c.name()))).toList();
   }
 }

@@ -222,6 +222,13 @@ public final class ShotIntake {
       }
     }
     if (depth == 0 && files.isEmpty() && plates.isEmpty() && logs.isEmpty()) {
+      // A file of a kind that is known here says more than a folder without any.
+      Optional<Note> broken =
+          notes.stream().filter(n -> Formats.isExtension(Path.of(n.where()))).findFirst();
+      if (broken.isPresent()) {
+        String file = path.resolve(broken.get().where()).toString();
+        throw new InputError(file, "", broken.get().text(), "Request a new copy");
+      }
       throw new InputError(
           path.toString(),
           "",

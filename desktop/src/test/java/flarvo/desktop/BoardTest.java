@@ -4,19 +4,26 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialect;
 import flarvo.decision.DispatchDecision;
+import flarvo.decision.VetDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.work.Job;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.recipe.RecipeJson;
+import flarvo.vet.Culling;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
+import javafx.event.ActionEvent;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
+import javafx.scene.control.MenuButton;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.Clipboard;
@@ -47,7 +54,7 @@ class BoardTest extends WindowHarness {
       assertThat(cell(table, i, 4)).isEqualTo("holds");
       assertThat(cell(table, i, 5).toString()).endsWith(" px");
     }
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 sent");
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 proven");
   }
 
   @Test
@@ -239,5 +246,121 @@ class BoardTest extends WindowHarness {
     assertThat(session.state().get().shot().frames().first()).isZero();
     onWindow(session.project()::save);
     assertThat(message(robot)).contains("no project file");
+  }
+
+  /** From nothing to five proven, by the menu and by Ctrl+Enter. */
+  @Test
+  void anEmptyBoardIsFilledSentAndProven(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    while (session.chosen().get() != null) {
+      robot.clickOn("Remove");
+      WaitForAsyncUtils.waitForFxEvents();
+    }
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("no deliveries");
+    MenuButton add = robot.lookup("Add delivery").query();
+    for (String d :
+        List.of(
+            "anim-yup-cm",
+            "engine-zup-left-cm",
+            "comp-pixels",
+            "previs-yup-foot",
+            "engine-yup-left-m")) {
+      onWindow(
+          () ->
+              add.getItems().stream()
+                  .filter(m -> m.getText().startsWith(d + " "))
+                  .findFirst()
+                  .orElseThrow()
+                  .fire());
+    }
+    assertThat(board(robot).getItems()).hasSize(5);
+    assertThat(robot.lookup("#delivery-result").queryAs(Label.class).getText())
+        .isEqualTo("deliveries/mer_010_terrace_engine-yup-left-m.usda");
+    robot.press(KeyCode.CONTROL).type(KeyCode.ENTER).release(KeyCode.CONTROL);
+    await(this::allSent);
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("5 of 5 proven");
+    assertThat(dir.resolve("deliveries/mer_010_terrace_previs-yup-foot.usda")).exists();
+    // A second row of one recipient has a name of its own.
+    onWindow(() -> add.getItems().get(0).fire());
+    onWindow(() -> add.getItems().get(0).fire());
+    assertThat(session.state().get().deliveries().stream().map(Delivery::name))
+        .doesNotHaveDuplicates();
+  }
+
+  /** What was sent of a shot that changed is stale, and what changed is said. */
+  @Test
+  void aDeliveryGoesStaleAndSaysWhatChanged(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    robot.clickOn("#send-all");
+    await(this::allSent);
+    onWindow(
+        () ->
+            session
+                .store()
+                .decide(new VetDecision.Cull(new Culling.ByHand(Set.of("t001", "t002")))));
+    await(() -> "stale".equals(cell(board(robot), 0, 4)));
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 stale");
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("is stale", session.undoTitle().orElseThrow())
+        .contains("Send it again");
+    // Taken back, the files are what stands here again.
+    onWindow(session::undo);
+    await(() -> "holds".equals(cell(board(robot), 0, 4)));
+    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 proven");
+    // A delivery that was changed is stale by itself.
+    ComboBox<String> box = robot.lookup("#delivery-dialect").queryComboBox();
+    onWindow(() -> box.setValue("engine-yup-left-m"));
+    assertThat(cell(board(robot), 0, 4)).isEqualTo("stale");
+    assertThat(cell(board(robot), 1, 4)).isEqualTo("holds");
+  }
+
+  @Test
+  void namesAndFilePatternsAreTypedAndShownAsTheyWillBe(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    type(robot, "#delivery-name", "Layout");
+    assertThat(session.chosen().get().name()).isEqualTo("Layout");
+    type(robot, "#delivery-file", "{recipient}/{shot}_v{version}_{first}-{last}.{ext}");
+    Label result = robot.lookup("#delivery-result").queryAs(Label.class);
+    assertThat(result.getText()).isEqualTo("deliveries/layout/mer_010_terrace_v001_1001-1096.usda");
+    Delivery d = session.chosen().get();
+    onWindow(() -> session.sending().send(d));
+    await(
+        () -> {
+          SendState s = session.sending().states().get(d);
+          return s != null && s.stage() == SendState.Stage.SENT;
+        });
+    assertThat(dir.resolve("deliveries/layout/mer_010_terrace_v001_1001-1096.usda")).exists();
+    assertThat(result.getText()).contains("_v002_");
+    // The format's extension follows, and what is no pattern changes nothing.
+    ComboBox<String> format = robot.lookup("#delivery-format").queryComboBox();
+    onWindow(() -> format.setValue("FBX text"));
+    assertThat(result.getText()).endsWith("_v001_1001-1096.fbx");
+    Delivery before = session.chosen().get();
+    type(robot, "#delivery-file", "{shots}.usd");
+    assertThat(message(robot)).contains("{shots} is not known");
+    type(robot, "#delivery-file", "../../up.usd");
+    assertThat(message(robot)).contains("outside");
+    type(robot, "#delivery-name", "Compositing");
+    assertThat(message(robot)).contains("already");
+    assertThat(session.chosen().get()).isEqualTo(before);
+  }
+
+  private static void type(FxRobot robot, String field, String text) throws Exception {
+    onWindow(
+        () -> {
+          TextField f = robot.lookup(field).queryAs(TextField.class);
+          f.setText(text);
+          f.fireEvent(new ActionEvent());
+        });
+  }
+
+  @Test
+  void theBoardIsSavedAsARecipe(FxRobot robot) throws Exception {
+    Path file = dir.resolve("recipe.json");
+    onWindow(() -> session.sending().saveRecipe(file));
+    await(() -> message(robot).startsWith("Saved the recipe as recipe.json"));
+    assertThat(message(robot)).contains("kept: level by hand");
+    assertThat(RecipeJson.read(file).deliveries()).hasSize(3);
+    assertThat(RecipeJson.read(file).deliveries().get(0).fileName()).isEqualTo("{shot}_anim.{ext}");
   }
 }

@@ -1,14 +1,25 @@
 package flarvo.desktop.state;
 
+import flarvo.decision.DecisionEntry;
+import flarvo.decision.DecisionLog;
 import flarvo.decision.ShotState;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
+import flarvo.dispatch.PathPattern;
 import flarvo.plate.match.PlateCheck;
+import flarvo.project.ProjectFile;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
+import flarvo.recipe.Recipe;
+import flarvo.recipe.RecipeJson;
+import flarvo.work.AtomicFile;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
@@ -19,7 +30,16 @@ public final class DeliveryRunner {
   private final Session session;
   private final ObservableMap<Delivery, SendState> states = FXCollections.observableHashMap();
 
+  private final Map<String, Kept> kept = new HashMap<>();
   private final MeasuredPlates.Memo plates = new MeasuredPlates.Memo();
+
+  /** What was sent last under a name, and of which shot. */
+  private record Kept(Delivery delivery, ShotState from, DecisionLog log, SendState state) {
+
+    boolean isOf(ShotState s) {
+      return from.isSameShot(s) && from.staging().equals(s.staging());
+    }
+  }
 
   DeliveryRunner(Session session) {
     this.session = session;
@@ -36,6 +56,68 @@ public final class DeliveryRunner {
     return base.resolve("deliveries");
   }
 
+  /** Another shot is open. */
+  void forget() {
+    states.clear();
+    kept.clear();
+  }
+
+  /**
+   * What was sent of the shot as it stood before is no longer shown as sent, until it stands there
+   * again.
+   */
+  void follow(ShotState before, ShotState now) {
+    if (!before.isSameShot(now) || !before.staging().equals(now.staging())) {
+      states.clear();
+    }
+    for (Delivery d : now.deliveries()) {
+      Kept k = kept.get(d.name());
+      if (k != null && k.delivery().equals(d) && k.isOf(now) && !states.containsKey(d)) {
+        states.put(d, k.state());
+      }
+    }
+  }
+
+  /**
+   * What was decided since a delivery was sent, as titles; empty where it stands as it was sent, or
+   * was never sent.
+   */
+  public List<String> since(Delivery d) {
+    Kept k = kept.get(d.name());
+    if (k == null || states.containsKey(d)) {
+      return List.of();
+    }
+    List<String> out = new ArrayList<>();
+    if (!k.delivery().equals(d)) {
+      out.add("the delivery was changed");
+    }
+    if (!k.isOf(session.state().get())) {
+      List<DecisionEntry> then = k.log().counting();
+      List<DecisionEntry> now = session.store().now().get().log().counting();
+      now.stream()
+          .filter(e -> e.decision().changesTheShot() && !then.contains(e))
+          .forEach(e -> out.add(e.title()));
+      then.stream()
+          .filter(e -> e.decision().changesTheShot() && !now.contains(e))
+          .forEach(e -> out.add("undone: " + e.title()));
+    }
+    return out;
+  }
+
+  /**
+   * The file that a delivery would be written to now, relative to {@link #deliveryFolder}.
+   *
+   * @throws flarvo.report.InputError when its pattern makes no file name here
+   */
+  public String nextFile(Delivery d) {
+    ShotState s = session.state().get();
+    return PathPattern.next(deliveryFolder(), d, projectName(), s.name(), s.shot().frames());
+  }
+
+  private String projectName() {
+    return session.project().file().map(ProjectFile::name).orElse(session.state().get().name());
+  }
+
   public void sendAll() {
     if (!session.isOpen()) {
       session.message().set("No shot open");
@@ -45,6 +127,29 @@ public final class DeliveryRunner {
     session.state().get().deliveries().forEach(this::send);
   }
 
+  /** Writes the decisions of the shot and its board for other shots, beside the window. */
+  public void saveRecipe(Path file) {
+    Recipe.Made made = Recipe.of(projectName(), session.store().history());
+    session
+        .jobs()
+        .run(
+            Lane.KEEP,
+            "Saving the recipe",
+            p -> {
+              byte[] text = RecipeJson.text(made.recipe()).getBytes(StandardCharsets.UTF_8);
+              AtomicFile.write(file, out -> out.write(text));
+              return file;
+            },
+            f ->
+                session
+                    .message()
+                    .set(
+                        "Saved the recipe as "
+                            + f.getFileName()
+                            + (made.said().isEmpty() ? "" : "; " + String.join("; ", made.said()))),
+            session.message()::set);
+  }
+
   /** Writes a delivery in the background, reads it back and proves it. */
   public void send(Delivery delivery) {
     SendState now = states.get(delivery);
@@ -52,7 +157,9 @@ public final class DeliveryRunner {
       return;
     }
     ShotState from = session.state().get();
+    DecisionLog log = session.store().now().get().log();
     Path folder = deliveryFolder();
+    String project = projectName();
     Worked<List<PlateCheck>> shown = session.store().now().get().get(MeasuredPlates.SLOT);
     Optional<List<PlateCheck>> known =
         shown.current() ? Optional.ofNullable(shown.value()) : Optional.empty();
@@ -63,16 +170,22 @@ public final class DeliveryRunner {
         .run(
             Lane.SEND,
             "Sending " + delivery.name(),
-            p ->
-                SendState.sent(
-                    Handover.send(
-                        from.staged(),
-                        delivery,
-                        DeliveryPlace.in(folder, delivery.fileName()),
-                        ProofReport.USUAL_LIMIT_PX,
-                        known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
-                        p)),
-            done -> finished(delivery, sending, done),
+            p -> {
+              String file =
+                  PathPattern.next(folder, delivery, project, from.name(), from.shot().frames());
+              return SendState.sent(
+                  Handover.send(
+                      from.staged(),
+                      delivery,
+                      DeliveryPlace.in(folder, file),
+                      ProofReport.USUAL_LIMIT_PX,
+                      known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
+                      p));
+            },
+            done -> {
+              kept.put(delivery.name(), new Kept(delivery, from, log, done));
+              finished(delivery, sending, done);
+            },
             why -> finished(delivery, sending, SendState.failed(why)));
   }
 

@@ -78,7 +78,7 @@ public final class Session {
 
   private void opened(Snapshot s) {
     Shot first = s.state().shot(); // made by whoever read it
-    sending.states().clear();
+    sending.forget();
     selection.clear();
     view.tried().set(null);
     playhead.setRange(first.frames(), first.rate());
@@ -95,9 +95,7 @@ public final class Session {
       return;
     }
     view.tried().set(null); // what was tried is decided, or given up
-    if (!a.isSameShot(b) || !a.staging().equals(b.staging())) {
-      sending.states().clear(); // what was sent no longer is what stands here
-    }
+    sending.follow(a, b);
     if (b.isMade()) {
       playhead.setRange(b.shot().frames(), b.shot().rate());
     }

@@ -7,6 +7,7 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.format.FileNames;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.scene.Shot;
@@ -138,7 +139,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
   private String stage(Delivery d) {
     SendState s = session.sending().states().get(d);
     if (s == null) {
-      return "not sent";
+      return session.sending().since(d).isEmpty() ? "not sent" : "stale";
     }
     return switch (s.stage()) {
       case SENDING -> "sending …";
@@ -176,17 +177,19 @@ public final class DispatchBoard extends VBox implements CopiesText {
 
   private void add(Dialect d) {
     SceneFormat f = Formats.byId("usd-text");
-    String shot = session.state().get().shot().name();
     Delivery delivery =
         new Delivery(
-            d.name(),
-            d,
-            f,
-            Contents.CAMERA_AND_TRACKERS,
-            shot + "_" + d.name() + f.extensions().get(0));
+            free(d.name()), d, f, Contents.CAMERA_AND_TRACKERS, "{shot}_{recipient}.{ext}");
     session
         .store()
         .decide(new DispatchDecision.AddDelivery(delivery), () -> session.chosen().set(delivery));
+  }
+
+  /** Two rows of one name would write one file. */
+  private String free(String wanted) {
+    FileNames names = new FileNames();
+    session.state().get().deliveries().forEach(d -> names.unique(d.name()));
+    return names.unique(wanted);
   }
 
   private void remove() {

@@ -9,8 +9,10 @@ import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
+import flarvo.dispatch.PathPattern;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -25,6 +27,7 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
@@ -37,6 +40,9 @@ public final class DispatchDesk extends Desk {
   private final ComboBox<String> plate = new ComboBox<>();
   private final Map<Part, CheckBox> parts = new EnumMap<>(Part.class);
   private final TextField first = new TextField();
+  private final TextField name = new TextField();
+  private final TextField file = new TextField();
+  private final Label result = Desk.wrapped();
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
   private final Button send = new Button("Send delivery");
@@ -59,19 +65,35 @@ public final class DispatchDesk extends Desk {
     plate.getStyleClass().add("small-field");
     plate.setOnAction(e -> changePlate());
     dialect.setId("delivery-dialect");
+    format.setId("delivery-format");
     first.setId("delivery-first");
     first.getStyleClass().addAll("number", "small-field");
     first.setPrefColumnCount(8);
     first.setOnAction(e -> changeFirst());
+    for (TextField f : List.of(name, file)) {
+      f.getStyleClass().add("small-field");
+      f.setPrefWidth(186);
+    }
+    name.setId("delivery-name");
+    name.setOnAction(e -> changeName());
+    file.setId("delivery-file");
+    file.setTooltip(
+        new Tooltip(
+            "{project} {shot} {recipient} {version} {first} {last} {ext}; relative to deliveries/"));
+    file.setOnAction(e -> changeFile());
+    result.setId("delivery-result");
     send.getStyleClass().add("small-button");
     send.setMaxWidth(Double.MAX_VALUE);
     send.setOnAction(e -> session.sending().send(session.chosen().get()));
     getChildren()
         .addAll(
+            row("Recipient", name),
             row("Dialect", dialect),
             row("Format", format),
             row("First frame", first),
             row("Plates", plate),
+            row("File", file),
+            result,
             heading("Contents"),
             contents(),
             send,
@@ -156,7 +178,7 @@ public final class DispatchDesk extends Desk {
     Delivery d = session.chosen().get();
     try {
       int f = Integer.parseInt(first.getText().trim());
-      first.getStyleClass().remove("bad");
+      good(first);
       FrameNumbering n = d.dialect().frames();
       replace(
           d,
@@ -164,11 +186,49 @@ public final class DispatchDesk extends Desk {
               d.dialect().withFrames(new FrameNumbering(OptionalInt.of(f), n.rate(), n.policy()))),
           "first frame");
     } catch (NumberFormatException e) {
-      if (!first.getStyleClass().contains("bad")) {
-        first.getStyleClass().add("bad");
-      }
-      session.message().set("'" + first.getText() + "' is not a frame number; enter an integer");
+      bad(first, "'" + first.getText() + "' is not a frame number; enter an integer");
     }
+  }
+
+  private void changeName() {
+    Delivery d = session.chosen().get();
+    String n = name.getText().strip();
+    boolean taken =
+        session.state().get().deliveries().stream()
+            .anyMatch(x -> !x.equals(d) && x.name().equals(n));
+    if (n.isEmpty() || taken) {
+      bad(
+          name,
+          n.isEmpty() ? "A recipient needs a name" : "There is a recipient " + n + " already");
+      return;
+    }
+    good(name);
+    replace(d, d.withName(n), "name");
+  }
+
+  private void changeFile() {
+    Delivery d = session.chosen().get();
+    Delivery next = d.withFileName(file.getText().strip());
+    try {
+      PathPattern.check(next.fileName());
+      session.sending().nextFile(next);
+    } catch (IllegalArgumentException | InputError e) {
+      bad(file, e.getMessage());
+      return;
+    }
+    good(file);
+    replace(d, next, "file name");
+  }
+
+  private void bad(TextField field, String why) {
+    if (!field.getStyleClass().contains("bad")) {
+      field.getStyleClass().add("bad");
+    }
+    session.message().set(why);
+  }
+
+  private static void good(TextField field) {
+    field.getStyleClass().remove("bad");
   }
 
   private void replace(Delivery old, Delivery next, String what) {
@@ -190,13 +250,18 @@ public final class DispatchDesk extends Desk {
     Delivery d = session.chosen().get();
     boolean none = d == null || !session.isOpen();
     parts.values().forEach(b -> b.setDisable(none));
-    for (var c : List.of(dialect, format, first, plate, send)) {
+    for (var c : List.of(name, dialect, format, first, plate, file, send)) {
       c.setDisable(none);
     }
     conventions.getChildren().clear();
     losses.getChildren().clear();
+    result.setText("");
     if (!none) {
       Shot shot = session.state().get().shot();
+      name.setText(d.name());
+      file.setText(d.fileName());
+      result.setText(nextFile(d));
+      List.of(name, file, first).forEach(DispatchDesk::good);
       dialect.setValue(d.dialect().name());
       format.setValue(d.format().title());
       parts.forEach((p, b) -> b.setSelected(d.contents().has(p)));
@@ -224,9 +289,27 @@ public final class DispatchDesk extends Desk {
         .addAll(
             row("up", number(x.world().up() + ", " + x.handedness().word() + "-handed")),
             row("unit", number(x.pixels().isPresent() ? "pixels" : x.unit().toString())),
+            row("1 m here", number(scale(x))),
             row("camera looks", number(x.camera().view() + ", up " + x.camera().up())),
             row("angles", number(x.rotationOrder() + ", " + x.angles().word())),
             row("film fit", number(x.film().fit().word())));
+  }
+
+  /** What a metre becomes, and what a usual mistake on import would make of it. */
+  private static String scale(Dialect x) {
+    if (x.pixels().isPresent()) {
+      return "by the picture";
+    }
+    double units = 1 / x.unit().metresPerUnit();
+    return Double.toString(units).replaceAll("\\.0$", "") + (units == 1 ? " unit" : " units");
+  }
+
+  private String nextFile(Delivery d) {
+    try {
+      return "deliveries/" + session.sending().nextFile(d);
+    } catch (InputError e) {
+      return e.getMessage();
+    }
   }
 
   private static Label text(String s) {
@@ -243,11 +326,15 @@ public final class DispatchDesk extends Desk {
       return;
     }
     SendState s = session.sending().states().get(d);
-    if (s == null) {
+    List<String> since = session.sending().since(d);
+    result.setText(session.isOpen() ? nextFile(d) : "");
+    if (!since.isEmpty()) {
+      say(d.name() + " is stale. Since it was sent: " + Since.words(since) + ". Send it again.");
+    } else if (s == null) {
       say(
           d.name()
-              + " has not been sent. It will be written to deliveries/"
-              + d.fileName()
+              + " has not been sent. It will be written to "
+              + result.getText()
               + ", read back and proven.");
     } else {
       say(d.name() + " " + s.message() + ".");

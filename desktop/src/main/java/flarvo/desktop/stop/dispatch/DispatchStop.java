@@ -10,12 +10,15 @@ import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.dispatch.Delivery;
+import flarvo.proof.ProofReport;
+import java.io.File;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import javafx.beans.Observable;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
+import javafx.stage.FileChooser;
 
 /** Who gets what, in which dialect and format. */
 public final class DispatchStop implements StopModule {
@@ -61,6 +64,17 @@ public final class DispatchStop implements StopModule {
     if (all.isEmpty()) {
       return new Fact("no deliveries", Fact.Mark.HOLLOW, false);
     }
+    long stale = all.stream().filter(d -> !session.sending().since(d).isEmpty()).count();
+    if (stale > 0 && !failed) {
+      return new Fact(stale + " stale", Fact.Mark.HALF, false);
+    }
+    boolean proven =
+        all.stream()
+            .map(d -> session.sending().states().get(d))
+            .allMatch(s -> s != null && s.proof().filter(ProofReport::holds).isPresent());
+    if (proven) {
+      return new Fact(sent + " of " + all.size() + " proven", Fact.Mark.FULL, false);
+    }
     return new Fact(
         sent + " of " + all.size() + " sent",
         sent == 0 ? Fact.Mark.HOLLOW : sent == all.size() ? Fact.Mark.FULL : Fact.Mark.HALF,
@@ -86,7 +100,20 @@ public final class DispatchStop implements StopModule {
                 () -> session.sending().send(session.chosen().get()))
             .called("export", "write")
             .when(() -> Can.when(session.chosen().get() != null, "No delivery is selected")),
+        Action.of("dispatch.recipe", "Save decisions and board as a recipe…", this::saveRecipe)
+            .called("template", "batch", "many shots")
+            .when(this::some),
         Action.of("dispatch.copy", "Copy the deliveries as text", this::copy).when(this::some));
+  }
+
+  private void saveRecipe() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Save a recipe for other shots");
+    c.setInitialFileName("recipe.json");
+    File f = c.showSaveDialog(view().desk().getScene().getWindow());
+    if (f != null) {
+      session.sending().saveRecipe(f.toPath());
+    }
   }
 
   private void copy() {

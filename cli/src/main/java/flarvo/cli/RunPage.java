@@ -1,0 +1,64 @@
+package flarvo.cli;
+
+import flarvo.recipe.Recipe;
+import flarvo.recipe.ShotResult;
+import java.util.List;
+import java.util.Locale;
+
+/** The report of a run as a page that stands alone: no script, no network, prints well. */
+final class RunPage {
+
+  private static final String STYLE =
+      """
+      body { font: 15px/1.45 system-ui, sans-serif; margin: 2rem auto; max-width: 70rem; }
+      table { border-collapse: collapse; width: 100%; }
+      th, td { text-align: left; vertical-align: top; padding: .35rem .8rem .35rem 0; }
+      tr.shot td { border-top: 1px solid #999; font-weight: 600; }
+      td.figure { text-align: right; font-variant-numeric: tabular-nums; }
+      .bad { color: #a3200d; }
+      .quiet { color: #666; font-weight: 400; }
+      @media print { body { margin: 0; } tr { break-inside: avoid; } }
+      """;
+
+  private RunPage() {}
+
+  static String of(Recipe recipe, List<ShotResult> all) {
+    StringBuilder s = new StringBuilder(1 << 12);
+    s.append("<!doctype html>\n<html lang=\"en\">\n<meta charset=\"utf-8\">\n<title>");
+    s.append(escaped(recipe.project())).append(": hand-over of ").append(all.size());
+    s.append(all.size() == 1 ? " shot" : " shots").append("</title>\n<style>\n");
+    s.append(STYLE).append("</style>\n<h1>").append(escaped(recipe.project())).append("</h1>\n<p>");
+    s.append(escaped(RunCommand.summary(all)));
+    s.append(String.format(Locale.ROOT, ". A delivery holds within %s px.", recipe.limitPx()));
+    s.append("</p>\n<table>\n<tr><th>Shot, recipient<th>State<th>File<th>Proof\n");
+    all.forEach(r -> shot(s, r));
+    return s.append("</table>\n</html>\n").toString();
+  }
+
+  private static void shot(StringBuilder s, ShotResult r) {
+    boolean holds = r.state() == ShotResult.State.HOLDS;
+    s.append("<tr class=\"shot\"><td>").append(escaped(r.shot()));
+    s.append(holds ? "<td>" : "<td class=\"bad\">").append(r.state().word());
+    s.append("<td colspan=\"2\" class=\"quiet\">").append(escaped(r.said())).append('\n');
+    for (ShotResult.Sent d : r.deliveries()) {
+      s.append("<tr><td>").append(escaped(d.recipient()));
+      s.append(d.holds() ? "<td>holds" : "<td class=\"bad\">does not hold");
+      s.append(d.fresh() ? " <span class=\"quiet\">(from an earlier run)</span>" : "");
+      s.append("<td>").append(escaped(d.file())).append("<td>").append(escaped(d.said()));
+      s.append('\n');
+    }
+    if (!r.losses().isEmpty()) {
+      s.append("<tr><td><td colspan=\"3\"><details><summary>");
+      s.append(r.losses().size()).append(" assumed, changed or lost</summary><ul>");
+      r.losses().forEach(l -> s.append("<li>").append(escaped(l)));
+      s.append("</ul></details>\n");
+    }
+  }
+
+  private static String escaped(String text) {
+    return text.replace("&", "&amp;")
+        .replace("<", "&lt;")
+        .replace(">", "&gt;")
+        .replace("\"", "&quot;");
+  }
+}

@@ -1,0 +1,250 @@
+package flarvo.recipe;
+
+import flarvo.decision.Replay;
+import flarvo.decision.ShotState;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryPlace;
+import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.PathPattern;
+import flarvo.format.Formats;
+import flarvo.plate.match.PlateCheck;
+import flarvo.proof.DriftReport;
+import flarvo.proof.Handover;
+import flarvo.receive.Conflict;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.LedgerMaker;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** One shot through a recipe: received, decided, sent and proven. */
+final class ShotRun {
+
+  private final Recipe recipe;
+  private final RunOptions options;
+  private final Path folder;
+  private final String name;
+  private final RunRecord record;
+  private final long begun = System.nanoTime();
+  private final List<ShotResult.Made> decisions = new ArrayList<>();
+  private final List<ShotResult.Sent> deliveries = new ArrayList<>();
+  private final List<String> losses = new ArrayList<>();
+
+  ShotRun(Recipe recipe, RunOptions options, Path folder, String name, RunRecord record) {
+    this.recipe = recipe;
+    this.options = options;
+    this.folder = folder;
+    this.name = name;
+    this.record = record;
+  }
+
+  /**
+   * Does what is missing.
+   *
+   * @throws InputError when the shot cannot be worked on at all
+   * @throws flarvo.work.Cancelled when the user stopped
+   */
+  ShotResult run(Progress progress) {
+    ShotIntake intake = new ShotIntake();
+    for (Path part : options.parts(folder)) {
+      intake.add(part, IntakeOptions.NONE, progress.part(0, 4));
+    }
+    ReceivedSet received = intake.received(IntakeOptions.NONE);
+    received.notes().forEach(n -> losses.add("read: " + n));
+    refuseBroken(received);
+    ShotState start = ShotState.of(name, received);
+    Replay replay = Replay.of(start, recipe.decisions(), progress.part(1, 4));
+    for (Replay.Line l : replay.lines()) {
+      decisions.add(new ShotResult.Made(l.title(), l.applied(), l.why()));
+    }
+    ShotState s = replay.history().present();
+    List<String> missed = decisions.stream().filter(d -> !d.whole()).map(ShotRun::words).toList();
+    Optional<String> question = question(s, progress);
+    if (question.isPresent()) {
+      // A decision that failed may be why the question is open, and comes first.
+      boolean failed = decisions.stream().anyMatch(d -> !d.applied());
+      List<String> all = new ArrayList<>(missed);
+      all.add(question.get());
+      return result(
+          failed ? ShotResult.State.NOT_APPLIED : ShotResult.State.OPEN_QUESTION,
+          String.join("; ", all));
+    }
+    if (!missed.isEmpty() && !options.sendIncomplete()) {
+      return result(ShotResult.State.NOT_APPLIED, String.join("; ", missed));
+    }
+    boolean failed = send(s, progress);
+    boolean holds = deliveries.stream().allMatch(ShotResult.Sent::holds);
+    ShotResult.State state =
+        failed
+            ? ShotResult.State.FAILED
+            : !holds
+                ? ShotResult.State.DOES_NOT_HOLD
+                : missed.isEmpty() ? ShotResult.State.HOLDS : ShotResult.State.NOT_APPLIED;
+    ShotResult r =
+        result(
+            state,
+            deliveries.stream()
+                .filter(d -> !d.holds())
+                .map(d -> d.recipient() + ": " + d.said())
+                .findFirst()
+                .orElse(String.join("; ", missed)));
+    if (state == ShotResult.State.HOLDS) {
+      record.end(r);
+    }
+    return r;
+  }
+
+  /** A folder's file that is no file of ours is left alone; a scene that cannot be read is not. */
+  private static void refuseBroken(ReceivedSet received) {
+    for (Note n : received.notes()) {
+      if (n.kind() == Note.Kind.IGNORED && Formats.isExtension(Path.of(n.where()))) {
+        throw new InputError(n.where(), "", n.text(), "Request a new copy, or remove it");
+      }
+    }
+  }
+
+  private Optional<String> question(ShotState s, Progress progress) {
+    ReceivedSet set = s.received().orElseThrow();
+    if (!set.unmapped().isEmpty()) {
+      return Optional.of(
+          set.unmapped().stream()
+              .map(p -> "the columns of " + p.getFileName() + " are not understood")
+              .collect(Collectors.joining("; ")));
+    }
+    List<Conflict> open = LedgerMaker.of(set, s.rulings(), progress.part(2, 4)).open();
+    return open.isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            open.stream()
+                .map(
+                    c ->
+                        c.fact().id()
+                            + ": "
+                            + c.sentence()
+                            + (c.proposal().isEmpty() ? "" : " Proposed: " + c.proposal()))
+                .collect(Collectors.joining("; ")));
+  }
+
+  private static String words(ShotResult.Made d) {
+    return d.title() + ": " + String.join(", ", d.why());
+  }
+
+  /** Sends what is not there yet; whether anything could not be written. */
+  private boolean send(ShotState s, Progress progress) {
+    Shot shot = s.staged();
+    int version = version(shot);
+    List<PlateCheck> plates = null;
+    boolean failed = false;
+    Set<Path> taken = new HashSet<>();
+    for (Delivery pattern : recipe.deliveries()) {
+      progress.step(3, 4);
+      Optional<ShotResult.Sent> there = record.fresh(pattern.name());
+      if (there.isPresent()) {
+        deliveries.add(there.get());
+        continue;
+      }
+      String fileName = fileName(pattern, shot, OptionalInt.of(version));
+      try {
+        Path file = DeliveryPlace.in(options.out(), fileName);
+        Delivery d = pattern.withFileName(fileName);
+        List<Path> files = files(shot, d, file);
+        if (files.stream().anyMatch(f -> !taken.add(f))) {
+          throw InputError.words(
+              "two deliveries of the shot are called " + fileName, "Use {recipient} in the name");
+        }
+        requireFree(files);
+        Files.createDirectories(file.getParent());
+        if (plates == null) {
+          plates = PlateCheck.of(s.shot(), s.lens().track(), progress.part(3, 4));
+        }
+        Handover h = Handover.send(shot, d, file, recipe.limitPx(), plates, progress.part(3, 4));
+        h.sent().notes().forEach(n -> losses.add(d.name() + ": " + n.kind().word() + " " + n));
+        ShotResult.Sent sent =
+            new ShotResult.Sent(
+                d.name(),
+                fileName,
+                h.proof().holds(),
+                false,
+                h.proof().sentence(),
+                drift(h.proof().drift()));
+        deliveries.add(sent);
+        record.add(sent, files);
+      } catch (InputError | java.io.IOException e) {
+        failed = true;
+        deliveries.add(
+            new ShotResult.Sent(
+                pattern.name(), "", false, false, e.getMessage(), OptionalDouble.empty()));
+      }
+    }
+    return failed;
+  }
+
+  private static OptionalDouble drift(Optional<DriftReport> d) {
+    return d.isPresent() ? OptionalDouble.of(d.get().maxPx()) : OptionalDouble.empty();
+  }
+
+  private static List<Path> files(Shot shot, Delivery d, Path file) {
+    List<Path> all = new ArrayList<>(List.of(file));
+    all.addAll(Dispatcher.companions(shot, d, file));
+    return all;
+  }
+
+  private String fileName(Delivery d, Shot shot, OptionalInt version) {
+    return PathPattern.of(d, recipe.project(), name, shot.frames(), version);
+  }
+
+  /** The version that a run began with, else the first of which no delivery has a file. */
+  private int version(Shot shot) {
+    if (record.version() > 0) {
+      return record.version();
+    }
+    int v = 1;
+    while (v < PathPattern.MOST_VERSIONS && isUsed(shot, v)) {
+      v++;
+    }
+    record.choose(v);
+    return v;
+  }
+
+  private boolean isUsed(Shot shot, int version) {
+    for (Delivery d : recipe.deliveries()) {
+      if (PathPattern.hasVersion(d.fileName())) {
+        Path file = options.out().resolve(fileName(d, shot, OptionalInt.of(version))).normalize();
+        if (files(shot, d, file).stream().anyMatch(Files::exists)) {
+          return true;
+        }
+      }
+    }
+    return false;
+  }
+
+  private void requireFree(List<Path> files) {
+    for (Path f : files) {
+      if (Files.exists(f) && !options.overwrite() && !record.isOurs(f)) {
+        throw new InputError(
+            f.toString(),
+            "",
+            "the file is there and was not written by this recipe, or was changed since",
+            "Use {version} in the name, or --overwrite");
+      }
+    }
+  }
+
+  private ShotResult result(ShotResult.State state, String said) {
+    double seconds = (System.nanoTime() - begun) / 1e9;
+    return new ShotResult(name, state, said, decisions, deliveries, losses, seconds);
+  }
+}

@@ -28,6 +28,7 @@ import picocli.CommandLine.Command;
       ReplayCommand.class,
       RecipeCommand.class,
       RunCommand.class,
+      GatherCommand.class,
       PlatesCommand.class,
       UnpackCommand.class,
       UndistortCommand.class,

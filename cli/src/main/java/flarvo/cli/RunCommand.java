@@ -1,21 +1,18 @@
 package flarvo.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.recipe.Recipe;
 import flarvo.recipe.RecipeJson;
 import flarvo.recipe.RecipeRun;
-import flarvo.recipe.ResultJson;
 import flarvo.recipe.RunOptions;
 import flarvo.recipe.ShotResult;
 import flarvo.report.InputError;
-import flarvo.work.AtomicFile;
+import flarvo.work.Cancelled;
+import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -85,10 +82,14 @@ final class RunCommand implements Callable<Integer> {
   private boolean sendIncomplete;
 
   @Option(
-      names = "--report",
-      paramLabel = "FILE",
-      description = "write a report too; .html is a page, .json is data")
-  private List<Path> reports = List.of();
+      names = "--submit",
+      paramLabel = "WHERE",
+      description =
+          "run as a job of a scheduler, one task a shot: slurm submits it, none writes and prints"
+              + " it")
+  private String submit;
+
+  @Mixin private ReportOption report;
 
   @Mixin private JsonOption json;
 
@@ -96,7 +97,7 @@ final class RunCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    reports.forEach(RunCommand::kind);
+    report.check();
     Recipe recipe = RecipeJson.read(file);
     RunOptions options;
     try {
@@ -105,32 +106,61 @@ final class RunCommand implements Callable<Integer> {
       throw InputError.words(e.getMessage(), "");
     }
     List<Path> folders = ShotFolders.of(shots);
+    if (submit != null) {
+      return submit(recipe, folders);
+    }
     PrintWriter to = spec.commandLine().getOut();
     List<ShotResult> all =
         progress.run(
             "running " + file.getFileName(),
             p -> RecipeRun.run(recipe, folders, options, r -> told(to, r), p));
-    ObjectNode document = document(recipe, all);
-    if (json.asked()) {
-      to.println(Json.text(document));
-    } else {
-      to.println(summary(all));
-    }
-    for (Path r : reports) {
-      String text = kind(r).equals("html") ? RunPage.of(recipe, all) : Json.text(document) + "\n";
-      AtomicFile.write(r, s -> s.write(text.getBytes(StandardCharsets.UTF_8)));
-    }
-    return code(all);
+    to.println(
+        json.asked() ? Json.text(ReportOption.document(recipe, all)) : ReportOption.summary(all));
+    report.write(recipe, all);
+    return ReportOption.code(all);
   }
 
-  private static String kind(Path report) {
-    String name = String.valueOf(report.getFileName()).toLowerCase(Locale.ROOT);
-    for (String k : List.of("html", "json")) {
-      if (name.endsWith("." + k)) {
-        return k;
-      }
+  private int submit(Recipe recipe, List<Path> folders) {
+    boolean slurm = LensWords.either("--submit", submit, "slurm", "none");
+    BatchJob job =
+        BatchJob.write(out, RecipeJson.text(recipe), folders, taskOptions(), report.files());
+    PrintWriter to = spec.commandLine().getOut();
+    if (!slurm) {
+      to.println(job.folder());
+      to.println("  submit with: sh " + BatchJob.quoted(job.submitScript()));
+      return ExitCode.HOLDS;
     }
-    throw InputError.words("a report is .html or .json, not " + report.getFileName(), "");
+    try {
+      Process p =
+          new ProcessBuilder("sh", job.submitScript().toString()).redirectErrorStream(true).start();
+      p.getOutputStream().close();
+      String said = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8).strip();
+      if (p.waitFor() != 0) {
+        throw InputError.words(
+            "the job was not submitted (" + said + ")", "It is written: " + job.submitScript());
+      }
+      to.println(said);
+      to.println("  its files are in " + job.folder());
+      return ExitCode.HOLDS;
+    } catch (IOException e) {
+      throw new InputError(job.folder().toString(), "", "cannot be submitted", "", e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new Cancelled();
+    }
+  }
+
+  /** What a task is told besides its shot. */
+  private List<String> taskOptions() {
+    List<String> words = new ArrayList<>();
+    within.forEach(w -> words.addAll(List.of("--within", w)));
+    if (overwrite) {
+      words.add("--overwrite");
+    }
+    if (sendIncomplete) {
+      words.add("--send-incomplete");
+    }
+    return words;
   }
 
   /** A line as soon as a shot is done: a long run shows how it goes. */
@@ -138,54 +168,9 @@ final class RunCommand implements Callable<Integer> {
     if (json.asked()) {
       return;
     }
-    StringBuilder s = new StringBuilder();
-    s.append(
-        String.format(
-            Locale.ROOT,
-            "%-24s %-20s %d of %d sent and proven  %s%n",
-            r.shot(),
-            r.state().word(),
-            r.holding(),
-            r.deliveries().size(),
-            r.isFresh() ? "up to date" : String.format(Locale.ROOT, "%.1f s", r.seconds())));
-    if (!r.said().isEmpty()) {
-      s.append("    ").append(r.said()).append(System.lineSeparator());
-    }
     synchronized (this) {
-      to.print(s);
+      to.print(ReportOption.line(r));
       to.flush();
     }
-  }
-
-  static String summary(List<ShotResult> all) {
-    List<String> parts = new ArrayList<>();
-    for (ShotResult.State s : ShotResult.State.values()) {
-      long n = all.stream().filter(r -> r.state() == s).count();
-      if (n > 0) {
-        parts.add(n + " " + s.word());
-      }
-    }
-    String shots = all.size() == 1 ? "1 shot" : all.size() + " shots";
-    return shots + ": " + String.join(", ", parts);
-  }
-
-  private static ObjectNode document(Recipe recipe, List<ShotResult> all) {
-    ObjectNode o = Json.object().put("project", recipe.project());
-    o.put("limitPx", recipe.limitPx()).put("summary", summary(all));
-    ArrayNode list = o.putArray("shots");
-    all.forEach(r -> list.add(ResultJson.write(r)));
-    return o;
-  }
-
-  private static int code(List<ShotResult> all) {
-    int worst = ExitCode.HOLDS;
-    for (ShotResult r : all) {
-      int code =
-          !r.state().isWorkable()
-              ? ExitCode.BAD_INPUT
-              : r.state() == ShotResult.State.HOLDS ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
-      worst = Math.max(worst, code);
-    }
-    return worst;
   }
 }

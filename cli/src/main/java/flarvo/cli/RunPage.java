@@ -28,7 +28,7 @@ final class RunPage {
     s.append(escaped(recipe.project())).append(": hand-over of ").append(all.size());
     s.append(all.size() == 1 ? " shot" : " shots").append("</title>\n<style>\n");
     s.append(STYLE).append("</style>\n<h1>").append(escaped(recipe.project())).append("</h1>\n<p>");
-    s.append(escaped(RunCommand.summary(all)));
+    s.append(escaped(ReportOption.summary(all)));
     s.append(String.format(Locale.ROOT, ". A delivery holds within %s px.", recipe.limitPx()));
     s.append("</p>\n<table>\n<tr><th>Shot, recipient<th>State<th>File<th>Proof\n");
     all.forEach(r -> shot(s, r));

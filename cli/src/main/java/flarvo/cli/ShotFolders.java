@@ -21,6 +21,10 @@ final class ShotFolders {
   static List<Path> of(List<String> patterns) {
     List<Path> out = new ArrayList<>();
     for (String p : patterns) {
+      if (Files.isDirectory(Path.of(p))) {
+        out.add(Path.of(p)); // a name, whatever is in it
+        continue;
+      }
       List<Path> found = new ArrayList<>(List.of(p.startsWith("/") ? Path.of("/") : Path.of("")));
       for (String part : p.replace('\\', '/').split("/")) {
         if (!part.isEmpty()) {

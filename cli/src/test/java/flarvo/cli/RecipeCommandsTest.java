@@ -11,6 +11,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.OptionalDouble;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -159,5 +161,77 @@ class RecipeCommandsTest {
     assertThat(page)
         .contains("&lt;b&gt;&amp;&quot;", "&lt;script&gt;", "A &lt;P&gt;", "&lt;u&gt;", "a&lt;b")
         .doesNotContain("<script>", "<b>", "<u>", "<i>");
+  }
+
+  /**
+   * The job's own scripts, started as a scheduler would, with names that a shell would trip over.
+   */
+  @Test
+  void aJobIsOneTaskAShotAndGathersWhatBecameOfThem() throws Exception {
+    Path launcher = dir.resolve("start it");
+    Files.writeString(
+        launcher,
+        "#!/bin/sh\nexec java -cp "
+            + BatchJob.quoted(System.getProperty("java.class.path"))
+            + " flarvo.cli.Main \"$@\"\n");
+    assertThat(launcher.toFile().setExecutable(true)).isTrue();
+    Path shots = dir.resolve("it's a [show]");
+    for (String name : List.of("sh 010", "sh020", "sh030")) {
+      Files.createDirectories(shots.resolve(name));
+    }
+    try (Stream<Path> cart = Files.list(MERIDIAN.resolve("mer_030_cart/incoming"))) {
+      for (Path f : cart.toList()) {
+        Files.copy(f, shots.resolve("sh 010").resolve(f.getFileName()));
+      }
+    }
+    Path out = dir.resolve("out put");
+    Path page = dir.resolve("all.html");
+    System.setProperty("flarvo.launcher", launcher.toString());
+    Said s;
+    try {
+      s =
+          run(
+              "run",
+              recipe(),
+              "--shots",
+              shots.resolve("sh 010"),
+              shots.resolve("sh020"),
+              shots.resolve("sh030"),
+              "--out",
+              out,
+              "--report",
+              page,
+              "--submit",
+              "none");
+    } finally {
+      System.clearProperty("flarvo.launcher");
+    }
+    assertThat(s.code()).as(s.err()).isZero();
+    Path job = out.resolve(".flarvo-run/jobs/1");
+    assertThat(s.out()).contains(job.toString(), "submit.sh");
+    assertThat(Files.readString(job.resolve("task.sh"))).contains("#SBATCH --array=1-3");
+    // The third is never started: its task was killed.
+    assertThat(shell(job.resolve("task.sh"), "1")).isZero();
+    assertThat(shell(job.resolve("task.sh"), "2")).isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(shell(job.resolve("gather.sh"), "")).isEqualTo(ExitCode.BAD_INPUT);
+    Said gathered = run("gather", job);
+    assertThat(gathered.out())
+        .contains("sh 010", "3 of 3 sent and proven", "nothing in this folder")
+        .contains("left no report", "3 shots: 1 holds, 2 failed");
+    assertThat(Files.readString(page)).contains("sh 010", "left no report");
+    assertThat(out.resolve("sh_010_engine.fbx")).exists();
+    // A report that was cut off is one that is not there.
+    Files.writeString(job.resolve("results/1.json"), "{\"shots\": [");
+    assertThat(run("gather", job).out()).contains("cannot be read", "3 failed");
+    assertThat(run("gather", dir).err()).contains("no folder of a job");
+  }
+
+  private static int shell(Path script, String task) throws Exception {
+    ProcessBuilder b = new ProcessBuilder("sh", script.toString());
+    b.environment().put("SLURM_ARRAY_TASK_ID", task);
+    b.redirectErrorStream(true).redirectOutput(ProcessBuilder.Redirect.DISCARD);
+    Process p = b.start();
+    assertThat(p.waitFor(120, TimeUnit.SECONDS)).isTrue();
+    return p.exitValue();
   }
 }

@@ -43,9 +43,11 @@ public final class ResultJson {
   }
 
   /**
+   * Reads one shot's result.
+   *
    * @throws IllegalArgumentException with the place of what cannot be read
    */
-  static ShotResult read(StrictJson n) {
+  public static ShotResult read(StrictJson n) {
     return new ShotResult(
         n.text("shot"),
         n.member("state").word(ShotResult.State.values(), ShotResult.State::word),
@@ -65,7 +67,7 @@ public final class ResultJson {
         n.text("recipient"),
         n.text("file"),
         n.flag("holds", false),
-        true, // what is read stood there before
+        n.flag("fresh", false),
         n.text("said"),
         n.optional("driftPx")
             .map(x -> OptionalDouble.of(x.number()))

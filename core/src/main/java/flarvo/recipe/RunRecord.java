@@ -105,13 +105,14 @@ final class RunRecord {
     return Optional.ofNullable(written.get(recipient))
         .filter(p -> p.sent().holds())
         .filter(p -> p.files().entrySet().stream().allMatch(f -> stands(f.getKey(), f.getValue())))
-        .map(Written::sent);
+        .map(p -> p.sent().asFresh());
   }
 
   /** The result of a shot that was done and of which nothing was touched since. */
   Optional<ShotResult> done() {
-    return whole.filter(
-        r -> r.deliveries().stream().allMatch(d -> fresh(d.recipient()).isPresent()));
+    return whole
+        .filter(r -> r.deliveries().stream().allMatch(d -> fresh(d.recipient()).isPresent()))
+        .map(ShotResult::asFresh);
   }
 
   /** Whether a file is as a run of ours left it. */

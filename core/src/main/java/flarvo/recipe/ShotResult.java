@@ -74,12 +74,30 @@ public record ShotResult(
       boolean holds,
       boolean fresh,
       String said,
-      OptionalDouble driftPx) {}
+      OptionalDouble driftPx) {
+
+    /** The same, as it stands there from an earlier run. */
+    Sent asFresh() {
+      return new Sent(recipient, file, holds, true, said, driftPx);
+    }
+  }
 
   public ShotResult {
     decisions = List.copyOf(decisions);
     deliveries = List.copyOf(deliveries);
     losses = List.copyOf(losses);
+  }
+
+  /** The same, as it stands there from an earlier run. */
+  ShotResult asFresh() {
+    return new ShotResult(
+        shot,
+        state,
+        said,
+        decisions,
+        deliveries.stream().map(Sent::asFresh).toList(),
+        losses,
+        seconds);
   }
 
   /** Whether nothing had to be done: everything stood there, proven, from an earlier run. */

@@ -3,6 +3,7 @@ package flarvo.recipe;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
@@ -14,8 +15,10 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * What a run left of a shot, in a hidden folder beside the deliveries, so that a second run does
@@ -41,6 +44,7 @@ final class RunRecord {
   private int version;
   private final Map<String, Written> written = new LinkedHashMap<>();
   private final Map<String, String> before = new LinkedHashMap<>();
+  private final Set<String> begun = new LinkedHashSet<>();
   private Optional<ShotResult> whole = Optional.empty();
 
   private RunRecord(Path place, Path out, String key) {
@@ -72,6 +76,8 @@ final class RunRecord {
   private void read(JsonNode root) {
     StrictJson n = StrictJson.of(root, "");
     boolean same = n.text("key").equals(key);
+    begun.addAll(n.list("begun", StrictJson::text));
+    before.putAll(n.member("ours").members(StrictJson::text));
     n.member("written").members(m -> m).forEach((name, m) -> take(name, m, same));
     if (same) {
       version = n.integer("version");
@@ -118,11 +124,21 @@ final class RunRecord {
   /** Whether a file is as a run of ours left it. */
   boolean isOurs(Path file) {
     String name = name(file);
+    // Begun while its place was free or ours; the run that wrote it was killed before it said so.
+    if (begun.contains(name)) {
+      return true;
+    }
     return before.containsKey(name) && stands(name, before.get(name));
   }
 
   private boolean stands(String name, String identity) {
     return !identity.isEmpty() && identity(out.resolve(name)).equals(identity);
+  }
+
+  /** Files are about to be written, into places that are free or ours. */
+  void begin(Iterable<Path> files) {
+    files.forEach(f -> begun.add(name(f)));
+    write();
   }
 
   /** Adds a delivery, and writes the record. */
@@ -131,6 +147,7 @@ final class RunRecord {
     files.forEach(f -> names.put(name(f), identity(f)));
     written.put(sent.recipient(), new Written(sent.file(), names, sent));
     before.putAll(names);
+    begun.removeAll(names.keySet());
     write();
   }
 
@@ -143,6 +160,11 @@ final class RunRecord {
   private void write() {
     ObjectNode o = MAPPER.createObjectNode();
     o.put("key", key).put("version", version);
+    ArrayNode open = o.putArray("begun");
+    begun.forEach(open::add);
+    // Of earlier solves too: until this run has replaced them, they are still there.
+    ObjectNode ours = o.putObject("ours");
+    before.forEach(ours::put);
     ObjectNode all = o.putObject("written");
     written.forEach(
         (name, p) -> {

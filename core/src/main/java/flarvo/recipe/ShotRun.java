@@ -167,6 +167,7 @@ final class ShotRun {
         }
         requireFree(files);
         Files.createDirectories(file.getParent());
+        record.begin(files);
         if (plates == null) {
           plates = PlateCheck.of(s.shot(), s.lens().track(), progress.part(3, 4));
         }

@@ -3,6 +3,8 @@ package flarvo.recipe;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.TestShots;
 import flarvo.convention.Dialects;
 import flarvo.decision.Decision;
@@ -298,5 +300,56 @@ class RecipeRunTest {
     RunOptions none = new RunOptions(dir.resolve("out"), 1, false, false, List.of("../b"));
     ShotResult out = run(recipe(VERSIONED), List.of(a), none).get(0);
     assertThat(out.said()).contains("no such part");
+  }
+
+  /** A run that is killed between a file and its record has not locked itself out. */
+  @Test
+  void aFileWhoseRunWasKilledBeforeItSaidSoIsItsOwn() throws Exception {
+    List<Path> shots = List.of(shot("a", 1));
+    Recipe plain = recipe("{shot}_{recipient}.{ext}");
+    run(plain, shots);
+    Path record = dir.resolve("out/.flarvo-run/a.json");
+    ObjectMapper json = new ObjectMapper();
+    ObjectNode n = (ObjectNode) json.readTree(record.toFile());
+    n.remove("whole");
+    ((ObjectNode) n.get("written")).remove("Animation");
+    n.putArray("begun").add("a_animation.usdc");
+    Files.writeString(record, n.toString());
+    assertThat(run(plain, shots).get(0).state()).isEqualTo(ShotResult.State.HOLDS);
+    assertThat(json.readTree(record.toFile()).get("begun")).isEmpty();
+    // Without that, it is somebody else's.
+    n.putArray("begun");
+    ((ObjectNode) n.get("ours")).removeAll();
+    Files.writeString(record, n.toString());
+    assertThat(run(plain, shots).get(0).state()).isEqualTo(ShotResult.State.FAILED);
+  }
+
+  /** Killed after the first delivery of another solve, it still knows the second's old file. */
+  @Test
+  void filesOfTheSolveBeforeStayItsOwnUntilTheyAreReplaced() throws Exception {
+    Recipe plain = recipe("{shot}_{recipient}.{ext}");
+    List<Path> shots = List.of(shot("a", 1));
+    run(plain, shots);
+    shot("a", 2);
+    Path first = dir.resolve("out/a_animation.usdc");
+    FileTime before = Files.getLastModifiedTime(first);
+    Progress stop =
+        new Progress() {
+          @Override
+          public void at(long n, long total) {}
+
+          @Override
+          public boolean isCancelled() {
+            try {
+              return !Files.getLastModifiedTime(first).equals(before);
+            } catch (IOException e) {
+              return false;
+            }
+          }
+        };
+    RunOptions one = new RunOptions(dir.resolve("out"), 1);
+    assertThatThrownBy(() -> RecipeRun.run(plain, shots, one, r -> {}, stop))
+        .isInstanceOf(Cancelled.class);
+    assertThat(run(plain, shots).get(0).state()).isEqualTo(ShotResult.State.HOLDS);
   }
 }

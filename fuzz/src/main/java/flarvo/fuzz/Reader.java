@@ -6,6 +6,8 @@ import flarvo.convention.Dialects;
 import flarvo.convention.FilmBack;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RotationOrder;
+import flarvo.decision.Replay;
+import flarvo.decision.ShotState;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
@@ -23,6 +25,8 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.receive.ShotLog;
+import flarvo.recipe.Recipe;
+import flarvo.recipe.RecipeJson;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
@@ -72,6 +76,7 @@ record Reader(String name, String extension, Consumer<Path> read) {
     out.add(new Reader("log", ".txt", ShotLog::read));
     out.add(new Reader("lens", ".json", Reader::lens));
     out.add(new Reader("project", ".json", Reader::project));
+    out.add(new Reader("recipe", ".json", Reader::recipe));
     out.add(new Reader("dialect", ".json", Reader::dialect));
     out.add(new Reader("picture", ".png", PlateReader::read));
     return out;
@@ -123,6 +128,13 @@ record Reader(String name, String extension, Consumer<Path> read) {
     for (ProjectShot s : project.shots()) {
       loader.open(s, Progress.NONE);
     }
+  }
+
+  /** What is read is written and read again, and made on a shot that came from no files. */
+  private static void recipe(Path file) {
+    Recipe r = RecipeJson.read(file);
+    RecipeJson.text(r);
+    Replay.of(ShotState.NONE, r.decisions(), Progress.NONE).lines();
   }
 
   private static void dialect(Path file) {

@@ -14,17 +14,18 @@ import java.util.stream.Stream;
 
 /**
  * The command {@code ./flarvo soak [--kills N] [editing] [sending] [commands] [undistorting]
- * [faults]}.
+ * [running] [faults]}.
  */
 public final class SoakMain {
 
   private static final String USAGE =
-      "usage: flarvo soak [--kills N] [editing] [sending] [commands] [undistorting] [faults]\n"
+      "usage: flarvo soak [--kills N] [editing] [sending] [commands] [undistorting] [running]\n"
+          + "            [faults]\n"
           + "Kills the window N times (20) while it is edited, and while it saves and sends; kills\n"
           + "commands; fills disks and takes folders away. Exit code 1 where something was lost.";
 
   private static final List<String> KINDS =
-      List.of("editing", "sending", "commands", "undistorting", "faults");
+      List.of("editing", "sending", "commands", "undistorting", "running", "faults");
 
   private SoakMain() {}
 
@@ -80,6 +81,7 @@ public final class SoakMain {
       case "sending" -> () -> new KilledWindow(true, kills, seed).run(folder, demo);
       case "commands" -> () -> new KilledCommand(kills, seed).run(folder, demo);
       case "undistorting" -> () -> new KilledUndistort(kills, seed).run(folder, demo);
+      case "running" -> () -> new KilledRun(kills, seed).run(folder, demo);
       default -> () -> new Faults(folder, demo).run();
     };
   }

@@ -79,7 +79,7 @@ final class ReportOption {
     for (ShotResult.State s : ShotResult.State.values()) {
       long n = all.stream().filter(r -> r.state() == s).count();
       if (n > 0) {
-        parts.add(n + " " + s.word());
+        parts.add(s.count(n));
       }
     }
     String shots = all.size() == 1 ? "1 shot" : all.size() + " shots";

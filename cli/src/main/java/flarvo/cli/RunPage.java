@@ -30,14 +30,35 @@ final class RunPage {
     s.append(STYLE).append("</style>\n<h1>").append(escaped(recipe.project())).append("</h1>\n<p>");
     s.append(escaped(ReportOption.summary(all)));
     s.append(String.format(Locale.ROOT, ". A delivery holds within %s px.", recipe.limitPx()));
-    s.append("</p>\n<table>\n<tr><th>Shot, recipient<th>State<th>File<th>Proof\n");
-    all.forEach(r -> shot(s, r));
+    s.append("</p>\n");
+    trouble(s, all);
+    s.append("<table>\n<tr><th>Shot, recipient<th>State<th>File<th>Proof\n");
+    for (int i = 0; i < all.size(); i++) {
+      shot(s, all.get(i), i);
+    }
     return s.append("</table>\n</html>\n").toString();
   }
 
-  private static void shot(StringBuilder s, ShotResult r) {
+  /** What somebody has to look at comes first, whatever number of shots holds. */
+  private static void trouble(StringBuilder s, List<ShotResult> all) {
+    if (all.stream().allMatch(r -> r.state() == ShotResult.State.HOLDS)) {
+      return;
+    }
+    s.append("<h2>Needs attention</h2>\n<ul>\n");
+    for (int i = 0; i < all.size(); i++) {
+      ShotResult r = all.get(i);
+      if (r.state() != ShotResult.State.HOLDS) {
+        s.append("<li><a href=\"#s").append(i).append("\">").append(escaped(r.shot()));
+        s.append("</a>: <span class=\"bad\">").append(r.state().word()).append("</span>. ");
+        s.append(escaped(r.said())).append('\n');
+      }
+    }
+    s.append("</ul>\n<h2>All shots</h2>\n");
+  }
+
+  private static void shot(StringBuilder s, ShotResult r, int at) {
     boolean holds = r.state() == ShotResult.State.HOLDS;
-    s.append("<tr class=\"shot\"><td>").append(escaped(r.shot()));
+    s.append("<tr class=\"shot\" id=\"s").append(at).append("\"><td>").append(escaped(r.shot()));
     s.append(holds ? "<td>" : "<td class=\"bad\">").append(r.state().word());
     s.append("<td colspan=\"2\" class=\"quiet\">").append(escaped(r.said())).append('\n');
     for (ShotResult.Sent d : r.deliveries()) {

@@ -63,10 +63,11 @@ class RecipeCommandsTest {
             data);
     assertThat(s.code()).as(s.out() + s.err()).isZero();
     assertThat(s.out())
-        .contains("mer_020_dome", "mer_030_cart", "3 of 3 sent and proven", "2 shots: 2 holds")
+        .contains("mer_020_dome", "mer_030_cart", "3 of 3 sent and proven", "2 shots: 2 hold")
         .doesNotContain("terrace");
     assertThat(out.resolve("mer_020_dome_engine.fbx")).exists();
     assertThat(Files.readString(page))
+        .doesNotContain("Needs attention")
         .contains("<h1>Meridian</h1>", "mer_030_cart_comp.csv", "holds: 0.00")
         .doesNotContain("<script", "http:", "https:", "class=\"bad\"");
     JsonNode n = new ObjectMapper().readTree(data.toFile());
@@ -159,6 +160,7 @@ class RecipeCommandsTest {
             1);
     String page = RunPage.of(new Recipe("A <P>", List.of(), List.of(), 0.01), List.of(r));
     assertThat(page)
+        .contains("<h2>Needs attention</h2>", "<a href=\"#s0\">", "id=\"s0\"")
         .contains("&lt;b&gt;&amp;&quot;", "&lt;script&gt;", "A &lt;P&gt;", "&lt;u&gt;", "a&lt;b")
         .doesNotContain("<script>", "<b>", "<u>", "<i>");
   }

@@ -41,6 +41,19 @@ public record ShotResult(
       return word;
     }
 
+    /** So many shots of it, in words. */
+    public String count(long n) {
+      String many =
+          switch (this) {
+            case HOLDS -> "hold";
+            case DOES_NOT_HOLD -> "do not hold";
+            case OPEN_QUESTION -> "with open questions";
+            case NOT_APPLIED -> "with decisions not applied";
+            case FAILED -> "failed";
+          };
+      return n + " " + (n == 1 ? word : many);
+    }
+
     /** Whether the shot could be worked on at all. */
     public boolean isWorkable() {
       return this != FAILED;

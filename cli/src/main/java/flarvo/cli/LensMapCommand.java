@@ -10,7 +10,7 @@ import flarvo.lens.Normalisation;
 import flarvo.lens.fit.LensConversion;
 import flarvo.lens.fit.LensFitOptions;
 import flarvo.plate.Raster;
-import flarvo.plate.RasterReader;
+import flarvo.plate.remap.MapBending;
 import flarvo.plate.remap.MapFit;
 import flarvo.plate.remap.Overscan;
 import flarvo.plate.remap.OverscanRule;
@@ -98,11 +98,7 @@ final class LensMapCommand implements Callable<Integer> {
     PictureSize picture = original.picture();
     Overscan o = overscan(picture);
     PictureSize had = undistort ? picture : o.size();
-    Raster read = RasterReader.read(map);
-    if (!read.kind().isFloating()) {
-      throw new InputError(
-          map.toString(), "", "a map needs floating numbers", "Request it as float OpenEXR");
-    }
+    Raster read = MapBending.read(map);
     PositionGrid grid = PositionGrid.of(read, had.width(), had.height(), bottom);
     LensFitOptions options = options();
     MapFit fit = progress.run("fitting", p -> MapFit.of(grid, direction, o, options, p));

@@ -7,7 +7,6 @@ import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.recipe.Recipe;
 import flarvo.recipe.RecipeJson;
-import flarvo.report.InputError;
 import flarvo.work.AtomicFile;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -15,7 +14,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -34,8 +32,7 @@ final class RecipeCommand implements Callable<Integer> {
   @Parameters(paramLabel = "PROJECT", description = "project file")
   private Path file;
 
-  @Option(names = "--shot", paramLabel = "NAME", description = "shot; default: the first")
-  private Optional<String> shot = Optional.empty();
+  @Mixin private ShotOption shot;
 
   @Option(
       names = "--out",
@@ -59,7 +56,7 @@ final class RecipeCommand implements Callable<Integer> {
   public Integer call() {
     files.check(List.of(file), List.of(out));
     ProjectFile project = ProjectFile.read(file);
-    ProjectShot entry = entry(project);
+    ProjectShot entry = shot.of(project);
     ProjectLoader loader =
         new ProjectLoader(project, Dialects.shipped(), text -> Optional.empty(), outside.reach());
     DecisionHistory h = progress.run("reading", p -> loader.open(entry, p));
@@ -82,21 +79,5 @@ final class RecipeCommand implements Callable<Integer> {
 
   private static String count(int n, String what) {
     return n == 1 ? "1 " + what : n + " " + what.replaceAll("y$", "ie") + "s";
-  }
-
-  private ProjectShot entry(ProjectFile project) {
-    return project.shots().stream()
-        .filter(s -> shot.map(s.name()::equals).orElse(true))
-        .findFirst()
-        .orElseThrow(
-            () ->
-                new InputError(
-                    file.toString(),
-                    "shots",
-                    shot.map(n -> "no shot '" + n + "'").orElse("no shot in the project"),
-                    "Shots: "
-                        + project.shots().stream()
-                            .map(ProjectShot::name)
-                            .collect(Collectors.joining(", "))));
   }
 }

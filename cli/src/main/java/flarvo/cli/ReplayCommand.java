@@ -13,7 +13,6 @@ import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.receive.ShotIntake;
-import flarvo.report.InputError;
 import flarvo.stage.SolveOnSolve;
 import flarvo.vet.Reprojection;
 import java.io.PrintWriter;
@@ -23,7 +22,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -51,8 +49,7 @@ final class ReplayCommand implements Callable<Integer> {
   @Parameters(paramLabel = "PROJECT", description = "project file")
   private Path file;
 
-  @Option(names = "--shot", paramLabel = "NAME", description = "shot; default: the first")
-  private Optional<String> shot = Optional.empty();
+  @Mixin private ShotOption shot;
 
   @Option(
       names = "--onto",
@@ -81,7 +78,7 @@ final class ReplayCommand implements Callable<Integer> {
       files.check(inputs(), List.of(out));
     }
     ProjectFile project = ProjectFile.read(file);
-    ProjectShot entry = entry(project);
+    ProjectShot entry = shot.of(project);
     ProjectLoader loader =
         new ProjectLoader(project, Dialects.shipped(), text -> Optional.empty(), outside.reach());
     DecisionHistory stored = progress.run("reading", p -> loader.open(entry, p));
@@ -114,22 +111,6 @@ final class ReplayCommand implements Callable<Integer> {
     List<Path> all = new ArrayList<>(onto);
     all.add(file);
     return all;
-  }
-
-  private ProjectShot entry(ProjectFile project) {
-    return project.shots().stream()
-        .filter(s -> shot.map(s.name()::equals).orElse(true))
-        .findFirst()
-        .orElseThrow(
-            () ->
-                new InputError(
-                    file.toString(),
-                    "shots",
-                    shot.map(n -> "no shot '" + n + "'").orElse("no shot in the project"),
-                    "Shots: "
-                        + project.shots().stream()
-                            .map(ProjectShot::name)
-                            .collect(Collectors.joining(", "))));
   }
 
   /** Whether what was worked out now is what the project holds, to the last bit. */

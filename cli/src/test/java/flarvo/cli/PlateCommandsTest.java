@@ -431,6 +431,11 @@ class PlateCommandsTest {
             "--overscan",
             "fit");
     assertThat(turned.err()).contains("flarvo lens map");
+    Said mirrored = run("undistort", in, "--out", out, "--map", map, "--origin", "top", "--json");
+    assertThat(mirrored.code()).isEqualTo(1);
+    assertThat(mirrored.json().get("failed").get("1001").asText())
+        .contains("upside down")
+        .contains("--origin bottom");
     Said picture = run("undistort", in, "--out", out, "--map", dir.resolve("in/a.1001.png"));
     assertThat(picture.code()).isNotZero();
     assertThat(picture.err()).contains("floating numbers");

@@ -37,12 +37,16 @@ public record MapBending(Path file, Direction does, boolean bottom) implements B
 
   /** Size of the picture that a frame's map makes, which is its own. */
   public PictureSize size(int frame) {
-    Raster map = read(frame);
+    Raster map = read(file(frame));
     return PictureSize.of(map.width(), map.height());
   }
 
-  private Raster read(int frame) {
-    Path map = file(frame);
+  /**
+   * Reads a map as it was received.
+   *
+   * @throws InputError when it cannot be one
+   */
+  public static Raster read(Path map) {
     Raster r = RasterReader.read(map);
     if (!r.kind().isFloating()) {
       throw new InputError(
@@ -57,7 +61,7 @@ public record MapBending(Path file, Direction does, boolean bottom) implements B
 
   @Override
   public PositionGrid grid(int frame, Direction direction, Overscan overscan) {
-    Raster map = read(frame);
+    Raster map = read(file(frame));
     PictureSize straight = overscan.size();
     PictureSize bent = overscan.original();
     boolean undistorts = does == Direction.ORIGINAL_TO_UNDISTORTED;
@@ -78,6 +82,23 @@ public record MapBending(Path file, Direction does, boolean bottom) implements B
           "Check --direction, and the size of the " + (undistorts ? "undistorted" : "original"));
     }
     PositionGrid forward = PositionGrid.of(map, had.width(), had.height(), bottom);
+    if (isUpsideDown(forward)) {
+      throw new InputError(
+          file(frame).toString(),
+          "",
+          "read from the " + (bottom ? "bottom" : "top") + ", the map turns pictures upside down",
+          "Give --origin " + (bottom ? "top" : "bottom"));
+    }
     return direction == does ? forward : MapInverse.of(forward, had.width(), had.height());
+  }
+
+  /** No lens does that; a map whose second channel counts from the other side does. */
+  private static boolean isUpsideDown(PositionGrid g) {
+    double[] above = new double[2];
+    double[] below = new double[2];
+    int x = g.width() / 2;
+    g.at(x, g.height() / 4, above);
+    g.at(x, 3 * g.height() / 4, below);
+    return below[1] < above[1];
   }
 }

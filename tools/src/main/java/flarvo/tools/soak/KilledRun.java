@@ -21,8 +21,8 @@ import java.util.stream.Stream;
 
 /**
  * A recipe over several shots, killed at random moments; now and then another solve takes a shot's
- * place while it is dead. A run that is let be proves everything, and writes exactly what a run
- * writes that was never killed.
+ * place while it is dead. A run that is not killed proves everything, and writes exactly what a run
+ * writes into an empty folder.
  */
 record KilledRun(int kills, long seed) {
 
@@ -85,7 +85,7 @@ record KilledRun(int kills, long seed) {
     for (Path to : List.of(out, clean)) {
       int code = command(recipe, shots, to).waitFor();
       if (code != 0) {
-        faults.add(when + ": a run that was let be ends with " + code);
+        faults.add(when + ": a run that was not killed ends with " + code);
       }
     }
     Map<String, byte[]> a = files(out);

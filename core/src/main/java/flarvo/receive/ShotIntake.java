@@ -226,8 +226,11 @@ public final class ShotIntake {
       Optional<Note> broken =
           notes.stream().filter(n -> Formats.isExtension(Path.of(n.where()))).findFirst();
       if (broken.isPresent()) {
-        String file = path.resolve(broken.get().where()).toString();
-        throw new InputError(file, "", broken.get().text(), "Request a new copy");
+        throw new InputError(
+            path.toString(),
+            "",
+            "nothing in this folder can be read: " + broken.get(),
+            "Request a new copy");
       }
       throw new InputError(
           path.toString(),

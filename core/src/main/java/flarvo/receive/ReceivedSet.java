@@ -1,6 +1,7 @@
 package flarvo.receive;
 
 import flarvo.format.FileNames;
+import flarvo.format.Formats;
 import flarvo.format.Sourced;
 import flarvo.lens.LensSheet;
 import flarvo.report.InputError;
@@ -332,5 +333,18 @@ public record ReceivedSet(
   private static List<ShotCamera> distinctCameras(List<ShotCamera> cameras) {
     FileNames unique = new FileNames();
     return cameras.stream().map(c -> c.withName(unique.unique(c.name()))).toList();
+  }
+
+  /** A scene file that lay in a folder and could not be read; empty where all could. */
+  public Optional<Note> unreadable() {
+    return unreadable(notes);
+  }
+
+  /** By its name: what is ignored inside a scene has a path there, or a name without an ending. */
+  static Optional<Note> unreadable(List<Note> notes) {
+    return notes.stream()
+        .filter(n -> n.kind() == Note.Kind.IGNORED && n.where().matches("[^/\\\\\\p{Cntrl}]+"))
+        .filter(n -> Formats.isExtension(Path.of(n.where())))
+        .findFirst();
   }
 }

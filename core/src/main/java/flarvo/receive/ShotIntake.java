@@ -223,8 +223,7 @@ public final class ShotIntake {
     }
     if (depth == 0 && files.isEmpty() && plates.isEmpty() && logs.isEmpty()) {
       // A file of a kind that is known here says more than a folder without any.
-      Optional<Note> broken =
-          notes.stream().filter(n -> Formats.isExtension(Path.of(n.where()))).findFirst();
+      Optional<Note> broken = ReceivedSet.unreadable(notes);
       if (broken.isPresent()) {
         throw new InputError(
             path.toString(),

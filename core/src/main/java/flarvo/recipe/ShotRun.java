@@ -6,7 +6,6 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.PathPattern;
-import flarvo.format.Formats;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.DriftReport;
 import flarvo.proof.Handover;
@@ -109,10 +108,10 @@ final class ShotRun {
 
   /** A folder's file that is no file of ours is left alone; a scene that cannot be read is not. */
   private static void refuseBroken(ReceivedSet received) {
-    for (Note n : received.notes()) {
-      if (n.kind() == Note.Kind.IGNORED && Formats.isExtension(Path.of(n.where()))) {
-        throw new InputError(n.where(), "", n.text(), "Request a new copy, or remove it");
-      }
+    Optional<Note> broken = received.unreadable();
+    if (broken.isPresent()) {
+      throw new InputError(
+          broken.get().where(), "", broken.get().text(), "Request a new copy, or remove it");
     }
   }
 

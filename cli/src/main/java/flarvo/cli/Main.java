@@ -22,6 +22,7 @@ import picocli.CommandLine.Command;
       PixelsCommand.class,
       ConvertCommand.class,
       ProveCommand.class,
+      ImportAsCommand.class,
       VetCommand.class,
       LevelCommand.class,
       SolveCommand.class,

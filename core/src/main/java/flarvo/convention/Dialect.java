@@ -108,6 +108,22 @@ public record Dialect(
         defaults);
   }
 
+  /** The same with the unit of another, pixel space included. */
+  public Dialect withUnitOf(Dialect other) {
+    return new Dialect(
+        name,
+        description,
+        world,
+        camera,
+        other.unit,
+        other.pixels,
+        rotationOrder,
+        angles,
+        frames,
+        film,
+        defaults);
+  }
+
   public Dialect withFrames(FrameNumbering f) {
     return new Dialect(
         name, description, world, camera, unit, pixels, rotationOrder, angles, f, film, defaults);

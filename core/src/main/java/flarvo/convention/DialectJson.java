@@ -3,14 +3,18 @@ package flarvo.convention;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.report.InputError;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Rate;
+import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalInt;
+import java.util.Set;
 import java.util.function.Function;
 
 /** A dialect as JSON; the schema is described in {@code docs/dialects.md}. */
@@ -58,6 +62,8 @@ public final class DialectJson {
         .put("frames", d.defaults().frames().toString())
         .put("unit", unitText(d.defaults().unit()));
     defaults.putArray("clip").add(d.defaults().clip().near()).add(d.defaults().clip().far());
+    ArrayNode ignores = defaults.putArray("ignores");
+    d.defaults().ignores().stream().sorted().map(SceneSetting::word).forEach(ignores::add);
     return o;
   }
 
@@ -160,7 +166,31 @@ public final class DialectJson {
                     r.get(defaults, "rate", Rate::parse, dd.rate()),
                     r.get(defaults, "frames", FrameRange::parse, dd.frames()),
                     r.get(defaults, "unit", LinearUnit::parse, dd.unit()),
-                    new ClipRange(clip[0], clip[1]))));
+                    new ClipRange(clip[0], clip[1]),
+                    ignores(defaults.path("ignores"), r))));
+  }
+
+  private static Set<SceneSetting> ignores(JsonNode n, Reader r) {
+    if (!n.isMissingNode() && !n.isArray()) {
+      throw r.error("defaults.ignores", "a list expected, such as [\"rate\", \"range\"]", null);
+    }
+    Set<SceneSetting> out = EnumSet.noneOf(SceneSetting.class);
+    for (JsonNode s : n) {
+      out.add(
+          SceneSetting.of(s.asText())
+              .orElseThrow(
+                  () ->
+                      r.error(
+                          "defaults.ignores",
+                          "'"
+                              + s.asText()
+                              + "' is none of "
+                              + Arrays.stream(SceneSetting.values())
+                                  .map(SceneSetting::word)
+                                  .toList(),
+                          null)));
+    }
+    return out;
   }
 
   private static Optional<PixelSpace> pixels(JsonNode n, Reader r) {

@@ -40,6 +40,15 @@ public record FilmConvention(
     return new FilmConvention(assumed, policy, f, shift, shiftUnit);
   }
 
+  public FilmConvention withShift(LensShift s) {
+    return new FilmConvention(assumed, policy, fit, s, shiftUnit);
+  }
+
+  /** The same with the film back of another, and where it is taken from. */
+  public FilmConvention withBackOf(FilmConvention other) {
+    return new FilmConvention(other.assumed, other.policy, fit, shift, shiftUnit);
+  }
+
   /** A stated back and focal length, cut to what the picture covers under this fit. */
   public Optics fromSender(Optics stated, PictureSize picture) {
     FilmBack covered =

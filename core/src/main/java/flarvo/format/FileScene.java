@@ -2,6 +2,7 @@ package flarvo.format;
 
 import flarvo.convention.Handedness;
 import flarvo.convention.LinearUnit;
+import flarvo.convention.SceneSetting;
 import flarvo.convention.SignedAxis;
 import flarvo.convention.WorldAxes;
 import flarvo.report.Note;
@@ -14,6 +15,7 @@ import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * What one file holds, in its own space, unit and frames, and what it says about them. Empty facts
@@ -50,6 +52,28 @@ public record FileScene(
   /** Trackers in all sets. */
   public int trackerCount() {
     return trackers.stream().mapToInt(TrackerSet::size).sum();
+  }
+
+  /** The same file as read by one who does not look for these. */
+  public FileScene without(Set<SceneSetting> ignored) {
+    boolean axes = ignored.contains(SceneSetting.AXES);
+    return new FileScene(
+        ignored.contains(SceneSetting.RATE) ? Optional.empty() : rate,
+        ignored.contains(SceneSetting.RANGE) ? Optional.empty() : range,
+        picture,
+        ignored.contains(SceneSetting.UNIT) ? Optional.empty() : unit,
+        axes ? Optional.empty() : up,
+        axes ? Optional.empty() : handedness,
+        axes ? Optional.empty() : world,
+        cameras,
+        trackers,
+        locators,
+        planes,
+        meshes,
+        observations,
+        plate,
+        takes,
+        notes);
   }
 
   /** Collects a scene while a file is read. */

@@ -1,13 +1,16 @@
 package flarvo.format;
 
 import flarvo.convention.Dialect;
+import flarvo.convention.SceneSetting;
 import flarvo.report.Note;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** One file format: how to know it, read it and write it, and what it cannot carry. */
 public interface SceneFormat {
@@ -36,6 +39,16 @@ public interface SceneFormat {
 
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
+
+  /** What files of this format can state in a way that every importer knows. */
+  default Set<SceneSetting> states() {
+    return EnumSet.allOf(SceneSetting.class);
+  }
+
+  /** Whether keys lie at seconds, which become other frames in a scene of another rate. */
+  default boolean timeInSeconds() {
+    return false;
+  }
 
   /** Whether deliveries can be made in it. */
   default boolean writes() {

@@ -5,7 +5,6 @@ import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
-import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
@@ -45,18 +44,6 @@ final class DeliveredTime {
     int first = Math.toIntExact(-Math.floorDiv(-from.num(), from.den()));
     int last = Math.toIntExact(map.toPlate(poses.frames().last()).floor());
     FrameRange frames = new FrameRange(first, Math.max(first, last));
-    return PoseTrack.of(frames, f -> pose(poses, map.toRecipient(f)));
-  }
-
-  private static Pose pose(PoseTrack poses, Fraction at) {
-    int i = poses.frames().clamp(Math.toIntExact(at.floor()));
-    double u = at.minus(Fraction.of(i)).toDouble();
-    Pose a = poses.at(i);
-    if (u <= 0 || i == poses.frames().last()) {
-      return a;
-    }
-    Pose b = poses.at(i + 1);
-    return new Pose(
-        a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
+    return PoseTrack.of(frames, f -> poses.between(map.toRecipient(f)));
   }
 }

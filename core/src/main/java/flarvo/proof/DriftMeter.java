@@ -17,21 +17,26 @@ import java.util.Map;
  * plate. A tracker is live at a frame where it was observed; without observations, where the source
  * camera sees it inside the picture.
  */
-final class DriftMeter {
+public final class DriftMeter {
 
   private final WorldShot source;
   private final PictureSize picture;
 
-  DriftMeter(WorldShot source) {
+  /**
+   * @param source what is compared with; its observations say which trackers are live
+   */
+  public DriftMeter(WorldShot source) {
     this.source = source;
     this.picture = source.picture();
   }
 
   /**
+   * Measures what the first camera sees.
+   *
    * @param camera delivered camera under plate frames
    * @param trackers delivered trackers; matched by name
    */
-  DriftReport measure(ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
+  public DriftReport measure(ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
     return measure(source.camera().orElseThrow(), camera, trackers, progress);
   }
 

@@ -16,7 +16,7 @@ import java.util.List;
  * with them a camera can be proven alone. On up to 200 frames, nine places of the picture, near and
  * far.
  */
-final class Probes {
+public final class Probes {
 
   private static final int MOST_FRAMES = 200;
   private static final double[] PLACES = {0.05, 0.5, 0.95};
@@ -27,7 +27,7 @@ final class Probes {
   private Probes() {}
 
   /** The shot with probes in the place of its trackers and without observations. */
-  static WorldShot in(WorldShot shot) {
+  public static WorldShot in(WorldShot shot) {
     List<String> names = new ArrayList<>();
     List<Vec3> at = new ArrayList<>();
     shot.cameras().forEach(c -> place(c, shot.picture(), names, at));

@@ -187,7 +187,15 @@ public record ReceivedFile(
 
   /** Cameras in the canonical space, still under the file's own frame numbers. */
   public List<ShotCamera> cameras(PictureSize picture, IntakeOptions options) {
-    Dialect d = reading(options);
+    return cameras(reading(options), picture, options);
+  }
+
+  /**
+   * The same, whatever the file states.
+   *
+   * @param d how its numbers are understood
+   */
+  public List<ShotCamera> cameras(Dialect d, PictureSize picture, IntakeOptions options) {
     SpaceChange change = d.spaceChange(picture);
     return scene.cameras().stream()
         .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
@@ -197,7 +205,16 @@ public record ReceivedFile(
 
   /** In the canonical world and the file's frames. */
   public List<TrackerSet> trackers(PictureSize picture, IntakeOptions options) {
-    SpaceChange change = reading(options).spaceChange(picture);
+    return trackers(reading(options), picture);
+  }
+
+  /**
+   * The same, whatever the file states.
+   *
+   * @param d how its numbers are understood
+   */
+  public List<TrackerSet> trackers(Dialect d, PictureSize picture) {
+    SpaceChange change = d.spaceChange(picture);
     return scene.trackers().stream().map(change::toCanonical).toList();
   }
 

@@ -6,6 +6,7 @@ import java.util.Arrays;
 public final class PoseTrack {
 
   private static final int STRIDE = 7;
+  private static final long MOST = Integer.MAX_VALUE;
 
   private final FrameRange frames;
   private final double[] values; // x y z qw qx qy qz, frame after frame
@@ -42,6 +43,19 @@ public final class PoseTrack {
     return new Pose(
         new Vec3(values[k], values[k + 1], values[k + 2]),
         new Rotation(values[k + 3], values[k + 4], values[k + 5], values[k + 6]));
+  }
+
+  /** Between two frames: straight on, turning along the shortest arc. Outside the range, held. */
+  public Pose between(Fraction frame) {
+    int i = frames.clamp(Math.toIntExact(Math.max(-MOST, Math.min(MOST, frame.floor()))));
+    double u = frame.minus(Fraction.of(i)).toDouble();
+    Pose a = at(i);
+    if (u <= 0 || i == frames.last()) {
+      return a;
+    }
+    Pose b = at(i + 1);
+    return new Pose(
+        a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
   }
 
   /** Every pose changed, such as from one space to another. */

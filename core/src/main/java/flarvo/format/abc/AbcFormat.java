@@ -2,6 +2,7 @@ package flarvo.format.abc;
 
 import flarvo.convention.CameraAxes;
 import flarvo.convention.Dialect;
+import flarvo.convention.SceneSetting;
 import flarvo.format.ByteSource;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
@@ -13,6 +14,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Set;
 
 /** Alembic in the Ogawa container, {@code .abc}. */
 public final class AbcFormat implements SceneFormat {
@@ -40,6 +42,16 @@ public final class AbcFormat implements SceneFormat {
   @Override
   public Settlement nearestSupported(Dialect wanted) {
     return Settlement.rightHanded(wanted, CameraAxes.CANONICAL, "Alembic", " by convention");
+  }
+
+  @Override
+  public Set<SceneSetting> states() {
+    return Set.of();
+  }
+
+  @Override
+  public boolean timeInSeconds() {
+    return true;
   }
 
   @Override

@@ -29,6 +29,11 @@ abstract class FbxFormat implements SceneFormat {
   }
 
   @Override
+  public final boolean timeInSeconds() {
+    return true;
+  }
+
+  @Override
   public final List<String> cannotCarry() {
     return List.of(
         "left-handed worlds",

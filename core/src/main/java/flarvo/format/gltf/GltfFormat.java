@@ -10,6 +10,7 @@ import flarvo.convention.FilmConvention;
 import flarvo.convention.FilmFit;
 import flarvo.convention.LensShift;
 import flarvo.convention.LinearUnit;
+import flarvo.convention.SceneSetting;
 import flarvo.convention.ShiftUnit;
 import flarvo.convention.WorldAxes;
 import flarvo.format.ByteSink;
@@ -27,6 +28,7 @@ import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /** glTF 2.0: {@code .glb} in one binary file, {@code .gltf} as text with the numbers inside. */
 public final class GltfFormat implements SceneFormat {
@@ -104,6 +106,16 @@ public final class GltfFormat implements SceneFormat {
             .withCamera(CameraAxes.CANONICAL)
             .withFilm(AS_STATED);
     return new Settlement(spoken, notes);
+  }
+
+  @Override
+  public Set<SceneSetting> states() {
+    return Set.of(SceneSetting.UNIT, SceneSetting.AXES);
+  }
+
+  @Override
+  public boolean timeInSeconds() {
+    return true;
   }
 
   @Override

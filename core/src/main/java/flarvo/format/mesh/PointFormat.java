@@ -1,6 +1,7 @@
 package flarvo.format.mesh;
 
 import flarvo.convention.Dialect;
+import flarvo.convention.SceneSetting;
 import flarvo.format.FileMesh;
 import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
@@ -13,6 +14,7 @@ import java.io.OutputStream;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.joml.Matrix4d;
 
 /** What PLY and OBJ share. */
@@ -21,6 +23,11 @@ abstract class PointFormat implements SceneFormat {
   @Override
   public final Settlement nearestSupported(Dialect wanted) {
     return new Settlement(wanted, List.of());
+  }
+
+  @Override
+  public final Set<SceneSetting> states() {
+    return Set.of();
   }
 
   @Override

@@ -3,6 +3,7 @@ package flarvo.format.table;
 import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
 import flarvo.convention.LensShift;
+import flarvo.convention.SceneSetting;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
@@ -100,6 +101,11 @@ public final class TableFormat implements SceneFormat {
   @Override
   public Settlement nearestSupported(Dialect wanted) {
     return new Settlement(wanted, List.of());
+  }
+
+  @Override
+  public Set<SceneSetting> states() {
+    return Set.of();
   }
 
   @Override

@@ -1,0 +1,86 @@
+package flarvo.recipient;
+
+import flarvo.convention.RatePolicy;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedFile;
+import flarvo.scene.Fraction;
+import flarvo.scene.FrameRange;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import java.util.List;
+
+/**
+ * A file in a recipient's scene, as it meets the pictures of the plate: canonical, on plate frames.
+ *
+ * @param fileRate with which the file's seconds were counted in frames
+ */
+record OnPlate(
+    ReceivedFile file, FrameRange plate, Rate plateRate, Rate fileRate, PictureSize picture) {
+
+  /**
+   * The file's frame that a scene shows with a plate frame. A file that keeps frames is laid frame
+   * on frame; one that keeps seconds runs faster in a scene of fewer frames a second.
+   */
+  Fraction fileFrame(int plateFrame, Values scene) {
+    return atScene(sceneFrame(plateFrame, scene), scene);
+  }
+
+  /** The scene's frame on which a plate frame is seen. */
+  Fraction sceneFrame(int plateFrame, Values scene) {
+    Fraction since = Fraction.of((long) plateFrame - plate.first());
+    if (scene.policy() == RatePolicy.KEEP_SECONDS) {
+      since = scene.rate().frames(since.times(plateRate.den(), plateRate.num()));
+    }
+    return since.plus(Fraction.of(scene.first()));
+  }
+
+  /** The file's frame that a scene shows on one of its own. */
+  Fraction atScene(Fraction frame, Values scene) {
+    return file.format().timeInSeconds()
+        ? fileRate.frames(frame.times(scene.rate().den(), scene.rate().num()))
+        : frame;
+  }
+
+  List<ShotCamera> cameras(Values scene) {
+    return file.cameras(scene.reading(), picture, IntakeOptions.NONE.withSize(picture)).stream()
+        .map(c -> onto(c, plate, f -> fileFrame(f, scene)))
+        .toList();
+  }
+
+  List<TrackerSet> trackers(Values scene) {
+    return file.trackers(scene.reading(), picture).stream()
+        .map(t -> onto(t, plate, f -> fileFrame(f, scene)))
+        .toList();
+  }
+
+  /** Which of the file's frames is shown on a frame. */
+  interface Time {
+    Fraction of(int frame);
+  }
+
+  static ShotCamera onto(ShotCamera c, FrameRange frames, Time time) {
+    OpticsTrack o = c.optics();
+    return new ShotCamera(
+        c.name(),
+        PoseTrack.of(frames, f -> c.poses().between(time.of(f))),
+        o.isConstant()
+            ? OpticsTrack.constant(frames, o.at(c.frames().first()))
+            : OpticsTrack.of(frames, f -> o.at(clamp(c.frames(), time.of(f)))),
+        c.clip());
+  }
+
+  static TrackerSet onto(TrackerSet t, FrameRange frames, Time time) {
+    return t.moves()
+        ? t.inGroup(
+            t.group().map(g -> g.map(p -> PoseTrack.of(frames, f -> p.between(time.of(f))))))
+        : t;
+  }
+
+  private static int clamp(FrameRange r, Fraction at) {
+    return (int) Math.max(r.first(), Math.min(r.last(), at.floor()));
+  }
+}

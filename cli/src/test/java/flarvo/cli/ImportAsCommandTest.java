@@ -24,7 +24,7 @@ class ImportAsCommandTest {
     solve = dir.resolve("solve.csv");
     StringBuilder rows =
         new StringBuilder(
-            "# rate=24\n# picture=1920x1080\n"
+            "# rate=24\n# rotation=XYZ\n# angles=degrees\n"
                 + "frame,tx,ty,tz,rx,ry,rz,focal_mm,film_width_mm,film_height_mm\n");
     for (int f = 1001; f <= 1012; f++) {
       rows.append(
@@ -32,17 +32,19 @@ class ImportAsCommandTest {
     }
     Files.writeString(solve, rows.toString());
     Files.writeString(
-        dir.resolve("solve_trackers.csv"), "tracker,x,y,z\na,0,0,-10\nb,1,1,-10\nc,-1,0.5,-10\n");
+        dir.resolve("solve.trackers.csv"), "tracker,x,y,z\na,0,0,-10\nb,1,1,-10\nc,-1,0.5,-10\n");
   }
 
   private Path sent(String name, Object... options) {
     Path out = dir.resolve(name);
-    Object[] all = new Object[options.length + 4];
+    Object[] all = new Object[options.length + 6];
     all[0] = "convert";
     all[1] = solve;
     all[2] = "--out";
     all[3] = out;
-    System.arraycopy(options, 0, all, 4, options.length);
+    all[4] = "--size";
+    all[5] = "1920x1080";
+    System.arraycopy(options, 0, all, 6, options.length);
     assertThat(run(all).err()).isEmpty();
     return out;
   }

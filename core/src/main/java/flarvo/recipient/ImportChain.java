@@ -12,6 +12,7 @@ import flarvo.proof.DriftMeter;
 import flarvo.proof.DriftReport;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.FrameRange;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import flarvo.work.TempFolder;
@@ -61,14 +62,17 @@ public final class ImportChain {
     try (TempFolder folder = TempFolder.make("chain")) {
       StandIn at = StandIn.of(file, first, meant);
       double scale = 1;
+      WorldShot probed = Probed.of(source);
+      List<TrackerSet> points = probed.trackers();
       for (int i = 0; ; i++) {
         PlainImport here = at.imported(progress);
         scale *= here.world().scale();
+        points = at.carried(points);
         boolean last = i == then.size();
         out.add(
             new Step(
                 here,
-                total(source, here.seen(), progress),
+                total(probed, here.seen(), points, progress),
                 scale,
                 last ? Optional.empty() : at.lost()));
         if (last) {
@@ -109,12 +113,22 @@ public final class ImportChain {
         new Meant(before, own, map));
   }
 
-  private static double total(WorldShot source, WorldShot seen, Progress progress) {
-    if (source.cameras().isEmpty() || seen.cameras().isEmpty() || seen.trackerCount() == 0) {
+  /**
+   * Largest drift since the first file.
+   *
+   * @param points the probed ones as they came along, for files without trackers
+   */
+  private static double total(
+      WorldShot probed, WorldShot seen, List<TrackerSet> points, Progress progress) {
+    if (probed.cameras().isEmpty() || seen.cameras().isEmpty()) {
       return Double.NaN;
     }
     DriftReport d =
-        new DriftMeter(Probed.of(source)).measure(seen.cameras().get(0), seen.trackers(), progress);
+        new DriftMeter(probed)
+            .measure(
+                seen.cameras().get(0),
+                seen.trackerCount() > 0 ? seen.trackers() : points,
+                progress);
     return d.compared() == 0 ? Double.NaN : d.maxPx();
   }
 }

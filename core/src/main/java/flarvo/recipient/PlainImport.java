@@ -71,7 +71,10 @@ public record PlainImport(
     if (harm == 0) {
       return bites.isEmpty()
           ? "A plain import is right as it comes."
-          : "A plain import is right; " + bites.size() + " to set.";
+          : "A plain import is right, with "
+              + bites.size()
+              + (bites.size() == 1 ? " setting" : " settings")
+              + " to make.";
     }
     return "A plain import would be wrong in " + harm + (harm == 1 ? " setting." : " settings.");
   }

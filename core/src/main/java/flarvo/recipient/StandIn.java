@@ -2,6 +2,7 @@ package flarvo.recipient;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.SceneSetting;
+import flarvo.convention.SpaceChange;
 import flarvo.proof.DriftMeter;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
@@ -178,12 +179,21 @@ public final class StandIn {
     }
     List<TrackerSet> trackers = on.trackers(scene);
     if (trackers.isEmpty()) {
-      var a = right.reading().spaceChange(probed.picture());
-      var b = scene.reading().spaceChange(probed.picture());
-      trackers = probed.trackers().stream().map(t -> b.toCanonical(a.toDialect(t))).toList();
+      trackers = carried(probed.trackers(), scene);
     }
     DriftReport d = new DriftMeter(probed).measure(cameras.get(0), trackers, progress);
     return d.compared() == 0 ? Optional.empty() : Optional.of(d);
+  }
+
+  /** Points that stand where they were meant, as the recipient has them. */
+  List<TrackerSet> carried(List<TrackerSet> meantAt) {
+    return carried(meantAt, believed);
+  }
+
+  private List<TrackerSet> carried(List<TrackerSet> meantAt, Values scene) {
+    SpaceChange a = right.reading().spaceChange(probed.picture());
+    SpaceChange b = scene.reading().spaceChange(probed.picture());
+    return meantAt.stream().map(t -> b.toCanonical(a.toDialect(t))).toList();
   }
 
   /** The recipient's scene on its own frames, which is what it saves. */

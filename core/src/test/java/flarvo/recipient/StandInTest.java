@@ -235,6 +235,28 @@ class StandInTest {
   }
 
   @Test
+  void aCameraAloneIsMeasuredOnPointsPlacedInItsView() {
+    Shot shot = TestShots.walk(20, 12, 5).withRate(Rate.FPS_24);
+    Dialect a = dialect("anim-zup-cm");
+    Path file = folder.resolve("alone.fbx");
+    Delivery d = delivery(a, "fbx-binary").withContents(Contents.CAMERA);
+    Dispatcher.send(shot, d, file, Progress.NONE);
+    List<ImportChain.Step> steps =
+        ImportChain.through(
+            ReceivedFile.read(file, Optional.of(a), Progress.NONE),
+            a,
+            Meant.by(shot.withTrackers(List.of()).levelled(), a),
+            List.of(
+                new ImportChain.Hop(dialect("engine-zup-left-cm"), Formats.byId("fbx-binary")),
+                new ImportChain.Hop(dialect("track-zup"), Formats.byId("usd-text"))),
+            Progress.NONE);
+    assertThat(steps.get(1).totalPx()).isLessThan(0.01);
+    assertThat(steps.get(2).totalPx()).isGreaterThan(1);
+    assertThat(steps.get(2).imported().drift().orElseThrow().maxPx())
+        .isCloseTo(steps.get(2).totalPx(), within(0.05));
+  }
+
+  @Test
   void whatARecipientDoesNotSaveIsSaid() {
     Shot shot = TestShots.walk(140, 6, 5).withRate(Rate.FPS_24);
     Dialect a = dialect("anim-zup-cm"); // its scene plays 0-100

@@ -19,6 +19,7 @@ import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
 import javafx.event.ActionEvent;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -41,6 +42,31 @@ class BoardTest extends WindowHarness {
 
   private static Object cell(TableView<?> table, int row, int column) {
     return table.getColumns().get(column).getCellData(row);
+  }
+
+  @Test
+  void whatAPlainImportWouldGetWrongIsForetoldAndOneActionChangesIt(FxRobot robot)
+      throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    TableView<?> table = board(robot);
+    robot.interact(() -> session.chosen().set(session.state().get().deliveries().get(1)));
+    await(() -> cell(table, 1, 6).equals("1 to set"));
+    assertThat(cell(table, 0, 6)).isEqualTo("right");
+    TextField first = robot.lookup("#delivery-first").query();
+    robot.interact(
+        () -> {
+          first.setText("7");
+          first.fireEvent(new ActionEvent());
+        });
+    await(() -> cell(table, 1, 6).equals("1 wrong"));
+    await(() -> robot.lookup("#change-first-frame").tryQuery().isPresent());
+    assertThat(robot.lookup("#plain-import .label").queryAllAs(Label.class))
+        .anyMatch(l -> l.getText().contains("its picture would be 7 frames early. Up to "));
+    robot.interact(robot.lookup("#change-first-frame").<Button>query()::fire);
+    await(() -> cell(table, 1, 6).equals("1 to set"));
+    assertThat(session.state().get().deliveries().get(1).dialect().frames().firstFrame())
+        .hasValue(0);
+    assertThat(session.state().get().deliveries().get(1)).isEqualTo(session.chosen().get());
   }
 
   @Test

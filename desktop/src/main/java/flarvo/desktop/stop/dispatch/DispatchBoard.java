@@ -34,6 +34,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
   private final Session session;
   private final TableView<Delivery> table = new TableView<>();
   private boolean following;
+  private PlainImports imports;
 
   public DispatchBoard(Session session) {
     this.session = session;
@@ -69,6 +70,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
     column("Frames", 92, true, this::frames);
     column("State", 78, false, this::stage);
     column("Drift", 100, true, this::drift);
+    column("On import", 84, false, this::onImport);
     table.setColumnResizePolicy(TableView.CONSTRAINED_RESIZE_POLICY_FLEX_LAST_COLUMN);
     table.setFixedCellSize(26);
     VBox.setVgrow(table, Priority.ALWAYS);
@@ -83,6 +85,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
               }
             });
     session.state().addListener((o, a, b) -> fill());
+    session.store().now().addListener((o, a, b) -> refreshImports());
     session.chosen().addListener((o, a, b) -> select());
     session
         .sending()
@@ -156,6 +159,20 @@ public final class DispatchBoard extends VBox implements CopiesText {
             .flatMap(p -> p.drift())
             .map(r -> String.format(Locale.ROOT, "%.6f px", r.maxPx()))
             .orElse("");
+  }
+
+  /** Empty until it was tried. */
+  private String onImport(Delivery d) {
+    PlainImports.Outcome o = imports == null ? null : imports.of().get(d);
+    return o == null ? "" : o.word();
+  }
+
+  private void refreshImports() {
+    PlainImports now = session.store().now().get().get(PlainImports.SLOT).value();
+    if (now != null && !now.equals(imports)) {
+      imports = now;
+      table.refresh();
+    }
   }
 
   private void fill() {

@@ -97,6 +97,8 @@ public final class DispatchDesk extends Desk {
             heading("Contents"),
             contents(),
             send,
+            heading("On a plain import"),
+            new ImportPart(session),
             heading("Recipient's dialect"),
             conventions,
             heading("Lost or changed"),

@@ -5,6 +5,7 @@ import flarvo.desktop.action.Can;
 import flarvo.desktop.action.Keys;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.state.Slot;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
@@ -79,6 +80,11 @@ public final class DispatchStop implements StopModule {
         sent + " of " + all.size() + " sent",
         sent == 0 ? Fact.Mark.HOLLOW : sent == all.size() ? Fact.Mark.FULL : Fact.Mark.HALF,
         failed);
+  }
+
+  @Override
+  public List<Slot<?, ?>> slots() {
+    return List.of(PlainImports.SLOT);
   }
 
   private Can some() {

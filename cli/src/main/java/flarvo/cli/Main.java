@@ -30,6 +30,8 @@ import picocli.CommandLine.Command;
       RecipeCommand.class,
       RunCommand.class,
       GatherCommand.class,
+      SendCommand.class,
+      NoteCommand.class,
       PlatesCommand.class,
       UnpackCommand.class,
       UndistortCommand.class,

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.regex.Matcher;
@@ -102,6 +103,27 @@ public final class PathPattern {
         return name;
       }
     }
+  }
+
+  /**
+   * The file that a shot was sent to last, relative to the folder; empty where there is none.
+   *
+   * @throws InputError when a value leaves nothing of a name, or it leads out of the folder
+   */
+  public static Optional<String> newest(
+      Path folder, Delivery d, String project, String shot, FrameRange frames) {
+    Optional<String> found = Optional.empty();
+    for (int v = 1; v < MOST_VERSIONS; v++) {
+      String name = of(d, project, shot, frames, OptionalInt.of(v));
+      if (!Files.exists(DeliveryPlace.in(folder, name))) {
+        return found;
+      }
+      found = Optional.of(name);
+      if (!hasVersion(d.fileName())) {
+        return found;
+      }
+    }
+    return found;
   }
 
   private static String safe(String word, String value) {

@@ -37,6 +37,24 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       List<PlateCheck> plates,
       Progress progress) {
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
+    return new Handover(
+        sent,
+        prove(shot, delivery, file, limitPx, plates, progress),
+        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
+  }
+
+  /**
+   * Proves a delivery that lies on disk, the plates that go with it included.
+   *
+   * @throws flarvo.report.InputError when the file cannot be read
+   */
+  public static ProofReport prove(
+      Shot shot,
+      Delivery delivery,
+      Path file,
+      double limitPx,
+      List<PlateCheck> plates,
+      Progress progress) {
     ProofReport proof =
         Proof.of(
             shot,
@@ -46,10 +64,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             delivery.plate(),
             limitPx,
             progress);
-    return new Handover(
-        sent,
-        behind(shot, delivery, plates).map(c -> proof.with(List.of(c))).orElse(proof),
-        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
+    return behind(shot, delivery, plates).map(c -> proof.with(List.of(c))).orElse(proof);
   }
 
   /** Empty where it was not measured, or says nothing. */

@@ -81,6 +81,12 @@ class BoardTest extends WindowHarness {
       assertThat(cell(table, i, 5).toString()).endsWith(" px");
     }
     assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 proven");
+    Path page = session.sending().deliveryFolder().resolve("mer_010_terrace_note.html");
+    assertThat(page).doesNotExist();
+    robot.interact(robot.lookup("#handover-note").<Button>query()::fire);
+    await(() -> Files.exists(page) && session.message().get().startsWith("Wrote mer_010_terrace"));
+    assertThat(session.message().get()).contains("3 of 3 deliveries proven");
+    assertThat(page).content().contains("Game engine").contains("viewer-data");
   }
 
   @Test

@@ -7,6 +7,7 @@ import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.PathPattern;
+import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.project.ProjectFile;
 import flarvo.proof.Handover;
@@ -16,8 +17,10 @@ import flarvo.recipe.RecipeJson;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -147,6 +150,57 @@ public final class DeliveryRunner {
                         "Saved the recipe as "
                             + f.getFileName()
                             + (made.said().isEmpty() ? "" : "; " + String.join("; ", made.said()))),
+            session.message()::set);
+  }
+
+  /** Deliveries that lie on disk as the shot stands, with their files. */
+  private Map<Delivery, Path> sent() {
+    Map<Delivery, Path> out = new LinkedHashMap<>();
+    for (Delivery d : session.state().get().deliveries()) {
+      SendState s = states.get(d);
+      if (s != null && s.sent().isPresent()) {
+        out.put(d, s.sent().get().file());
+      }
+    }
+    return out;
+  }
+
+  /** Whether there is anything that a hand-over note could be about. */
+  public boolean hasSent() {
+    return !sent().isEmpty();
+  }
+
+  /** Writes the page that travels with the files, beside the window; each is proven again. */
+  public void writeNote() {
+    ShotState from = session.state().get();
+    Map<Delivery, Path> files = sent();
+    Path page = HandoverNote.page(deliveryFolder(), from.name());
+    String project = projectName();
+    session
+        .jobs()
+        .run(
+            Lane.SEND,
+            "Writing the hand-over note",
+            p -> {
+              HandoverNote note =
+                  HandoverNote.of(
+                      project,
+                      from.name(),
+                      from.staged(),
+                      from.lens().track(),
+                      files,
+                      plates.of(MeasuredPlates.Input.of(from), p),
+                      ProofReport.USUAL_LIMIT_PX,
+                      Instant.now(),
+                      p);
+              note.write(page, p);
+              return note.sentence();
+            },
+            said -> {
+              String done = "Wrote " + page.getFileName() + ": " + said;
+              session.message().set(done);
+              session.project().happened(done);
+            },
             session.message()::set);
   }
 

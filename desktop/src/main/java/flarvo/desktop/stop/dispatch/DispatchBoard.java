@@ -22,6 +22,7 @@ import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
+import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -57,7 +58,18 @@ public final class DispatchBoard extends VBox implements CopiesText {
     sendAll.setId("send-all");
     sendAll.getStyleClass().addAll("small-button", "accent");
     sendAll.setOnAction(e -> session.sending().sendAll());
-    HBox bar = new HBox(8, title, gap, add, remove, sendAll);
+    Button note = new Button("Hand-over note");
+    note.setId("handover-note");
+    note.getStyleClass().add("small-button");
+    note.setDisable(true);
+    note.setTooltip(new Tooltip("Writes a page that travels with the files"));
+    note.setOnAction(e -> session.sending().writeNote());
+    session
+        .sending()
+        .states()
+        .addListener(
+            (MapChangeListener<Object, Object>) c -> note.setDisable(!session.sending().hasSent()));
+    HBox bar = new HBox(8, title, gap, add, remove, note, sendAll);
     bar.setAlignment(Pos.CENTER_LEFT);
     bar.disableProperty().bind(session.open().not());
     remove.disableProperty().bind(session.chosen().isNull());

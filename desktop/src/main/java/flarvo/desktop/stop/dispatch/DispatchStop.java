@@ -106,6 +106,11 @@ public final class DispatchStop implements StopModule {
                 () -> session.sending().send(session.chosen().get()))
             .called("export", "write")
             .when(() -> Can.when(session.chosen().get() != null, "No delivery is selected")),
+        Action.of("dispatch.note", "Write the hand-over note", session.sending()::writeNote)
+            .called("report", "page", "html", "viewer")
+            .when(
+                () ->
+                    Can.when(session.sending().hasSent(), "Nothing is sent yet; send a delivery")),
         Action.of("dispatch.recipe", "Save decisions and board as a recipe…", this::saveRecipe)
             .called("template", "batch", "many shots")
             .when(this::some),

@@ -1,0 +1,75 @@
+package flarvo.cli;
+
+import static flarvo.cli.Said.run;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A project's board and its note on the command line, with the demo project. */
+class SendAndNoteTest {
+
+  @TempDir Path dir;
+  private Path project;
+
+  @BeforeEach
+  void demo() throws IOException {
+    Path demo = Path.of("../demo/meridian");
+    try (Stream<Path> all = Files.walk(demo)) {
+      List<Path> files = all.filter(Files::isRegularFile).toList();
+      for (Path f : files) {
+        Path to = dir.resolve(demo.relativize(f).toString());
+        if (!to.toString().contains("deliveries")) {
+          Files.createDirectories(to.getParent());
+          Files.copy(f, to);
+        }
+      }
+    }
+    project = dir.resolve("project.json");
+  }
+
+  @Test
+  void aBoardIsSentAndItsNoteWritten() throws Exception {
+    Said before = run("note", project);
+    assertThat(before.code()).isEqualTo(2);
+    assertThat(before.err()).contains("none of the shot's deliveries is there");
+    Said one = run("send", project, "--recipient", "Animation", "--json");
+    assertThat(one.err()).isEmpty();
+    assertThat(one.code()).isZero();
+    assertThat(one.json().get("deliveries")).hasSize(1);
+    assertThat(dir.resolve("deliveries/mer_010_terrace_anim.usda")).exists();
+    Said again = run("send", project);
+    assertThat(again.code()).as("nothing is replaced unasked").isEqualTo(2);
+    assertThat(again.out())
+        .contains("Animation was not sent: ")
+        .contains("--overwrite")
+        .contains("Game engine holds:");
+    Said all = run("send", project, "--overwrite");
+    assertThat(all.code()).isZero();
+    Said note = run("note", project, "--json");
+    assertThat(note.err()).isEmpty();
+    assertThat(note.code()).isZero();
+    JsonNode n = note.json();
+    assertThat(n.get("sentence").asText()).startsWith("3 of 3 deliveries proven");
+    assertThat(n.get("notSent")).isEmpty();
+    Path page = Path.of(n.get("files").get(0).asText());
+    assertThat(page).isEqualTo(dir.resolve("deliveries/mer_010_terrace_note.html")).exists();
+    Files.delete(dir.resolve("deliveries/mer_010_terrace_comp.csv"));
+    Said less = run("note", project);
+    assertThat(less.out()).contains("Compositing was not sent and is not in the note");
+  }
+
+  @Test
+  void whoIsNotOnTheBoardIsNamed() {
+    Said s = run("send", project, "--recipient", "Nobody");
+    assertThat(s.code()).isEqualTo(2);
+    assertThat(s.err()).contains("there is no delivery 'Nobody'").contains("Animation");
+  }
+}

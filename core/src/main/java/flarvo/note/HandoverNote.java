@@ -1,0 +1,199 @@
+package flarvo.note;
+
+import flarvo.convention.FrameMap;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryPlace;
+import flarvo.dispatch.Dispatcher;
+import flarvo.lens.LensTrack;
+import flarvo.plate.match.PlateCheck;
+import flarvo.proof.Handover;
+import flarvo.proof.Proof;
+import flarvo.proof.ProofReport;
+import flarvo.recipient.Bite;
+import flarvo.recipient.Foretelling;
+import flarvo.recipient.PlainImport;
+import flarvo.report.InputError;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Shot;
+import flarvo.scene.WorldShot;
+import flarvo.work.AtomicFile;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * What is told of the deliveries of one shot.
+ *
+ * @param shot in solve space, with everything that was built on it
+ * @param source the shot as it was sent
+ * @param seen what the first delivery's camera sees, read back from its file; empty without one
+ * @param made when the note was made
+ */
+public record HandoverNote(
+    String project,
+    String name,
+    Shot shot,
+    WorldShot source,
+    Optional<WorldShot> seen,
+    Optional<LensTrack> lens,
+    List<Entry> entries,
+    Instant made) {
+
+  /** By which our own notes are known, so that nothing else is ever replaced by one. */
+  static final String MARK = "<meta name=\"generator\" content=\"Flarvo hand-over note\">";
+
+  private static final int HEAD = 512;
+
+  /**
+   * One delivery on disk.
+   *
+   * @param files the delivery's own first, then what lies beside it
+   * @param plain what a plain import makes of it
+   */
+  public record Entry(
+      Delivery delivery,
+      List<FileFacts> files,
+      FrameMap frames,
+      ProofReport proof,
+      PlainImport plain) {
+
+    public Entry {
+      files = List.copyOf(files);
+    }
+
+    /** What the recipient has to set, in the order in which it matters. */
+    public List<String> settings() {
+      return plain.bites().stream()
+          .sorted(Comparator.comparing(Bite::setting))
+          .map(Bite::ask)
+          .toList();
+    }
+  }
+
+  public HandoverNote {
+    entries = List.copyOf(entries);
+  }
+
+  /**
+   * Proves each delivery from its file on disk, and opens it as its recipient would.
+   *
+   * @param shot in solve space, with everything that was built on it
+   * @param sent where each delivery lies; in the order of the note
+   * @param plates what was measured of the shot's plates
+   * @throws InputError when a file cannot be read
+   */
+  public static HandoverNote of(
+      String project,
+      String name,
+      Shot shot,
+      Optional<LensTrack> lens,
+      Map<Delivery, Path> sent,
+      List<PlateCheck> plates,
+      double limitPx,
+      Instant made,
+      Progress progress) {
+    List<Entry> entries = new ArrayList<>();
+    Optional<WorldShot> seen = Optional.empty();
+    int i = 0;
+    for (Map.Entry<Delivery, Path> e : sent.entrySet()) {
+      progress.step(i++, sent.size());
+      Delivery d = e.getKey();
+      Path file = e.getValue();
+      List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
+      Dispatcher.companions(shot, d, file).forEach(c -> files.add(FileFacts.of(c)));
+      Shot over = shot.over(d.plate());
+      entries.add(
+          new Entry(
+              d,
+              files,
+              d.dialect().frames().mapFor(over.frames(), over.rate()),
+              Handover.prove(shot, d, file, limitPx, plates, progress),
+              Foretelling.open(shot, d, file, Foretelling.recipient(d), progress)));
+      if (seen.isEmpty()) {
+        seen = Proof.seenByRecipient(shot, file, d.dialect(), d.plate(), progress);
+      }
+    }
+    PlateRole role = entries.isEmpty() ? PlateRole.UNDISTORTED : entries.get(0).delivery().plate();
+    return new HandoverNote(
+        project, name, shot, shot.over(role).levelled(), seen, lens, entries, made);
+  }
+
+  /** Where the note of a shot usually lies, beside its deliveries. */
+  public static Path page(Path folder, String shot) {
+    return DeliveryPlace.in(folder, shot.replaceAll("[^\\p{L}\\p{N}._ -]", "_") + "_note.html");
+  }
+
+  /** Whether every delivery holds. */
+  public boolean holds() {
+    return entries.stream().allMatch(e -> e.proof().holds());
+  }
+
+  /** One sentence on all of it. */
+  public String sentence() {
+    long proven = entries.stream().filter(e -> e.proof().holds()).count();
+    double worst =
+        entries.stream()
+            .flatMap(e -> e.proof().drift().stream())
+            .mapToDouble(d -> d.maxPx())
+            .filter(Double::isFinite)
+            .max()
+            .orElse(Double.NaN);
+    return proven
+        + " of "
+        + entries.size()
+        + (entries.size() == 1 ? " delivery" : " deliveries")
+        + " proven"
+        + (Double.isNaN(worst) ? "." : String.format(Locale.ROOT, ", at most %.6f px.", worst));
+  }
+
+  /**
+   * Writes the page, and the JSON beside it.
+   *
+   * @param page ends in {@code .html}
+   * @return both files
+   * @throws InputError when something else lies there, or the disk refuses
+   */
+  public List<Path> write(Path page, Progress progress) {
+    Path json = beside(page);
+    requireOurs(page);
+    byte[] html = NotePage.of(this, progress).getBytes(StandardCharsets.UTF_8);
+    byte[] data = NoteJson.text(this).getBytes(StandardCharsets.UTF_8);
+    AtomicFile.write(
+        List.of(
+            new AtomicFile.Target(page, out -> out.write(html)),
+            new AtomicFile.Target(json, out -> out.write(data))));
+    return List.of(page, json);
+  }
+
+  private static Path beside(Path page) {
+    String n = page.getFileName().toString();
+    if (!n.endsWith(".html")) {
+      throw new InputError(page.toString(), "", "a note is an HTML page", "Call it *.html");
+    }
+    return page.resolveSibling(n.substring(0, n.length() - 5) + ".json");
+  }
+
+  private static void requireOurs(Path page) {
+    if (!Files.exists(page)) {
+      return;
+    }
+    try (var in = Files.newInputStream(page)) {
+      if (new String(in.readNBytes(HEAD), StandardCharsets.UTF_8).contains(MARK)) {
+        return;
+      }
+    } catch (IOException e) {
+      throw new InputError(page.toString(), "", "cannot be read", "Check its rights", e);
+    }
+    throw new InputError(
+        page.toString(), "", "the file is there and is no hand-over note", "Choose another name");
+  }
+}

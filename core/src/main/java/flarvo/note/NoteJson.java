@@ -1,0 +1,115 @@
+package flarvo.note;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.DialectJson;
+import flarvo.lens.LensSheet;
+import flarvo.proof.Check;
+import flarvo.recipient.Bite;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.WorldShot;
+
+/** A hand-over note for programs; described in {@code docs/note.md}. */
+final class NoteJson {
+
+  private static final ObjectMapper MAPPER =
+      new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT);
+
+  private NoteJson() {}
+
+  static String text(HandoverNote note) {
+    try {
+      return MAPPER.writeValueAsString(document(note)) + "\n";
+    } catch (JsonProcessingException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private static ObjectNode document(HandoverNote note) {
+    ObjectNode o = MAPPER.createObjectNode();
+    o.put("note", 1).put("project", note.project()).put("shot", note.name());
+    o.put("made", note.made().toString());
+    o.put("holds", note.holds()).put("sentence", note.sentence());
+    WorldShot s = note.source();
+    o.putObject("frames").put("first", s.frames().first()).put("last", s.frames().last());
+    o.put("rate", s.rate().toString());
+    o.putArray("picture").add(s.picture().width()).add(s.picture().height());
+    o.put("pixelAspect", s.picture().pixelAspect());
+    ArrayNode plates = o.putArray("plates");
+    for (PlateSequence p : note.shot().plates()) {
+      plates
+          .addObject()
+          .put("role", p.role().word())
+          .put("pattern", p.pattern())
+          .put("first", p.frames().first())
+          .put("last", p.frames().last())
+          .put("width", p.size().width())
+          .put("height", p.size().height());
+    }
+    note.lens().ifPresent(l -> o.set("lens", LensSheet.document(l)));
+    ArrayNode all = o.putArray("deliveries");
+    note.entries().forEach(e -> entry(all.addObject(), e));
+    return o;
+  }
+
+  private static void entry(ObjectNode o, HandoverNote.Entry e) {
+    o.put("recipient", e.delivery().name());
+    ArrayNode files = o.putArray("files");
+    for (FileFacts f : e.files()) {
+      files.addObject().put("name", f.name()).put("bytes", f.bytes()).put("sha256", f.sha256());
+    }
+    o.put("format", e.delivery().format().id());
+    o.set("dialect", DialectJson.write(e.delivery().dialect()));
+    ObjectNode frames = o.putObject("frames");
+    frames.put("first", e.frames().recipientFrames().first());
+    frames.put("last", e.frames().recipientFrames().last());
+    frames.put("rate", e.frames().recipientRate().toString());
+    frames.put("policy", e.frames().policy().word());
+    o.put("plates", e.delivery().plate().word());
+    ObjectNode proof = o.putObject("proof");
+    proof.put("holds", e.proof().holds()).put("limitPx", e.proof().limitPx());
+    proof.put("sentence", e.proof().sentence());
+    e.proof()
+        .drift()
+        .filter(d -> d.compared() > 0)
+        .ifPresent(
+            d -> {
+              finite(proof, "maxDriftPx", d.maxPx());
+              finite(proof, "rmsDriftPx", d.rmsPx());
+              proof.put("worstFrame", d.worstFrame()).put("worstTracker", d.worstTracker());
+              proof.put("compared", d.compared());
+            });
+    ArrayNode checks = proof.putArray("checks");
+    for (Check c : e.proof().checks()) {
+      checks
+          .addObject()
+          .put("name", c.name())
+          .put("holds", c.holds())
+          .put("expected", c.expected())
+          .put("found", c.found());
+    }
+    ArrayNode losses = o.putArray("losses");
+    e.proof().losses().forEach(n -> losses.add(n.kind().word() + ": " + n));
+    ArrayNode settings = o.putArray("settings");
+    e.settings().forEach(settings::add);
+    ArrayNode bites = o.putArray("onPlainImport");
+    for (Bite b : e.plain().bites()) {
+      bites
+          .addObject()
+          .put("setting", b.setting().word())
+          .put("wrong", b.harms())
+          .put("says", b.says());
+    }
+  }
+
+  private static void finite(ObjectNode o, String key, double v) {
+    if (Double.isFinite(v)) {
+      o.put(key, v);
+    } else {
+      o.putNull(key);
+    }
+  }
+}

@@ -81,6 +81,9 @@ final class RunCommand implements Callable<Integer> {
       description = "send a shot too of which a decision could not be applied")
   private boolean sendIncomplete;
 
+  @Option(names = "--notes", description = "write a hand-over note of each shot")
+  private boolean notes;
+
   @Option(
       names = "--submit",
       paramLabel = "WHERE",
@@ -101,7 +104,7 @@ final class RunCommand implements Callable<Integer> {
     Recipe recipe = RecipeJson.read(file);
     RunOptions options;
     try {
-      options = new RunOptions(out, jobs, overwrite, sendIncomplete, within);
+      options = new RunOptions(out, jobs, overwrite, sendIncomplete, within, notes);
     } catch (IllegalArgumentException e) {
       throw InputError.words(e.getMessage(), "");
     }
@@ -159,6 +162,9 @@ final class RunCommand implements Callable<Integer> {
     }
     if (sendIncomplete) {
       words.add("--send-incomplete");
+    }
+    if (notes) {
+      words.add("--notes");
     }
     return words;
   }

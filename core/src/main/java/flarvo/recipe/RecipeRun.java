@@ -142,7 +142,7 @@ public final class RecipeRun {
     String said;
     try {
       RunRecord record = RunRecord.of(options.out(), name, key(folder));
-      if (record.done().isPresent()) {
+      if (record.done().filter(r -> !ShotRun.lacksNote(r, options)).isPresent()) {
         return record.done().get();
       }
       return new ShotRun(recipe, options, folder, name, record).run(progress);

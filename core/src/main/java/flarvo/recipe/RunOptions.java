@@ -15,9 +15,15 @@ import java.util.List;
  * @param sendIncomplete whether a shot is sent of which a decision could not be applied
  * @param within the parts of each shot's folder that are received, such as {@code incoming}; empty
  *     for all of it
+ * @param notes whether each shot gets a hand-over note beside its deliveries
  */
 public record RunOptions(
-    Path out, int jobs, boolean overwrite, boolean sendIncomplete, List<String> within) {
+    Path out,
+    int jobs,
+    boolean overwrite,
+    boolean sendIncomplete,
+    List<String> within,
+    boolean notes) {
 
   public RunOptions {
     within = List.copyOf(within);
@@ -28,7 +34,7 @@ public record RunOptions(
 
   /** All of each shot's folder, replacing nothing. */
   public RunOptions(Path out, int jobs) {
-    this(out, jobs, false, false, List.of());
+    this(out, jobs, false, false, List.of(), false);
   }
 
   /**

@@ -6,6 +6,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.PathPattern;
+import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.DriftReport;
 import flarvo.proof.Handover;
@@ -20,9 +21,12 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.OptionalInt;
@@ -41,6 +45,7 @@ final class ShotRun {
   private final List<ShotResult.Made> decisions = new ArrayList<>();
   private final List<ShotResult.Sent> deliveries = new ArrayList<>();
   private final List<String> losses = new ArrayList<>();
+  private List<PlateCheck> plates;
 
   ShotRun(Recipe recipe, RunOptions options, Path folder, String name, RunRecord record) {
     this.recipe = recipe;
@@ -85,6 +90,8 @@ final class ShotRun {
       return result(ShotResult.State.NOT_APPLIED, String.join("; ", missed));
     }
     boolean failed = send(s, progress);
+    Optional<String> fault = options.notes() ? note(s, progress) : Optional.empty();
+    failed |= fault.isPresent();
     boolean holds = deliveries.stream().allMatch(ShotResult.Sent::holds);
     ShotResult.State state =
         failed
@@ -99,6 +106,7 @@ final class ShotRun {
                 .filter(d -> !d.holds())
                 .map(d -> d.recipient() + ": " + d.said())
                 .findFirst()
+                .or(() -> fault)
                 .orElse(String.join("; ", missed)));
     if (state == ShotResult.State.HOLDS) {
       record.end(r);
@@ -145,7 +153,6 @@ final class ShotRun {
   private boolean send(ShotState s, Progress progress) {
     Shot shot = s.staged();
     int version = version(shot);
-    List<PlateCheck> plates = null;
     boolean failed = false;
     Set<Path> taken = new HashSet<>();
     for (Delivery pattern : recipe.deliveries()) {
@@ -167,10 +174,9 @@ final class ShotRun {
         requireFree(files);
         Files.createDirectories(file.getParent());
         record.begin(files);
-        if (plates == null) {
-          plates = PlateCheck.of(s.shot(), s.lens().track(), progress.part(3, 4));
-        }
-        Handover h = Handover.send(shot, d, file, recipe.limitPx(), plates, progress.part(3, 4));
+        Handover h =
+            Handover.send(
+                shot, d, file, recipe.limitPx(), plates(s, progress), progress.part(3, 4));
         h.sent().notes().forEach(n -> losses.add(d.name() + ": " + n.kind().word() + " " + n));
         ShotResult.Sent sent =
             new ShotResult.Sent(
@@ -190,6 +196,60 @@ final class ShotRun {
       }
     }
     return failed;
+  }
+
+  /** Measured once a shot, when something is sent. */
+  private List<PlateCheck> plates(ShotState s, Progress progress) {
+    if (plates == null) {
+      plates = PlateCheck.of(s.shot(), s.lens().track(), progress.part(3, 4));
+    }
+    return plates;
+  }
+
+  /** Whether a note is wanted of a shot that is done otherwise. */
+  static boolean lacksNote(ShotResult done, RunOptions options) {
+    Optional<ShotResult.Sent> first =
+        done.deliveries().stream().filter(d -> !d.file().isEmpty()).findFirst();
+    return options.notes()
+        && first.isPresent()
+        && !Files.exists(page(first.get(), done.shot(), options));
+  }
+
+  private static Path page(ShotResult.Sent first, String shot, RunOptions options) {
+    return HandoverNote.page(DeliveryPlace.in(options.out(), first.file()).getParent(), shot);
+  }
+
+  /** The page on what lies on disk now; why there is none, if it cannot be written. */
+  private Optional<String> note(ShotState s, Progress progress) {
+    Map<Delivery, Path> there = new LinkedHashMap<>();
+    for (ShotResult.Sent sent : deliveries) {
+      recipe.deliveries().stream()
+          .filter(d -> d.name().equals(sent.recipient()) && !sent.file().isEmpty())
+          .forEach(
+              d ->
+                  there.put(
+                      d.withFileName(sent.file()), DeliveryPlace.in(options.out(), sent.file())));
+    }
+    if (there.isEmpty()) {
+      return Optional.empty();
+    }
+    try {
+      Path page = HandoverNote.page(there.values().iterator().next().getParent(), name);
+      HandoverNote.of(
+              recipe.project(),
+              name,
+              s.staged(),
+              s.lens().track(),
+              there,
+              plates(s, progress),
+              recipe.limitPx(),
+              Instant.now(),
+              progress.part(3, 4))
+          .write(page, progress.part(3, 4));
+      return Optional.empty();
+    } catch (InputError e) {
+      return Optional.of("the hand-over note was not written: " + e.getMessage());
+    }
   }
 
   private static OptionalDouble drift(Optional<DriftReport> d) {

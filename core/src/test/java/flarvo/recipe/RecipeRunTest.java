@@ -170,7 +170,7 @@ class RecipeRunTest {
     assertThat(r.said()).contains("a_animation.usdc").contains("--overwrite");
     assertThat(r.deliveries()).extracting(ShotResult.Sent::holds).containsExactly(false, true);
     assertThat(Files.readString(changed)).isEqualTo("changed by hand");
-    RunOptions over = new RunOptions(dir.resolve("out"), 1, true, false, List.of());
+    RunOptions over = new RunOptions(dir.resolve("out"), 1, true, false, List.of(), false);
     assertThat(run(plain, shots, over).get(0).state()).isEqualTo(ShotResult.State.HOLDS);
     assertThat(Files.size(changed)).isGreaterThan(1000);
   }
@@ -203,7 +203,7 @@ class RecipeRunTest {
     assertThat(stopped.said()).contains("no such tracker");
     assertThat(stopped.deliveries()).isEmpty();
     ShotResult sent =
-        run(r, shots, new RunOptions(dir.resolve("out"), 1, false, true, List.of())).get(0);
+        run(r, shots, new RunOptions(dir.resolve("out"), 1, false, true, List.of(), false)).get(0);
     assertThat(sent.state()).isEqualTo(ShotResult.State.NOT_APPLIED);
     assertThat(sent.holding()).isEqualTo(2);
   }
@@ -291,15 +291,44 @@ class RecipeRunTest {
     Files.createDirectories(a.resolve("old"));
     Files.writeString(a.resolve("old/broken.usda"), "#usda 1.0\n(");
     assertThat(run(recipe(VERSIONED), List.of(a)).get(0).said()).contains("broken.usda");
-    RunOptions in = new RunOptions(dir.resolve("out"), 1, false, false, List.of("in"));
+    RunOptions in = new RunOptions(dir.resolve("out"), 1, false, false, List.of("in"), false);
     assertThat(run(recipe(VERSIONED), List.of(a), in).get(0).state())
         .isEqualTo(ShotResult.State.HOLDS);
     // What lies elsewhere does not make it stale.
     Files.writeString(a.resolve("old/note.txt"), "x");
     assertThat(run(recipe(VERSIONED), List.of(a), in).get(0).isFresh()).isTrue();
-    RunOptions none = new RunOptions(dir.resolve("out"), 1, false, false, List.of("../b"));
+    RunOptions none = new RunOptions(dir.resolve("out"), 1, false, false, List.of("../b"), false);
     ShotResult out = run(recipe(VERSIONED), List.of(a), none).get(0);
     assertThat(out.said()).contains("no such part");
+  }
+
+  @Test
+  void eachShotGetsANoteThatIsMadeAgainWithItsDeliveries() throws Exception {
+    Path a = shot("a", 1);
+    RunOptions notes = new RunOptions(dir.resolve("out"), 1, false, false, List.of(), true);
+    assertThat(run(recipe(VERSIONED), List.of(a)).get(0).isFresh()).isFalse();
+    // A shot that was sent without one gets it, and what was sent stays.
+    Map<String, FileTime> before = written();
+    assertThat(run(recipe(VERSIONED), List.of(a), notes).get(0).state())
+        .isEqualTo(ShotResult.State.HOLDS);
+    Map<String, FileTime> after = written();
+    assertThat(after).containsAllEntriesOf(before).hasSize(before.size() + 2);
+    String page =
+        after.keySet().stream().filter(n -> n.endsWith("a_note.html")).findFirst().orElseThrow();
+    assertThat(Files.readString(dir.resolve("out").resolve(page)))
+        .contains("2 of 2 deliveries proven");
+    assertThat(run(recipe(VERSIONED), List.of(a), notes).get(0).isFresh()).isTrue();
+    assertThat(written()).isEqualTo(after);
+    // A note that cannot be written is said, and costs no delivery.
+    Path b = shot("b", 2);
+    Path taken = dir.resolve("out").resolve(page.replaceAll("\\ba(?=[/_])", "b"));
+    Files.createDirectories(taken.getParent());
+    Files.writeString(taken, "mine");
+    ShotResult r = run(recipe(VERSIONED), List.of(b), notes).get(0);
+    assertThat(r.state()).isEqualTo(ShotResult.State.FAILED);
+    assertThat(r.said()).contains("the hand-over note was not written").contains("b_note.html");
+    assertThat(r.deliveries()).allMatch(ShotResult.Sent::holds);
+    assertThat(taken).hasContent("mine");
   }
 
   /** A run that is killed between a file and its record has not locked itself out. */

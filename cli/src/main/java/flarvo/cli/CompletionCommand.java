@@ -16,7 +16,7 @@ final class CompletionCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    spec.commandLine().getOut().print(AutoComplete.bash("flarvo", spec.parent().commandLine()));
+    spec.commandLine().getOut().print(AutoComplete.bash("flarvo", Main.line()));
     return ExitCode.HOLDS;
   }
 }

@@ -7,7 +7,9 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 
@@ -15,31 +17,6 @@ import picocli.CommandLine.Command;
 @Command(
     name = "flarvo",
     description = "Carries solved shots between departments and proves every hand-over.",
-    subcommands = {
-      InspectCommand.class,
-      LedgerCommand.class,
-      DialectsCommand.class,
-      PixelsCommand.class,
-      ConvertCommand.class,
-      ProveCommand.class,
-      ImportAsCommand.class,
-      VetCommand.class,
-      LevelCommand.class,
-      SolveCommand.class,
-      ReplayCommand.class,
-      RecipeCommand.class,
-      RunCommand.class,
-      GatherCommand.class,
-      SendCommand.class,
-      NoteCommand.class,
-      PlatesCommand.class,
-      UnpackCommand.class,
-      UndistortCommand.class,
-      RedistortCommand.class,
-      StmapCommand.class,
-      LensCommand.class,
-      CompletionCommand.class
-    },
     mixinStandardHelpOptions = true,
     footer = {
       "",
@@ -51,6 +28,35 @@ import picocli.CommandLine.Command;
     },
     version = "Flarvo 0.1.0")
 public final class Main implements Runnable {
+
+  /** By name: to look at every command's options takes longer than most commands do. */
+  private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
+
+  static {
+    COMMANDS.put("inspect", InspectCommand.class);
+    COMMANDS.put("ledger", LedgerCommand.class);
+    COMMANDS.put("dialects", DialectsCommand.class);
+    COMMANDS.put("pixels", PixelsCommand.class);
+    COMMANDS.put("convert", ConvertCommand.class);
+    COMMANDS.put("prove", ProveCommand.class);
+    COMMANDS.put("import-as", ImportAsCommand.class);
+    COMMANDS.put("vet", VetCommand.class);
+    COMMANDS.put("level", LevelCommand.class);
+    COMMANDS.put("solve", SolveCommand.class);
+    COMMANDS.put("replay", ReplayCommand.class);
+    COMMANDS.put("recipe", RecipeCommand.class);
+    COMMANDS.put("run", RunCommand.class);
+    COMMANDS.put("gather", GatherCommand.class);
+    COMMANDS.put("send", SendCommand.class);
+    COMMANDS.put("note", NoteCommand.class);
+    COMMANDS.put("plates", PlatesCommand.class);
+    COMMANDS.put("unpack", UnpackCommand.class);
+    COMMANDS.put("undistort", UndistortCommand.class);
+    COMMANDS.put("redistort", RedistortCommand.class);
+    COMMANDS.put("stmap", StmapCommand.class);
+    COMMANDS.put("lens", LensCommand.class);
+    COMMANDS.put("completion", CompletionCommand.class);
+  }
 
   @CommandLine.Spec private CommandLine.Model.CommandSpec spec;
 
@@ -74,7 +80,7 @@ public final class Main implements Runnable {
 
   /** The whole program without its exit, for tests. */
   static int run(PrintWriter out, PrintWriter err, String... args) {
-    CommandLine line = line();
+    CommandLine line = args.length > 0 && COMMANDS.containsKey(args[0]) ? line(args[0]) : line();
     line.setOut(out);
     line.setErr(err);
     line.setCaseInsensitiveEnumValuesAllowed(true);
@@ -118,7 +124,14 @@ public final class Main implements Runnable {
 
   /** Every command with its options. */
   static CommandLine line() {
+    return line(COMMANDS.keySet().toArray(String[]::new));
+  }
+
+  private static CommandLine line(String... names) {
     CommandLine line = new CommandLine(new Main());
+    for (String n : names) {
+      line.addSubcommand(n, COMMANDS.get(n));
+    }
     all(line).forEach(sub -> sub.getCommandSpec().mixinStandardHelpOptions(true));
     return line;
   }

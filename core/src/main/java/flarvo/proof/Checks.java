@@ -76,7 +76,9 @@ final class Checks {
     stated("handedness", spoken.handedness(), scene.handedness(), h -> h.word());
     stated("unit", spoken.unit(), scene.unit());
     lengths();
-    stated("rate", map.recipientRate(), scene.rate());
+    if (!isTimeless(scene)) {
+      stated("rate", map.recipientRate(), scene.rate());
+    }
     frames();
     stated("pictureSize", source.picture(), scene.picture());
     camera();
@@ -96,6 +98,14 @@ final class Checks {
 
   private <T> void stated(String name, T expected, Optional<Sourced<T>> found) {
     stated(name, expected, found, Object::toString);
+  }
+
+  /** Whether a rate was made up for a file in which nothing moves, so that none applies. */
+  static boolean isTimeless(FileScene scene) {
+    return scene.rate().map(Sourced::assumed).orElse(false)
+        && scene.cameras().stream().allMatch(c -> c.keys() <= 1)
+        && scene.trackers().stream().noneMatch(TrackerSet::moves)
+        && scene.meshes().stream().noneMatch(Mesh::moves);
   }
 
   /** A fact that the format can state; nothing is compared where it cannot. */

@@ -171,7 +171,8 @@ public final class Proof {
                     new Delivery(to.name(), to, file.format(), contents, behind, ""),
                     delivered)
                 : Losses.of(shot, file.format(), to));
-    if (file.scene().rate().isEmpty() && !to.defaults().rate().equals(map.recipientRate())) {
+    boolean rateless = file.scene().rate().isEmpty() || Checks.isTimeless(file.scene());
+    if (rateless && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(
           Note.assumed(
               "rate",

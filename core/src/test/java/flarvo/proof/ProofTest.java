@@ -9,10 +9,12 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.scene.Observations;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
+import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -150,6 +152,33 @@ class ProofTest {
   void aWrongRateIsFound() throws IOException {
     change(s -> s.replace("PerSecond = 23.976023976023978", "PerSecond = 25"));
     failsAt("rate");
+  }
+
+  @Test
+  void whereNothingMovesNoRateIsAskedForAndTheRecipientIsToldToSetIt() {
+    Shot at25 = shot.withRate(new Rate(25, 1));
+    Path glb = dir.resolve("points.glb");
+    for (Contents part : List.of(Contents.TRACKERS, Contents.CAMERA_AND_TRACKERS)) {
+      Dispatcher.send(
+          at25, new Delivery("d", to, Formats.byId("gltf-binary"), part, "d"), glb, Progress.NONE);
+      ProofReport p = Proof.of(at25, glb, to, part, ProofReport.USUAL_LIMIT_PX, Progress.NONE);
+      assertThat(p.holds()).as(p.sentence()).isTrue();
+      boolean moves = part.has(Part.CAMERA);
+      assertThat(p.checks().stream().anyMatch(c -> c.name().equals("rate"))).isEqualTo(moves);
+      assertThat(p.losses().stream().anyMatch(n -> n.toString().contains("set it to 25")))
+          .isEqualTo(!moves);
+    }
+    // With a camera the times of its keys say the rate, and a wrong one is found.
+    Shot at24 = shot.withRate(Rate.FPS_24);
+    Dispatcher.send(
+        at24,
+        new Delivery("d", to, Formats.byId("gltf-binary"), Contents.CAMERA_AND_TRACKERS, "d"),
+        glb,
+        Progress.NONE);
+    ProofReport p =
+        Proof.of(
+            at25, glb, to, Contents.CAMERA_AND_TRACKERS, ProofReport.USUAL_LIMIT_PX, Progress.NONE);
+    assertThat(p.checks()).anyMatch(c -> c.name().equals("rate") && !c.holds());
   }
 
   @Test

@@ -3,6 +3,7 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialect;
+import flarvo.convention.RatePolicy;
 import flarvo.decision.DispatchDecision;
 import flarvo.decision.VetDecision;
 import flarvo.desktop.state.SendState;
@@ -67,6 +68,54 @@ class BoardTest extends WindowHarness {
     assertThat(session.state().get().deliveries().get(1).dialect().frames().firstFrame())
         .hasValue(0);
     assertThat(session.state().get().deliveries().get(1)).isEqualTo(session.chosen().get());
+  }
+
+  @Test
+  void rateAndScaleOfADeliveryAreChangedAndProven(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    robot.interact(() -> session.chosen().set(session.state().get().deliveries().get(0)));
+    TextField scale = robot.lookup("#delivery-scale").query();
+    Label compound = robot.lookup("#delivery-compound").query();
+    assertThat(scale.getText()).isEqualTo("100");
+    assertThat(compound.getText())
+        .isEqualTo("1 m here is 100 units there. If they import at × 10: 1000.");
+    robot.interact(
+        () -> {
+          scale.setText("many");
+          scale.fireEvent(new ActionEvent());
+        });
+    assertThat(session.message().get()).contains("'many' is no scale");
+    robot.interact(
+        () -> {
+          scale.setText("2.5");
+          scale.fireEvent(new ActionEvent());
+        });
+    await(() -> compound.getText().contains("2.5 units there. If they import at × 10: 25."));
+    ComboBox<String> rate = robot.lookup("#delivery-rate").query();
+    ComboBox<String> keep = robot.lookup("#delivery-policy").query();
+    assertThat(rate.getValue()).isEqualTo("as the plate");
+    assertThat(keep.isDisabled()).isTrue();
+    robot.interact(() -> rate.setValue("30"));
+    await(() -> session.chosen().get().dialect().frames().rate().isPresent());
+    robot.interact(() -> keep.setValue("seconds"));
+    await(() -> session.chosen().get().dialect().frames().policy() == RatePolicy.KEEP_SECONDS);
+    Delivery d = session.state().get().deliveries().get(0);
+    assertThat(d).isEqualTo(session.chosen().get());
+    assertThat(d.dialect().unit().metresPerUnit()).isEqualTo(0.4);
+    robot.interact(() -> session.sending().send(d));
+    await(
+        () ->
+            session.sending().states().get(d) != null
+                && session.sending().states().get(d).stage() == SendState.Stage.SENT);
+    assertThat(session.sending().states().get(d).proof().orElseThrow().checks())
+        .filteredOn(c -> c.name().equals("unit") || c.name().equals("rate"))
+        .hasSize(2)
+        .allMatch(c -> c.holds());
+    robot.interact(() -> session.store().undo());
+    robot.interact(() -> session.store().undo());
+    robot.interact(() -> session.store().undo());
+    assertThat(session.state().get().deliveries().get(0).dialect().unit().metresPerUnit())
+        .isEqualTo(0.01);
   }
 
   @Test

@@ -46,11 +46,15 @@ public final class DispatchDesk extends Desk {
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
   private final Button send = new Button("Send delivery");
+  private final TimeAndScale time;
   private boolean filling;
 
   public DispatchDesk(Session session) {
     super("Dispatch");
     this.session = session;
+    time =
+        new TimeAndScale(
+            (next, what) -> replace(session.chosen().get(), next, what), session.message()::set);
     dialect.getItems().setAll(session.dialects().all().stream().map(Dialect::name).toList());
     format
         .getItems()
@@ -91,6 +95,7 @@ public final class DispatchDesk extends Desk {
             row("Dialect", dialect),
             row("Format", format),
             row("First frame", first),
+            time,
             row("Plates", plate),
             row("File", file),
             result,
@@ -255,6 +260,7 @@ public final class DispatchDesk extends Desk {
     for (var c : List.of(name, dialect, format, first, plate, file, send)) {
       c.setDisable(none);
     }
+    time.show(none ? null : d);
     conventions.getChildren().clear();
     losses.getChildren().clear();
     result.setText("");
@@ -291,19 +297,9 @@ public final class DispatchDesk extends Desk {
         .addAll(
             row("up", number(x.world().up() + ", " + x.handedness().word() + "-handed")),
             row("unit", number(x.pixels().isPresent() ? "pixels" : x.unit().toString())),
-            row("1 m here", number(scale(x))),
             row("camera looks", number(x.camera().view() + ", up " + x.camera().up())),
             row("angles", number(x.rotationOrder() + ", " + x.angles().word())),
             row("film fit", number(x.film().fit().word())));
-  }
-
-  /** What a metre becomes, and what a usual mistake on import would make of it. */
-  private static String scale(Dialect x) {
-    if (x.pixels().isPresent()) {
-      return "by the picture";
-    }
-    double units = 1 / x.unit().metresPerUnit();
-    return Double.toString(units).replaceAll("\\.0$", "") + (units == 1 ? " unit" : " units");
   }
 
   private String nextFile(Delivery d) {

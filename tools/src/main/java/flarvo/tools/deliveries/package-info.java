@@ -1,0 +1,2 @@
+/** Every writer in every dialect, proven, as a table of the docs. */
+package flarvo.tools.deliveries;

@@ -29,6 +29,7 @@ final class TimeAndScale extends VBox {
   private final ComboBox<String> rate = new ComboBox<>();
   private final ComboBox<String> policy = new ComboBox<>();
   private final TextField scale = new TextField();
+  private final HBox keep;
   private final Label compound = Desk.wrapped();
   private final BiConsumer<Delivery, String> change;
   private final Consumer<String> refuse;
@@ -46,11 +47,11 @@ final class TimeAndScale extends VBox {
     rate.setId("delivery-rate");
     rate.setEditable(true);
     rate.getItems().setAll(PLATE, "23.976", "24", "25", "29.97", "30", "48", "50", "59.94", "60");
-    rate.setPrefWidth(112);
+    rate.setPrefWidth(140);
     rate.setOnAction(e -> changeRate());
     policy.setId("delivery-policy");
     policy.getItems().setAll("frames", "seconds");
-    policy.setPrefWidth(92);
+    policy.setPrefWidth(140);
     policy.setTooltip(
         new Tooltip("Where rates differ: one frame for each of the plate's, or resampled in time"));
     policy.setOnAction(e -> changePolicy());
@@ -61,9 +62,9 @@ final class TimeAndScale extends VBox {
     for (var c : List.of(rate, policy, scale)) {
       c.getStyleClass().add("small-field");
     }
-    HBox time = new HBox(6, rate, policy);
-    getChildren()
-        .addAll(Desk.row("Rate, keeping", time), Desk.row("Units a metre", scale), compound);
+    keep = Desk.row("Keep", policy);
+    keep.managedProperty().bind(keep.visibleProperty());
+    getChildren().addAll(Desk.row("Rate", rate), keep, Desk.row("Units a metre", scale), compound);
     compound.setId("delivery-compound");
   }
 
@@ -72,7 +73,8 @@ final class TimeAndScale extends VBox {
     filling = true;
     shown = d;
     rate.setDisable(d == null);
-    policy.setDisable(d == null);
+    // Without a rate of its own, a delivery keeps both.
+    keep.setVisible(d != null && d.dialect().frames().rate().isPresent());
     scale.setDisable(d == null || d.dialect().pixels().isPresent());
     good(scale);
     good(rate);
@@ -81,7 +83,6 @@ final class TimeAndScale extends VBox {
       FrameNumbering n = d.dialect().frames();
       rate.setValue(n.rate().map(Rate::display).orElse(PLATE));
       policy.setValue(n.policy() == RatePolicy.KEEP_FRAMES ? "frames" : "seconds");
-      policy.setDisable(n.rate().isEmpty());
       boolean pixels = d.dialect().pixels().isPresent();
       scale.setText(pixels ? "by the picture" : number(units(d.dialect())));
       compound.setText(pixels ? "" : compound(units(d.dialect())));
@@ -98,7 +99,7 @@ final class TimeAndScale extends VBox {
     return "1 m here is "
         + number(units)
         + (units == 1 ? " unit" : " units")
-        + " there. If they import at × 10: "
+        + " there. If they import at ×\u00a010: "
         + number(10 * units)
         + ".";
   }

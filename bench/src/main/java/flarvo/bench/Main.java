@@ -12,7 +12,8 @@ import org.openjdk.jmh.runner.options.TimeValue;
 /**
  * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
  * large files beside other libraries, {@code adjusting} refines solves beside other solvers, {@code
- * plates} takes pictures through a lens beside another library.
+ * plates} takes pictures through a lens beside another library, {@code sending} sends a large shot
+ * to six recipients.
  */
 public final class Main {
 
@@ -36,7 +37,10 @@ public final class Main {
     if (args.length == 0 || args[0].equals("plates")) {
       RemapBench.run(Path.of(System.getProperty("flarvo.peers", "peers")));
     }
-    if (args.length > 0 && Set.of("reading", "adjusting", "plates").contains(args[0])) {
+    if (args.length == 0 || args[0].equals("sending")) {
+      SendingBench.run();
+    }
+    if (args.length > 0 && Set.of("reading", "adjusting", "plates", "sending").contains(args[0])) {
       return;
     }
     ChainedOptionsBuilder o =

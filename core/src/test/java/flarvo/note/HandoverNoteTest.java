@@ -141,6 +141,17 @@ class HandoverNoteTest {
     assertThat(html).contains("@media print");
   }
 
+  @Test
+  void theBundledViewerIsMadeOfItsSource() throws Exception {
+    byte[] source = Files.readAllBytes(Path.of("../viewer/viewer.js"));
+    String sum = HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(source));
+    try (var in = HandoverNote.class.getResourceAsStream("viewer.js")) {
+      assertThat(new String(in.readAllBytes(), StandardCharsets.UTF_8))
+          .as("run viewer/build after a change of viewer.js")
+          .endsWith("/* made of viewer.js " + sum + " */\n");
+    }
+  }
+
   private static String withoutScripts(String html) {
     return html.replaceAll("(?s)<script.*?</script>", "");
   }

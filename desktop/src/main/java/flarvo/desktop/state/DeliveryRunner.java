@@ -34,6 +34,7 @@ public final class DeliveryRunner {
   private final ObservableMap<Delivery, SendState> states = FXCollections.observableHashMap();
 
   private final Map<String, Kept> kept = new HashMap<>();
+  private final FilesInWork writing = new FilesInWork();
   private final MeasuredPlates.Memo plates = new MeasuredPlates.Memo();
 
   /** What was sent last under a name, and of which shot. */
@@ -225,16 +226,22 @@ public final class DeliveryRunner {
             Lane.SEND,
             "Sending " + delivery.name(),
             p -> {
-              String file =
+              String name =
                   PathPattern.next(folder, delivery, project, from.name(), from.shot().frames());
-              return SendState.sent(
-                  Handover.send(
-                      from.staged(),
-                      delivery,
-                      DeliveryPlace.in(folder, file),
-                      ProofReport.USUAL_LIMIT_PX,
-                      known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
-                      p));
+              Path file = DeliveryPlace.in(folder, name);
+              writing.claim(file);
+              try {
+                return SendState.sent(
+                    Handover.send(
+                        from.staged(),
+                        delivery,
+                        file,
+                        ProofReport.USUAL_LIMIT_PX,
+                        known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
+                        p));
+              } finally {
+                writing.release(file);
+              }
             },
             done -> {
               kept.put(delivery.name(), new Kept(delivery, from, log, done));

@@ -10,8 +10,8 @@ public enum Lane {
   DECIDE(1),
   /** Values that views show: measures, errors, previews. */
   MEASURE(2),
-  /** Deliveries on their way out, in their order. */
-  SEND(1),
+  /** Deliveries on their way out, several at once. */
+  SEND(2),
   /** Looking at disks that may not answer, for what nothing waits for. */
   LOOK(1),
   /** Writing projects, autosaves and settings, in their order; closing waits for it. */

@@ -1,11 +1,13 @@
 package flarvo.dispatch;
 
 import flarvo.scene.ClipRange;
+import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pinhole;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import java.util.List;
+import java.util.stream.IntStream;
 
 /** Clipping planes that fit the scene, for a camera that came without them. */
 final class ClipFit {
@@ -16,26 +18,45 @@ final class ClipFit {
   /** Without trackers: from ten centimetres to ten kilometres. */
   private static final ClipRange WITHOUT_TRACKERS = new ClipRange(0.1, 10_000);
 
+  private static final int PARTS = 32;
+
   private ClipFit() {}
 
   /** In metres, for a canonical camera and trackers. */
   static ClipRange around(ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
+    FrameRange frames = camera.frames();
+    int parts = Math.min(PARTS, frames.count());
+    double[] reach =
+        IntStream.range(0, parts)
+            .parallel()
+            .mapToObj(part -> reach(camera, trackers, picture, part, parts))
+            .reduce(
+                new double[] {Double.MAX_VALUE, 0},
+                (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
+    return reach[1] > 0 ? new ClipRange(reach[0] / MARGIN, reach[1] * MARGIN) : WITHOUT_TRACKERS;
+  }
+
+  /** The least and the largest depth of a tracker in front of the camera, over some frames. */
+  private static double[] reach(
+      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture, int part, int parts) {
+    FrameRange frames = camera.frames();
+    int first = frames.first() + (int) ((long) frames.count() * part / parts);
+    int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
     double near = Double.MAX_VALUE;
     double far = 0;
-    double[] out = new double[3];
     Pinhole p = new Pinhole(camera, picture);
-    for (int f = camera.frames().first(); f <= camera.frames().last(); f++) {
+    for (int f = first; f < end; f++) {
       p.at(f);
       for (TrackerSet t : trackers) {
         for (int i = 0; i < t.size(); i++) {
-          p.project(t, i, out);
-          if (out[2] > 1e-3) {
-            near = Math.min(near, out[2]);
-            far = Math.max(far, out[2]);
+          double depth = p.depth(t, i);
+          if (depth > 1e-3) {
+            near = Math.min(near, depth);
+            far = Math.max(far, depth);
           }
         }
       }
     }
-    return far > 0 ? new ClipRange(near / MARGIN, far * MARGIN) : WITHOUT_TRACKERS;
+    return new double[] {near, far};
   }
 }

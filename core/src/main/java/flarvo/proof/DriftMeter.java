@@ -7,10 +7,12 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
+import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 
 /**
  * Measures drift: source and delivered camera and points, both canonical, projected onto the same
@@ -18,6 +20,11 @@ import java.util.Map;
  * camera sees it inside the picture.
  */
 public final class DriftMeter {
+
+  /** Fewer projections than this are not worth a second thread. */
+  private static final long SMALL = 200_000;
+
+  private static final int PARTS = 32;
 
   private final WorldShot source;
   private final PictureSize picture;
@@ -50,70 +57,128 @@ public final class DriftMeter {
     Pair[] pairs = pairs(trackers);
     List<String> names = source.trackers().stream().flatMap(t -> t.names().stream()).toList();
     FrameRange frames = source.frames();
-    double[] max = new double[frames.count()];
-    double[] rms = new double[frames.count()];
-    Pinhole a = new Pinhole(original, picture);
-    Pinhole b = new Pinhole(camera, picture);
-    double[] pa = new double[3];
-    double[] pb = new double[3];
-    double total = 0;
-    long compared = 0;
+    Frames of = new Frames(frames.count());
+    int parts = (long) frames.count() * pairs.length < SMALL ? 1 : Math.min(PARTS, frames.count());
+    IntStream.range(0, parts)
+        .parallel()
+        .forEach(
+            part -> {
+              int first = frames.first() + (int) ((long) frames.count() * part / parts);
+              int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
+              Eyes eyes = new Eyes(original, camera, picture, new boolean[names.size()]);
+              for (int f = first; f < end; f++) {
+                if (part == 0) {
+                  progress.step(f - first, end - first);
+                } else if (progress.isCancelled()) {
+                  throw new Cancelled();
+                }
+                frame(f, eyes, pairs, names, of);
+              }
+            });
+    return of.report(frames, names);
+  }
+
+  private void frame(int f, Eyes eyes, Pair[] pairs, List<String> names, Frames of) {
+    int k = f - source.frames().first();
+    of.max[k] = Double.NaN;
+    of.rms[k] = Double.NaN;
+    if (!eyes.found.frames().contains(f) || !eyes.sent.frames().contains(f)) {
+      return;
+    }
+    Pinhole a = eyes.a.at(f);
+    Pinhole b = eyes.b.at(f);
+    double[] pa = eyes.pa;
+    double[] pb = eyes.pb;
+    observed(names, f, eyes.live);
+    double sum = 0;
+    int n = 0;
     double worst = -1;
-    int worstFrame = frames.first();
-    int worstTracker = -1;
-    boolean[] live = new boolean[names.size()];
-    for (int f = frames.first(); f <= frames.last(); f++) {
-      progress.step(f - frames.first(), frames.count());
-      int k = f - frames.first();
-      max[k] = Double.NaN;
-      rms[k] = Double.NaN;
-      if (!camera.frames().contains(f) || !original.frames().contains(f)) {
+    for (int i = 0; i < pairs.length; i++) {
+      Pair p = pairs[i];
+      if (p == null) {
         continue;
       }
-      a.at(f);
-      b.at(f);
-      observed(names, f, live);
-      double sum = 0;
-      int n = 0;
-      double frameMax = 0;
-      for (int i = 0; i < pairs.length; i++) {
-        Pair p = pairs[i];
-        if (p == null) {
-          continue;
-        }
-        a.project(p.sent, p.sentAt, pa);
-        if (!(pa[2] > 0) || !(live[i] || unobserved() && inside(pa))) {
-          continue;
-        }
-        b.project(p.found, p.foundAt, pb);
-        double d = Math.hypot(pa[0] - pb[0], pa[1] - pb[1]);
-        if (Double.isNaN(d)) {
-          d = Double.POSITIVE_INFINITY; // behind the delivered camera
-        }
-        sum += d * d;
-        n++;
-        frameMax = Math.max(frameMax, d);
-        if (d > worst) {
-          worst = d;
-          worstFrame = f;
-          worstTracker = i;
-        }
+      a.project(p.sent, p.sentAt, pa);
+      if (!(pa[2] > 0) || !(eyes.live[i] || unobserved() && inside(pa))) {
+        continue;
       }
-      if (n > 0) {
-        max[k] = frameMax;
-        rms[k] = Math.sqrt(sum / n);
-        total += sum;
-        compared += n;
+      b.project(p.found, p.foundAt, pb);
+      double dx = pa[0] - pb[0];
+      double dy = pa[1] - pb[1];
+      double d = dx * dx + dy * dy;
+      if (Double.isNaN(d)) {
+        d = Double.POSITIVE_INFINITY; // behind the delivered camera
+      }
+      sum += d;
+      n++;
+      if (d > worst) {
+        worst = d;
+        of.worst[k] = i;
       }
     }
-    return new DriftReport(
-        frames,
-        max,
-        rms,
-        compared == 0 ? Double.NaN : Math.sqrt(total / compared),
-        worstFrame,
-        worstTracker < 0 ? "" : names.get(worstTracker),
-        compared);
+    if (n > 0) {
+      of.max[k] = Math.sqrt(worst);
+      of.rms[k] = Math.sqrt(sum / n);
+      of.sum[k] = sum;
+      of.compared[k] = n;
+    }
+  }
+
+  /** What one thread sees with. */
+  private static final class Eyes {
+    private final ShotCamera sent;
+    private final ShotCamera found;
+    private final Pinhole a;
+    private final Pinhole b;
+    private final double[] pa = new double[3];
+    private final double[] pb = new double[3];
+    private final boolean[] live;
+
+    Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, boolean[] live) {
+      this.sent = sent;
+      this.found = found;
+      this.live = live;
+      a = new Pinhole(sent, picture);
+      b = new Pinhole(found, picture);
+    }
+  }
+
+  /** Results a frame, each written by one thread. They are put together in the frames' order. */
+  private static final class Frames {
+    private final double[] max;
+    private final double[] rms;
+    private final double[] sum;
+    private final int[] compared;
+    private final int[] worst;
+
+    Frames(int count) {
+      max = new double[count];
+      rms = new double[count];
+      sum = new double[count];
+      compared = new int[count];
+      worst = new int[count];
+    }
+
+    DriftReport report(FrameRange frames, List<String> names) {
+      double total = 0;
+      long all = 0;
+      int at = -1;
+      for (int k = 0; k < max.length; k++) {
+        total += sum[k];
+        all += compared[k];
+        if (compared[k] > 0 && (at < 0 || max[k] > max[at])) {
+          at = k;
+        }
+      }
+      return new DriftReport(
+          frames,
+          max,
+          rms,
+          all == 0 ? Double.NaN : Math.sqrt(total / all),
+          frames.first() + Math.max(0, at),
+          at < 0 ? "" : names.get(worst[at]),
+          all);
+    }
   }
 
   private boolean unobserved() {

@@ -87,6 +87,27 @@ public final class Pinhole {
         out);
   }
 
+  /** The depth that {@link #project(TrackerSet, int, double[])} writes, alone. */
+  @SuppressWarnings("ReferenceEquality") // a cache of what was loaded last
+  public double depth(TrackerSet set, int i) {
+    double x = set.x(i);
+    double y = set.y(i);
+    double z = set.z(i);
+    PoseTrack motion = set.motion();
+    if (motion != null) {
+      if (motion != loaded) {
+        motion.load(motion.frames().clamp(frame), gt, gr);
+        loaded = motion;
+      }
+      double gx = gt[0] + gr[0] * x + gr[1] * y + gr[2] * z;
+      double gy = gt[1] + gr[3] * x + gr[4] * y + gr[5] * z;
+      z = gt[2] + gr[6] * x + gr[7] * y + gr[8] * z;
+      x = gx;
+      y = gy;
+    }
+    return -(r[2] * (x - t[0]) + r[5] * (y - t[1]) + r[8] * (z - t[2]));
+  }
+
   /**
    * Projects like {@link #project(double, double, double, double[])} and writes how x (first three)
    * and y (last three) change with the point, in pixels a metre, into {@code by[0..5]}. Behind the

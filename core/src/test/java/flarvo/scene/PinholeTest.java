@@ -27,6 +27,37 @@ class PinholeTest {
   }
 
   @Test
+  void depthAloneIsTheSameToTheLastBitInGroupsThatMoveToo() {
+    Shot still = flarvo.TestShots.walk(8, 40, 11);
+    FrameRange frames = still.frames();
+    Group moving =
+        new Group(
+            "g",
+            Optional.empty(),
+            Optional.of(
+                PoseTrack.of(
+                    frames,
+                    f ->
+                        new Pose(
+                            new Vec3(0.1 * f, 1, -2),
+                            Rotation.about(new Vec3(0, 1, 1), 0.1 * f)))));
+    TrackerSet set = still.trackers().get(0);
+    Pinhole p = new Pinhole(still.camera().orElseThrow(), still.picture());
+    Pinhole q = new Pinhole(still.camera().orElseThrow(), still.picture());
+    double[] out = new double[3];
+    for (int f = frames.first(); f <= frames.last(); f++) {
+      p.at(f);
+      q.at(f);
+      for (TrackerSet t : java.util.List.of(set, set.inGroup(Optional.of(moving)))) {
+        for (int i = 0; i < t.size(); i++) {
+          p.project(t, i, out);
+          assertThat(q.depth(t, i)).isEqualTo(out[2]);
+        }
+      }
+    }
+  }
+
+  @Test
   void looksAlongMinusZ() {
     Pinhole p = pinhole(Pose.IDENTITY, Optics.centred(50, 40, 40.0 * 858 / 2048));
     double[] px = new double[3];

@@ -2,6 +2,7 @@ package flarvo.cli;
 
 import flarvo.recipe.Recipe;
 import flarvo.recipe.ShotResult;
+import flarvo.report.Html;
 import java.util.List;
 import java.util.Locale;
 
@@ -25,10 +26,13 @@ final class RunPage {
   static String of(Recipe recipe, List<ShotResult> all) {
     StringBuilder s = new StringBuilder(1 << 12);
     s.append("<!doctype html>\n<html lang=\"en\">\n<meta charset=\"utf-8\">\n<title>");
-    s.append(escaped(recipe.project())).append(": hand-over of ").append(all.size());
+    s.append(Html.escaped(recipe.project())).append(": hand-over of ").append(all.size());
     s.append(all.size() == 1 ? " shot" : " shots").append("</title>\n<style>\n");
-    s.append(STYLE).append("</style>\n<h1>").append(escaped(recipe.project())).append("</h1>\n<p>");
-    s.append(escaped(ReportOption.summary(all)));
+    s.append(STYLE)
+        .append("</style>\n<h1>")
+        .append(Html.escaped(recipe.project()))
+        .append("</h1>\n<p>");
+    s.append(Html.escaped(ReportOption.summary(all)));
     s.append(String.format(Locale.ROOT, ". A delivery holds within %s px.", recipe.limitPx()));
     s.append("</p>\n");
     trouble(s, all);
@@ -48,9 +52,9 @@ final class RunPage {
     for (int i = 0; i < all.size(); i++) {
       ShotResult r = all.get(i);
       if (r.state() != ShotResult.State.HOLDS) {
-        s.append("<li><a href=\"#s").append(i).append("\">").append(escaped(r.shot()));
+        s.append("<li><a href=\"#s").append(i).append("\">").append(Html.escaped(r.shot()));
         s.append("</a>: <span class=\"bad\">").append(r.state().word()).append("</span>. ");
-        s.append(escaped(r.said())).append('\n');
+        s.append(Html.escaped(r.said())).append('\n');
       }
     }
     s.append("</ul>\n<h2>All shots</h2>\n");
@@ -58,28 +62,24 @@ final class RunPage {
 
   private static void shot(StringBuilder s, ShotResult r, int at) {
     boolean holds = r.state() == ShotResult.State.HOLDS;
-    s.append("<tr class=\"shot\" id=\"s").append(at).append("\"><td>").append(escaped(r.shot()));
+    s.append("<tr class=\"shot\" id=\"s")
+        .append(at)
+        .append("\"><td>")
+        .append(Html.escaped(r.shot()));
     s.append(holds ? "<td>" : "<td class=\"bad\">").append(r.state().word());
-    s.append("<td colspan=\"2\" class=\"quiet\">").append(escaped(r.said())).append('\n');
+    s.append("<td colspan=\"2\" class=\"quiet\">").append(Html.escaped(r.said())).append('\n');
     for (ShotResult.Sent d : r.deliveries()) {
-      s.append("<tr><td>").append(escaped(d.recipient()));
+      s.append("<tr><td>").append(Html.escaped(d.recipient()));
       s.append(d.holds() ? "<td>holds" : "<td class=\"bad\">does not hold");
       s.append(d.fresh() ? " <span class=\"quiet\">(from an earlier run)</span>" : "");
-      s.append("<td>").append(escaped(d.file())).append("<td>").append(escaped(d.said()));
+      s.append("<td>").append(Html.escaped(d.file())).append("<td>").append(Html.escaped(d.said()));
       s.append('\n');
     }
     if (!r.losses().isEmpty()) {
       s.append("<tr><td><td colspan=\"3\"><details><summary>");
       s.append(r.losses().size()).append(" assumed, changed or lost</summary><ul>");
-      r.losses().forEach(l -> s.append("<li>").append(escaped(l)));
+      r.losses().forEach(l -> s.append("<li>").append(Html.escaped(l)));
       s.append("</ul></details>\n");
     }
-  }
-
-  private static String escaped(String text) {
-    return text.replace("&", "&amp;")
-        .replace("<", "&lt;")
-        .replace(">", "&gt;")
-        .replace("\"", "&quot;");
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.note;
 
+import flarvo.report.Html;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PlateSequence;
@@ -33,7 +34,7 @@ final class NoteFrames {
     frames.add(r.first() + r.count() / 2);
     frames.add(r.last());
     out.append("<h2>Three frames</h2>\n<p class=\"quiet\">Trackers as ");
-    out.append(NotePage.escaped(note.entries().get(0).delivery().name()));
+    out.append(Html.escaped(note.entries().get(0).delivery().name()));
     out.append("'s file has them, read back from disk.\n<div class=\"three\">");
     for (int f : frames) {
       Optional<String> picture = NotePictures.jpeg(plates.get(), f, WIDTH, QUALITY);

@@ -7,6 +7,7 @@ import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
 import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
+import flarvo.report.Html;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.WorldShot;
@@ -267,14 +268,7 @@ final class NotePage {
   }
 
   private StringBuilder text(String s) {
-    return out.append(escaped(s));
-  }
-
-  static String escaped(String text) {
-    return text.replace("&", "&amp;")
-        .replace("<", "&lt;")
-        .replace(">", "&gt;")
-        .replace("\"", "&quot;");
+    return out.append(Html.escaped(s));
   }
 
   private static String resource(String name) {

@@ -12,6 +12,7 @@ import flarvo.recipient.Bite;
 import flarvo.recipient.ImportChain;
 import flarvo.recipient.Meant;
 import flarvo.recipient.PlainImport;
+import flarvo.recipient.Setting;
 import flarvo.recipient.Taken;
 import flarvo.scene.PictureSize;
 import flarvo.work.Progress;
@@ -23,6 +24,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -105,6 +107,15 @@ final class ImportAsCommand implements Callable<Integer> {
     List<String> assumed = new ArrayList<>();
     if (size == null && stated.isEmpty()) {
       assumed.add("the file states no picture size; drift is in pixels of " + USUAL);
+    }
+    String silent =
+        steps.get(0).imported().taken().stream()
+            .filter(t -> t.whence() == Taken.Whence.SILENT && t.setting() != Setting.FIRST_FRAME)
+            .map(t -> t.setting().title().toLowerCase(Locale.ROOT))
+            .collect(Collectors.joining(", "));
+    if (!silent.isEmpty()) {
+      assumed.add(
+          "the file does not state: " + silent + "; what was meant by it is not known here");
     }
     if (plateFirst == null) {
       assumed.add("the plate is numbered as the file's frames; --plate-first says otherwise");

@@ -115,6 +115,15 @@ class ImportAsCommandTest {
   }
 
   @Test
+  void whatAFileDoesNotStateIsSaidAndNotCalledRight() {
+    Path points = dir.resolve("solve.trackers.csv");
+    assertThat(run("import-as", "anim-zup-m", points).out())
+        .contains("the file does not state: rate, frame range, unit, world axes");
+    Path fbx = sent("whole.fbx", "--to", "anim-yup-cm");
+    assertThat(run("import-as", "anim-yup-cm", fbx).out()).doesNotContain("does not state");
+  }
+
+  @Test
   void whatCannotBeReadOrIsNotKnownIsOneError() throws Exception {
     Path fbx = sent("x.fbx", "--to", "anim-zup-m");
     assertThat(run("import-as", "nobody", fbx).err()).contains("there is no dialect 'nobody'");

@@ -214,15 +214,15 @@ final class BiteWords {
         Setting.CAMERA_AXES,
         true,
         "The recipient's cameras look along "
-            + believed.reading().camera().view()
+            + looks(believed.reading())
             + " and this file's along "
-            + right.reading().camera().view()
+            + looks(right.reading())
             + ": the camera would look elsewhere",
         px,
         "Turn the camera so that its "
-            + right.reading().camera().view()
+            + looks(right.reading())
             + " becomes "
-            + believed.reading().camera().view(),
+            + looks(believed.reading()),
         can
             ? change("Deliver cameras that look along " + own.camera().view(), other)
             : Optional.empty());
@@ -306,6 +306,10 @@ final class BiteWords {
 
   private static String axes(Dialect d) {
     return d.world().up() + " up, " + d.world().away() + " away";
+  }
+
+  private static String looks(Dialect d) {
+    return d.camera().view() + " with " + d.camera().up() + " up";
   }
 
   private static String unit(Dialect d) {

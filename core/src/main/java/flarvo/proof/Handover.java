@@ -4,6 +4,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Part;
 import flarvo.plate.match.PlateCheck;
+import flarvo.report.Note;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
@@ -39,7 +40,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
     return new Handover(
         sent,
-        prove(shot, delivery, file, limitPx, plates, progress),
+        prove(shot, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
         Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
   }
 
@@ -55,6 +56,17 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       double limitPx,
       List<PlateCheck> plates,
       Progress progress) {
+    return prove(shot, delivery, file, limitPx, plates, Optional.empty(), progress);
+  }
+
+  private static ProofReport prove(
+      Shot shot,
+      Delivery delivery,
+      Path file,
+      double limitPx,
+      List<PlateCheck> plates,
+      Optional<List<Note>> written,
+      Progress progress) {
     ProofReport proof =
         Proof.of(
             shot,
@@ -63,6 +75,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             delivery.contents(),
             delivery.plate(),
             limitPx,
+            written,
             progress);
     return behind(shot, delivery, plates).map(c -> proof.with(List.of(c))).orElse(proof);
   }

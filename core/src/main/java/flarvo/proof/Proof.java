@@ -69,6 +69,23 @@ public final class Proof {
       PlateRole behind,
       double limitPx,
       Progress progress) {
+    return of(whole, delivered, to, contents, behind, limitPx, Optional.empty(), progress);
+  }
+
+  /**
+   * The same of a file that was just written.
+   *
+   * @param written what its writer lost or changed; where empty, it is written once more to nowhere
+   */
+  static ProofReport of(
+      Shot whole,
+      Path delivered,
+      Dialect to,
+      Contents contents,
+      PlateRole behind,
+      double limitPx,
+      Optional<List<Note>> written,
+      Progress progress) {
     Shot shot = whole.over(behind);
     WorldShot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
@@ -88,7 +105,7 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
-    List<Note> notes = notes(shot, file, to, contents, behind, map, delivered);
+    List<Note> notes = notes(shot, file, to, contents, behind, map, delivered, written);
     Optional<DriftReport> drift =
         source.camera().isEmpty()
             ? Optional.empty()
@@ -162,15 +179,19 @@ public final class Proof {
       Contents contents,
       PlateRole behind,
       FrameMap map,
-      Path delivered) {
+      Path delivered,
+      Optional<List<Note>> written) {
     List<Note> notes =
         new ArrayList<>(
-            file.format().writes() && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
-                ? Dispatcher.losses(
-                    shot,
-                    new Delivery(to.name(), to, file.format(), contents, behind, ""),
-                    delivered)
-                : Losses.of(shot, file.format(), to));
+            written.isPresent()
+                ? written.get()
+                : file.format().writes()
+                        && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
+                    ? Dispatcher.losses(
+                        shot,
+                        new Delivery(to.name(), to, file.format(), contents, behind, ""),
+                        delivered)
+                    : Losses.of(shot, file.format(), to));
     boolean rateless = file.scene().rate().isEmpty() || Checks.isTimeless(file.scene());
     if (rateless && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(

@@ -182,6 +182,26 @@ class ProofTest {
   }
 
   @Test
+  void whatWasLostIsTheSameRightAfterSendingAndLater() {
+    int lost = 0;
+    for (String format : List.of("usd-text", "fbx-binary", "alembic", "gltf-binary", "table")) {
+      Dialect d = Dialects.shipped().get("engine-yup-left-m");
+      Delivery delivery =
+          new Delivery("d", d, Formats.byId(format), Contents.CAMERA_AND_TRACKERS, "d");
+      Path there = dir.resolve("sent" + Formats.byId(format).extensions().get(0));
+      Handover h =
+          Handover.send(
+              shot, delivery, there, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+      ProofReport later =
+          Handover.prove(
+              shot, delivery, there, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+      assertThat(h.proof().losses()).as(format).isEqualTo(later.losses());
+      lost += later.losses().size();
+    }
+    assertThat(lost).isGreaterThan(4);
+  }
+
+  @Test
   void aSceneRangeLeftAtADefaultIsFound() throws IOException {
     change(s -> s.replace("endTimeCode = 1024", "endTimeCode = 1250"));
     failsAt("sceneRange");

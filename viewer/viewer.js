@@ -42,6 +42,13 @@ class Viewer {
   constructor(gltf) {
     this.scene = new THREE.Scene();
     this.scene.add(gltf.scene);
+    // A shot far from the origin hangs under one node there. Here it is drawn at the origin: points are
+    // 32-bit numbers, which are coarse far out.
+    this.origin = new THREE.Vector3();
+    if (gltf.scene.children.length === 1) {
+      this.origin.copy(gltf.scene.children[0].position);
+      gltf.scene.children[0].position.set(0, 0, 0);
+    }
     this.scene.add(new THREE.HemisphereLight(0xffffff, 0x777777, 3));
     this.names = [];
     this.trackers = [];
@@ -129,7 +136,8 @@ class Viewer {
     const cell = 10 ** Math.floor(Math.log10(size / 5));
     const cells = 2 * Math.ceil(size / cell / 2);
     this.ground = new THREE.GridHelper(cells * cell, cells, 0xa9a69c, 0xcfccc3);
-    this.ground.position.set(Math.round(centre.x / cell) * cell, 0, Math.round(centre.z / cell) * cell);
+    this.ground.position.set(
+      Math.round(centre.x / cell) * cell, -this.origin.y, Math.round(centre.z / cell) * cell);
     this.ground.visible = false;
     this.scene.add(this.ground);
   }

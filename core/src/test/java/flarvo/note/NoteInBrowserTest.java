@@ -17,6 +17,7 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.awt.image.BufferedImage;
 import java.nio.file.Path;
@@ -142,6 +143,18 @@ class NoteInBrowserTest {
       assertThat(b.evaluate("document.querySelector('#viewer img').hidden").asBoolean()).isTrue();
       assertThat(b.errors()).isEmpty();
       assertThat(b.requests()).as("the page alone").hasSize(1);
+    }
+  }
+
+  @Test
+  void fiveKilometresFromTheOriginItIsAsSharp() throws Exception {
+    Shot shot = TestShots.moved(TestShots.walk(24, 30, 7), new Vec3(4000, 12, -3000));
+    Path page = page(shot);
+    try (Browser b = new Browser(Browser.installed().orElseThrow(), dir.resolve("profile"))) {
+      b.open(page);
+      b.await("typeof flarvoViewer !== 'undefined'");
+      comparePixels(b, shot);
+      assertThat(b.errors()).isEmpty();
     }
   }
 

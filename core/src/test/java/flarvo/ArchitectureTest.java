@@ -75,12 +75,25 @@ class ArchitectureTest {
   void importsRunOneWay() {
     mayKnow(
         "flarvo.receive..",
+        "flarvo.shotlist..",
         "flarvo.vet..",
         "flarvo.plate..",
         "flarvo.lens..",
         "flarvo.format..",
         "flarvo.scene..",
         "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow(
+        "flarvo.shotlist..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow(
+        "flarvo.folder..",
+        "flarvo.shotlist..",
+        "flarvo.receive..",
+        "flarvo.plate..",
+        "flarvo.lens..",
+        "flarvo.format",
+        "flarvo.scene..",
         "flarvo.report..",
         "flarvo.work..");
     mayKnow(

@@ -33,6 +33,8 @@ public final class Main implements Runnable {
   private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
   static {
+    COMMANDS.put("folders", FoldersCommand.class);
+    COMMANDS.put("receive", ReceiveCommand.class);
     COMMANDS.put("inspect", InspectCommand.class);
     COMMANDS.put("ledger", LedgerCommand.class);
     COMMANDS.put("dialects", DialectsCommand.class);

@@ -161,6 +161,7 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
                     p.member("role").word(PlateRole.values(), PlateRole::word),
                     p.optional("pattern").map(StrictJson::text))),
         n.optional("from").map(StrictJson::text),
+        n.list("lists", l -> new ProjectShot.Listed(l.text("path"), l.text("shot"))),
         n.optional("start").map(SimilarityJson::read).orElse(Similarity.IDENTITY),
         version < FIRST_WITH_DECISIONS
             ? OlderProject.log(n, Dialects.shipped())
@@ -203,6 +204,10 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
       p.pattern().ifPresent(t -> n.put("pattern", t));
     }
     s.from().ifPresent(f -> o.put("from", f));
+    if (!s.lists().isEmpty()) {
+      ArrayNode lists = o.putArray("lists");
+      s.lists().forEach(l -> lists.addObject().put("path", l.path()).put("shot", l.shot()));
+    }
     if (!s.start().equals(Similarity.IDENTITY)) {
       o.set("start", SimilarityJson.write(s.start()));
     }

@@ -13,9 +13,11 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
+import flarvo.receive.ShotLog;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
+import flarvo.shotlist.ShotList;
 import flarvo.vet.RefinedSolve;
 import flarvo.work.Progress;
 import java.nio.file.Files;
@@ -106,7 +108,23 @@ public final class ProjectLoader {
         intake.add(resolve(f), mapping, base, progress);
       }
     }
+    entry.lists().forEach(l -> intake.add(listed(l)));
     return intake.received(base);
+  }
+
+  private ShotLog listed(ProjectShot.Listed l) {
+    Path list = resolve(l.path());
+    return ShotLog.listed(
+        list,
+        ShotList.read(list)
+            .of(l.shot())
+            .orElseThrow(
+                () ->
+                    new InputError(
+                        list.toString(),
+                        "",
+                        "the shot " + l.shot() + " is no longer in the list",
+                        "Restore the list, or remove it from the project")));
   }
 
   /** A solve that was refined for other frames than the files give now is not taken over. */
@@ -156,7 +174,15 @@ public final class ProjectLoader {
     }
     received.unmapped().forEach(f -> files.add(DecisionJson.relative(folder, f)));
     received.lenses().forEach(l -> files.add(DecisionJson.relative(folder, l.path())));
-    received.logs().forEach(l -> files.add(DecisionJson.relative(folder, l.path())));
+    List<ProjectShot.Listed> lists = new ArrayList<>();
+    for (ShotLog l : received.logs()) {
+      String path = DecisionJson.relative(folder, l.path());
+      if (l.entry().isPresent()) {
+        lists.add(new ProjectShot.Listed(path, l.entry().get()));
+      } else {
+        files.add(path);
+      }
+    }
     return new ProjectShot(
         name,
         files,
@@ -170,6 +196,7 @@ public final class ProjectLoader {
                         Optional.of(p.pattern())))
             .toList(),
         received.base().from().map(Dialect::name),
+        lists,
         Similarity.IDENTITY,
         DecisionLog.EMPTY,
         List.of());
@@ -186,6 +213,11 @@ public final class ProjectLoader {
     for (ProjectShot.PlateFolder p : entry.plates()) {
       if (!Files.exists(resolve(p.path()))) {
         out.add(p.path());
+      }
+    }
+    for (ProjectShot.Listed l : entry.lists()) {
+      if (!Files.exists(resolve(l.path()))) {
+        out.add(l.path());
       }
     }
     for (String f : entry.decisionFiles(project.folder())) {
@@ -212,6 +244,7 @@ public final class ProjectLoader {
         came.mappings(),
         came.plates(),
         entry.from(),
+        came.lists(),
         h.base().level(),
         h.log(),
         diary);

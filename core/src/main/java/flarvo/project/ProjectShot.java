@@ -23,6 +23,7 @@ import java.util.stream.Collectors;
  *
  * @param mappings by the path of the table that each is for
  * @param from dialect of the sender, for what the files do not state
+ * @param lists shot lists that state something about it
  * @param start where the solve stands before the first decision
  */
 public record ProjectShot(
@@ -31,6 +32,7 @@ public record ProjectShot(
     Map<String, TableMapping> mappings,
     List<PlateFolder> plates,
     Optional<String> from,
+    List<Listed> lists,
     Similarity start,
     DecisionLog log,
     List<DiaryEntry> diary) {
@@ -46,7 +48,16 @@ public record ProjectShot(
     }
   }
 
+  /**
+   * An entry of a shot list.
+   *
+   * @param path of the list
+   * @param shot what it calls the shot
+   */
+  public record Listed(String path, String shot) {}
+
   public ProjectShot {
+    lists = List.copyOf(lists);
     files = List.copyOf(files);
     mappings = Map.copyOf(mappings);
     plates = List.copyOf(plates);
@@ -60,7 +71,7 @@ public record ProjectShot(
       List<PlateFolder> plates,
       Optional<String> from,
       DecisionLog log) {
-    this(name, files, Map.of(), plates, from, Similarity.IDENTITY, log, List.of());
+    this(name, files, Map.of(), plates, from, List.of(), Similarity.IDENTITY, log, List.of());
   }
 
   /** What is ruled, by the fact's id, as typed. */
@@ -104,16 +115,17 @@ public record ProjectShot(
             .map(p -> new PlateFolder(spell.apply(p.path()), p.role(), p.pattern()))
             .toList(),
         from,
+        lists.stream().map(l -> new Listed(spell.apply(l.path()), l.shot())).toList(),
         start,
         log,
         diary);
   }
 
   public ProjectShot withLog(DecisionLog l) {
-    return new ProjectShot(name, files, mappings, plates, from, start, l, diary);
+    return new ProjectShot(name, files, mappings, plates, from, lists, start, l, diary);
   }
 
   public ProjectShot withDiary(List<DiaryEntry> entries) {
-    return new ProjectShot(name, files, mappings, plates, from, start, log, entries);
+    return new ProjectShot(name, files, mappings, plates, from, lists, start, log, entries);
   }
 }

@@ -23,10 +23,7 @@ final class FirstFrameQuestion {
     Optional<FrameRange> target =
         plates.or(
             () ->
-                w.set().logs().stream()
-                    .map(FirstFrameQuestion::range)
-                    .flatMap(Optional::stream)
-                    .findFirst());
+                w.set().logs().stream().map(ShotLog::frames).flatMap(Optional::stream).findFirst());
     boolean tracked = target.isEmpty();
     if (tracked) {
       target = tracks().filter(t -> keyed.isPresent() && !holds(keyed.get(), t));
@@ -91,18 +88,6 @@ final class FirstFrameQuestion {
 
   private static boolean holds(FrameRange all, FrameRange part) {
     return all.contains(part.first()) && all.contains(part.last());
-  }
-
-  private static Optional<FrameRange> range(ShotLog log) {
-    Optional<Integer> first = logged(log, Fact.FIRST_FRAME);
-    Optional<Integer> last = logged(log, Fact.LAST_FRAME);
-    return first.isEmpty() || last.isEmpty()
-        ? Optional.empty()
-        : Optional.of(new FrameRange(first.get(), last.get()));
-  }
-
-  private static Optional<Integer> logged(ShotLog log, Fact<Integer> fact) {
-    return Claim.about(fact, log.claims()).stream().findFirst().flatMap(Claim::value);
   }
 
   private static String signed(int i) {

@@ -25,6 +25,8 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Everything that came for one shot, read but not yet decided upon.
@@ -227,7 +229,35 @@ public record ReceivedSet(
           .map(Sourced::value)
           .ifPresent(p -> against(f, p, out));
     }
+    logs.forEach(l -> mainPlate().flatMap(p -> listed(l, p.frames())).ifPresent(out::add));
     return out;
+  }
+
+  /** A shot list that wants other frames than the plates have. */
+  private static Optional<Note> listed(ShotLog log, FrameRange plates) {
+    Optional<FrameRange> wanted = log.entry().flatMap(e -> log.frames());
+    if (wanted.isEmpty()) {
+      return Optional.empty();
+    }
+    FrameRange w = wanted.get();
+    int head = plates.first() - w.first();
+    int tail = w.last() - plates.last();
+    if (head <= 0 && tail <= 0) {
+      return Optional.empty();
+    }
+    boolean apart = plates.last() < w.first() || plates.first() > w.last();
+    String missing =
+        apart
+            ? "none of them is there"
+            : Stream.of(
+                    head > 0 ? head + " missing at the head" : "",
+                    tail > 0 ? tail + " missing at the tail" : "")
+                .filter(t -> !t.isEmpty())
+                .collect(Collectors.joining(", "));
+    return Optional.of(
+        Note.lost(
+            log.path().getFileName().toString(),
+            "frames " + w + " are listed, the plates are " + plates + ": " + missing));
   }
 
   private void against(ReceivedFile f, PictureSize stated, List<Note> out) {

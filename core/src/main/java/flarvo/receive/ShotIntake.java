@@ -115,9 +115,35 @@ public final class ShotIntake {
     return this;
   }
 
+  /** The sequences of a folder, without what lies in folders below it. */
+  public ShotIntake addPlates(Path folder) {
+    try {
+      plates.addAll(PlateFinder.find(folder));
+    } catch (InputError e) {
+      notes.add(Note.ignored(folder.getFileName().toString(), e.reason()));
+    }
+    return this;
+  }
+
+  /** Like {@link #add}, but what cannot be read is noted and left alone. */
+  public ShotIntake addReadable(Path path, IntakeOptions options, Progress progress) {
+    try {
+      return add(path, options, progress);
+    } catch (InputError e) {
+      notes.add(Note.ignored(path.getFileName().toString(), e.reason()));
+      return this;
+    }
+  }
+
   /** Plates that are already known, with the role they were given. */
   public ShotIntake add(PlateSequence sequence) {
     plates.add(sequence);
+    return this;
+  }
+
+  /** A log that was read before, such as the entry of a shot list. */
+  public ShotIntake add(ShotLog log) {
+    logs.add(log);
     return this;
   }
 
@@ -148,8 +174,11 @@ public final class ShotIntake {
             Progress.NONE));
   }
 
-  /** By its beginning, without the line that the beginning cuts off. */
-  private static boolean isTable(byte[] head) {
+  /**
+   * Whether a file looks like a table, by its beginning; the line that the beginning cuts off does
+   * not count.
+   */
+  public static boolean isTable(byte[] head) {
     String text = new String(head, StandardCharsets.UTF_8);
     int end = text.lastIndexOf('\n');
     boolean whole = end > 0 && head.length == TextSource.HEAD;
@@ -214,11 +243,7 @@ public final class ShotIntake {
       if (Files.isDirectory(p) && depth < DEEPEST) {
         folder(p, options, progress, depth + 1);
       } else if (Files.isRegularFile(p) && !PlateFinder.isPicture(p)) {
-        try {
-          file(p, options, progress);
-        } catch (InputError e) {
-          notes.add(Note.ignored(p.getFileName().toString(), e.reason()));
-        }
+        addReadable(p, options, progress);
       }
     }
     if (depth == 0 && files.isEmpty() && plates.isEmpty() && logs.isEmpty()) {

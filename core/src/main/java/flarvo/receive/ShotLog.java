@@ -8,15 +8,20 @@ import flarvo.format.TextSource;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
+import flarvo.shotlist.ShotEntry;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
-/** Free text that came along: what it says of rate, size, range, lens and the rest. */
+/**
+ * Text that came along: what it says of rate, size, range, lens and the rest. It is free text, or
+ * the entry of one shot in a list.
+ */
 public final class ShotLog {
 
   /** Longer lines are no prose; nothing is looked for in them. */
@@ -116,14 +121,16 @@ public final class ShotLog {
       Pattern.compile("timecode\\W{0,3}(\\d\\d:\\d\\d:\\d\\d[:;]\\d\\d)");
 
   private final Path path;
+  private final Optional<String> entry;
   private final List<Claim<?>> claims = new ArrayList<>();
 
-  private ShotLog(Path path) {
+  private ShotLog(Path path, Optional<String> entry) {
     this.path = path;
+    this.entry = entry;
   }
 
   /** Whether it reads like text that somebody wrote. */
-  static boolean recognises(byte[] head) {
+  public static boolean recognises(byte[] head) {
     int odd = 0;
     for (byte b : head) {
       odd += b >= 0 && b < ' ' && b != '\n' && b != '\r' && b != '\t' ? 1 : 0;
@@ -137,7 +144,7 @@ public final class ShotLog {
    * @throws InputError when it cannot be read
    */
   public static ShotLog read(Path path) {
-    ShotLog log = new ShotLog(path);
+    ShotLog log = new ShotLog(path, Optional.empty());
     int number = 0;
     for (String line : TextSource.read(path, ReadLimits.USUAL).split("\n", -1)) {
       number++;
@@ -148,12 +155,49 @@ public final class ShotLog {
     return log;
   }
 
+  /**
+   * What a shot list states about one shot: its frames with their handles, and its rate.
+   *
+   * @param list file of the list
+   */
+  public static ShotLog listed(Path list, ShotEntry shot) {
+    ShotLog log = new ShotLog(list, Optional.of(shot.name()));
+    String cut =
+        shot.cut().isPresent() && !shot.handles().isEmpty()
+            ? ", cut " + shot.cut().get() + " with " + shot.handles()
+            : "";
+    shot.frames().ifPresent(f -> log.range(f, shot.place() + cut));
+    shot.count()
+        .ifPresent(
+            n -> log.add(Fact.FRAME_COUNT, n, Integer.toString(n), shot.place() + ", the cut"));
+    shot.rate().ifPresent(r -> log.add(Fact.RATE, r, r.toString(), shot.place()));
+    return log;
+  }
+
   public Path path() {
     return path;
   }
 
+  /** The shot that it is about, where the file is a list of many. */
+  public Optional<String> entry() {
+    return entry;
+  }
+
   private String source() {
     return path.getFileName().toString();
+  }
+
+  /** The frames that it states first; empty where it states none. */
+  Optional<FrameRange> frames() {
+    Optional<Integer> first = first(Fact.FIRST_FRAME);
+    Optional<Integer> last = first(Fact.LAST_FRAME);
+    return first.isEmpty() || last.isEmpty()
+        ? Optional.empty()
+        : Optional.of(new FrameRange(first.get(), last.get()));
+  }
+
+  private Optional<Integer> first(Fact<Integer> fact) {
+    return Claim.about(fact, claims).stream().findFirst().flatMap(Claim::value);
   }
 
   /** What it states, each with its line. */
@@ -233,11 +277,14 @@ public final class ShotLog {
         how,
         line,
         m -> {
-          FrameRange r = new FrameRange(whole(m, 1), whole(m, 2));
-          add(Fact.FIRST_FRAME, r.first(), Integer.toString(r.first()), place);
-          add(Fact.LAST_FRAME, r.last(), Integer.toString(r.last()), place);
-          add(Fact.FRAME_COUNT, r.count(), Integer.toString(r.count()), place);
+          range(new FrameRange(whole(m, 1), whole(m, 2)), place);
         });
+  }
+
+  private void range(FrameRange r, String place) {
+    add(Fact.FIRST_FRAME, r.first(), Integer.toString(r.first()), place);
+    add(Fact.LAST_FRAME, r.last(), Integer.toString(r.last()), place);
+    add(Fact.FRAME_COUNT, r.count(), Integer.toString(r.count()), place);
   }
 
   /** In inches where the text says so; what looks like a picture's size is none. */

@@ -1,5 +1,6 @@
 package flarvo.fuzz;
 
+import flarvo.shotlist.ShotList;
 import flarvo.convention.AngleUnit;
 import flarvo.convention.DialectJson;
 import flarvo.convention.Dialects;
@@ -74,6 +75,7 @@ record Reader(String name, String extension, Consumer<Path> read) {
       out.add(new Reader(f.id(), f.extensions().get(0), table ? Reader::table : Reader::receive));
     }
     out.add(new Reader("log", ".txt", ShotLog::read));
+    out.add(new Reader("shotlist", ".csv", Reader::shotList));
     out.add(new Reader("lens", ".json", Reader::lens));
     out.add(new Reader("project", ".json", Reader::project));
     out.add(new Reader("recipe", ".json", Reader::recipe));
@@ -135,6 +137,12 @@ record Reader(String name, String extension, Consumer<Path> read) {
     Recipe r = RecipeJson.read(file);
     RecipeJson.text(r);
     Replay.of(ShotState.NONE, r.decisions(), Progress.NONE).lines();
+  }
+
+  /** What is read is a source of a ledger. */
+  private static void shotList(Path file) {
+    ShotList list = ShotList.read(file);
+    list.shots().forEach(s -> ShotLog.listed(file, s).claims());
   }
 
   private static void dialect(Path file) {

@@ -40,6 +40,7 @@ record Site(Path project, Path home) {
             first.mappings(),
             List.of(),
             first.from(),
+            first.lists(),
             first.start(),
             first.log(),
             first.diary());

@@ -1,0 +1,2 @@
+/** Folders of shots: finding what belongs to which shot, and making the folders of a new one. */
+package flarvo.folder;

@@ -1,0 +1,2 @@
+/** Lists of shots from editorial: tables and timelines, with frames and handles. */
+package flarvo.shotlist;

@@ -31,11 +31,18 @@ public record ShotEntry(
     if (head < 0 || tail < 0) {
       throw new IllegalArgumentException("handles cannot be negative");
     }
+    if (cut.isPresent()) {
+      whole(cut.get(), head, tail); // no shot is longer than a range can be
+    }
   }
 
   /** The cut with its handles: the frames that plates and solve should have. */
   public Optional<FrameRange> frames() {
-    return cut.map(c -> new FrameRange(c.first() - head, c.last() + tail));
+    return cut.map(c -> whole(c, head, tail));
+  }
+
+  private static FrameRange whole(FrameRange cut, int head, int tail) {
+    return new FrameRange(cut.first() - head, cut.last() + tail);
   }
 
   /** The handles in words: {@code handles of 8}, {@code handles of 8 and 12}, or empty. */

@@ -80,8 +80,8 @@ final class ShotTable {
         }
       }
     } catch (IOException | UncheckedIOException e) {
-      throw new InputError(
-          file.toString(), "", "not a table (" + e.getMessage() + ")", "Save it as CSV", e);
+      String why = (e instanceof UncheckedIOException u ? u.getCause() : e).getMessage();
+      throw new InputError(file.toString(), "", "not a table (" + why + ")", "Save it as CSV", e);
     }
     return new ShotList(file, shots, notes);
   }
@@ -138,7 +138,11 @@ final class ShotTable {
       throw error(place, "head in and tail out lie inside the cut");
     }
     Optional<Rate> rate = cell(row, Column.RATE).map(t -> rate(t, place));
-    return new ShotEntry(name, cut, head, tail, OptionalInt.empty(), rate, place);
+    try {
+      return new ShotEntry(name, cut, head, tail, OptionalInt.empty(), rate, place);
+    } catch (IllegalArgumentException e) {
+      throw error(place, e.getMessage());
+    }
   }
 
   private Optional<FrameRange> cut(CSVRecord row, String place) {
@@ -163,10 +167,11 @@ final class ShotTable {
   }
 
   private FrameRange range(int first, int last, String place) {
-    if (last < first) {
-      throw error(place, "the last frame " + last + " comes before the first, " + first);
+    try {
+      return new FrameRange(first, last);
+    } catch (IllegalArgumentException e) {
+      throw error(place, e.getMessage());
     }
-    return new FrameRange(first, last);
   }
 
   private Rate rate(String text, String place) {

@@ -100,23 +100,34 @@ final class TimelineReader {
       return;
     }
     String place = "clip " + name;
-    ShotEntry entry = entry(name, clip, place);
+    ShotEntry entry;
+    try {
+      entry = entry(name, clip, place);
+    } catch (IllegalArgumentException e) {
+      throw error(place, e.getMessage());
+    }
     ShotEntry before = shots.get(name.toLowerCase(Locale.ROOT));
     if (before != null) {
       notes.add(
           Note.changed(
               file.getFileName().toString(), name + " is used twice; its frames cover both uses"));
-      entry = both(before, entry);
+      entry = both(before, entry, place);
     }
     shots.put(name.toLowerCase(Locale.ROOT), entry);
   }
 
-  private static ShotEntry both(ShotEntry a, ShotEntry b) {
+  private ShotEntry both(ShotEntry a, ShotEntry b, String place) {
     if (a.cut().isEmpty() || b.cut().isEmpty()) {
       return a.cut().isPresent() ? a : b;
     }
-    FrameRange cut = a.cut().get().covering(b.cut().get());
-    FrameRange whole = a.frames().orElseThrow().covering(b.frames().orElseThrow());
+    FrameRange cut;
+    FrameRange whole;
+    try {
+      cut = a.cut().get().covering(b.cut().get());
+      whole = a.frames().orElseThrow().covering(b.frames().orElseThrow());
+    } catch (IllegalArgumentException e) {
+      throw error(place, e.getMessage());
+    }
     return new ShotEntry(
         a.name(),
         Optional.of(cut),

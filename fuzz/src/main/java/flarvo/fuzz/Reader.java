@@ -1,6 +1,5 @@
 package flarvo.fuzz;
 
-import flarvo.shotlist.ShotList;
 import flarvo.convention.AngleUnit;
 import flarvo.convention.DialectJson;
 import flarvo.convention.Dialects;
@@ -31,6 +30,7 @@ import flarvo.recipe.RecipeJson;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
+import flarvo.shotlist.ShotList;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;

@@ -56,7 +56,7 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private OnlyOption only;
 
-  @Mixin private PlateOption plate;
+  @Mixin private ExtractOptions extract;
 
   @Mixin private OutputFiles files;
 
@@ -96,7 +96,7 @@ final class ConvertCommand implements Callable<Integer> {
             to,
             written,
             only.contents(shot),
-            plate.role(),
+            extract.extract(),
             out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));

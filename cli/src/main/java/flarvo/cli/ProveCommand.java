@@ -47,7 +47,7 @@ final class ProveCommand implements Callable<Integer> {
 
   @Mixin private OnlyOption only;
 
-  @Mixin private PlateOption plate;
+  @Mixin private ExtractOptions extract;
 
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
@@ -71,7 +71,9 @@ final class ProveCommand implements Callable<Integer> {
         progress
             .run(
                 "proving",
-                p -> Proof.of(shot, delivered, to, only.contents(shot), plate.role(), limitPx, p))
+                p ->
+                    Proof.of(
+                        shot, delivered, to, only.contents(shot), extract.extract(), limitPx, p))
             .with(SourceChecks.of(came, shot));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {

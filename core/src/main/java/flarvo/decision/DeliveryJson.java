@@ -4,10 +4,14 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
+import flarvo.convention.DialectJson;
 import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.RatePolicy;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Extract;
 import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.report.InputError;
@@ -15,12 +19,13 @@ import flarvo.report.StrictJson;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
 import java.util.EnumSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
 /**
- * A delivery as JSON: dialect and format by name, first frame and rate where they are not the
- * dialect's own.
+ * A delivery as JSON: dialect and format by name, and what of its conventions is not the dialect's
+ * own.
  */
 final class DeliveryJson {
 
@@ -31,24 +36,63 @@ final class DeliveryJson {
   }
 
   ObjectNode write(Delivery d) {
-    FrameNumbering own =
-        dialects.find(d.dialect().name()).map(Dialect::frames).orElse(FrameNumbering.PLATE);
-    FrameNumbering f = d.dialect().frames();
     ObjectNode o = JsonNodeFactory.instance.objectNode();
     o.put("name", d.name()).put("dialect", d.dialect().name());
-    if (!f.firstFrame().equals(own.firstFrame())) {
-      f.firstFrame().ifPresent(x -> o.put("firstFrame", x));
-    }
-    if (!f.rate().equals(own.rate())) {
-      f.rate().ifPresent(x -> o.put("rate", x.toString()));
-    }
+    conventions(d.dialect(), o);
     o.put("format", d.format().id());
     ArrayNode parts = o.putArray("contents");
     d.contents().parts().forEach(p -> parts.add(p.word()));
-    if (d.plate() != PlateRole.UNDISTORTED) {
-      o.put("plate", d.plate().word());
+    Extract e = d.extract();
+    if (e.plate() != PlateRole.UNDISTORTED) {
+      o.put("plate", e.plate().word());
+    }
+    if (e.head() > 0 || e.tail() > 0) {
+      o.putArray("leaveOff").add(e.head()).add(e.tail());
+    }
+    if (!e.levelled()) {
+      o.put("levelled", false);
     }
     return o.put("file", d.fileName());
+  }
+
+  /** What differs from the dialect of that name: member by member, or all where that is not all. */
+  private void conventions(Dialect d, ObjectNode o) {
+    Optional<Dialect> own = dialects.find(d.name());
+    FrameNumbering was = own.map(Dialect::frames).orElse(FrameNumbering.PLATE);
+    FrameNumbering f = d.frames();
+    if (!f.firstFrame().equals(was.firstFrame())) {
+      f.firstFrame().ifPresent(x -> o.put("firstFrame", x));
+    }
+    if (!f.rate().equals(was.rate())) {
+      f.rate().ifPresent(x -> o.put("rate", x.toString()));
+    }
+    if (f.policy() != was.policy()) {
+      o.put("policy", f.policy().word());
+    }
+    if (own.isPresent() && !d.unit().equals(own.get().unit())) {
+      o.put("metresPerUnit", d.unit().metresPerUnit());
+    }
+    if (own.isPresent() && !changed(own.get(), StrictJson.of(o, "")).equals(d)) {
+      o.set("conventions", DialectJson.write(d));
+    }
+  }
+
+  private static Dialect changed(Dialect own, StrictJson n) {
+    FrameNumbering f = own.frames();
+    if (n.has("firstFrame")) {
+      f = f.withFirstFrame(n.integer("firstFrame"));
+    }
+    Optional<Rate> rate = n.optional("rate").map(r -> Rate.parse(r.text()));
+    if (rate.isPresent()) {
+      f = f.withRate(rate.get());
+    }
+    Optional<RatePolicy> policy =
+        n.optional("policy").map(p -> p.word(RatePolicy.values(), RatePolicy::word));
+    if (policy.isPresent()) {
+      f = new FrameNumbering(f.firstFrame(), f.rate(), policy.get());
+    }
+    Dialect d = own.withFrames(f);
+    return n.has("metresPerUnit") ? d.withUnit(new LinearUnit(n.number("metresPerUnit"))) : d;
   }
 
   /**
@@ -57,27 +101,34 @@ final class DeliveryJson {
   Delivery read(StrictJson n) {
     Dialect d;
     try {
-      d = dialects.get(n.text("dialect"));
+      d =
+          n.has("conventions")
+              ? DialectJson.read(n.member("conventions").node(), "conventions")
+              : changed(dialects.get(n.text("dialect")), n);
     } catch (InputError e) {
       throw n.error(e.getMessage());
     }
-    FrameNumbering f = d.frames();
-    if (n.has("firstFrame")) {
-      f = f.withFirstFrame(n.integer("firstFrame"));
-    }
-    Optional<Rate> rate = n.optional("rate").map(r -> Rate.parse(r.text()));
-    if (rate.isPresent()) {
-      f = f.withRate(rate.get());
-    }
     return new Delivery(
         n.text("name"),
-        d.withFrames(f),
+        d,
         Formats.byId(n.text("format")),
         contents(n.member("contents")),
-        n.optional("plate")
-            .map(p -> p.word(PlateRole.values(), PlateRole::word))
-            .orElse(PlateRole.UNDISTORTED),
+        extract(n),
         n.text("file"));
+  }
+
+  private static Extract extract(StrictJson n) {
+    Extract e =
+        Extract.behind(
+            n.optional("plate")
+                .map(p -> p.word(PlateRole.values(), PlateRole::word))
+                .orElse(PlateRole.UNDISTORTED));
+    List<Integer> off = n.list("leaveOff", StrictJson::integer);
+    if (!off.isEmpty() && (off.size() != 2 || off.get(0) < 0 || off.get(1) < 0)) {
+      throw n.error("leaveOff is two numbers of frames, at the head and at the tail");
+    }
+    Extract cut = off.isEmpty() ? e : e.leavingOff(off.get(0), off.get(1));
+    return cut.levelled(n.flag("levelled", true));
   }
 
   /** An array of parts; before, one of four phrases. */

@@ -1,6 +1,7 @@
 package flarvo.decision;
 
 import flarvo.dispatch.Delivery;
+import flarvo.format.FileNames;
 import flarvo.report.InputError;
 import java.util.ArrayList;
 import java.util.List;
@@ -27,6 +28,67 @@ public sealed interface DispatchDecision extends Decision {
     @Override
     public String title() {
       return "add delivery " + delivery.name();
+    }
+  }
+
+  /**
+   * Adds several deliveries at the end of the board, such as a saved board or that of another shot.
+   * A name that is taken gets a number.
+   *
+   * @param from where they come from, for the title
+   */
+  @DecisionCode("add-board")
+  record AddBoard(String from, List<Delivery> deliveries) implements DispatchDecision {
+    public AddBoard {
+      deliveries = List.copyOf(deliveries);
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      List<Delivery> all = new ArrayList<>(s.deliveries());
+      FileNames names = new FileNames();
+      all.forEach(d -> names.unique(d.name()));
+      deliveries.forEach(d -> all.add(d.withName(names.unique(d.name()))));
+      return Applied.whole(s.withDeliveries(all));
+    }
+
+    @Override
+    public String title() {
+      return "add " + from;
+    }
+  }
+
+  /**
+   * Puts other deliveries in the place of several: one change of many rows.
+   *
+   * @param names of those that are replaced, which keep their names
+   * @param to as many deliveries
+   * @param what is different, for the title
+   */
+  @DecisionCode("change-deliveries")
+  record ChangeDeliveries(List<String> names, List<Delivery> to, String what)
+      implements DispatchDecision {
+    public ChangeDeliveries {
+      names = List.copyOf(names);
+      to = List.copyOf(to);
+      if (names.size() != to.size() || names.isEmpty()) {
+        throw new IllegalArgumentException(
+            names.size() + " names for " + to.size() + " deliveries");
+      }
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      List<Delivery> d = new ArrayList<>(s.deliveries());
+      for (int i = 0; i < to.size(); i++) {
+        d.set(row(d, -1, names.get(i)), to.get(i));
+      }
+      return Applied.whole(s.withDeliveries(d));
+    }
+
+    @Override
+    public String title() {
+      return "change " + what + " of " + to.size() + " deliveries";
     }
   }
 

@@ -10,8 +10,7 @@ import java.util.Objects;
  *
  * @param name what the board calls it, such as "Animation"
  * @param dialect how the recipient speaks, first frame and rate included
- * @param plate which plates go with the camera: where they have overscan, the camera's film back is
- *     theirs
+ * @param extract what of the shot: plates, frames, level
  * @param fileName relative to the folder of deliveries, a pattern as in {@link PathPattern}
  */
 public record Delivery(
@@ -19,7 +18,7 @@ public record Delivery(
     Dialect dialect,
     SceneFormat format,
     Contents contents,
-    PlateRole plate,
+    Extract extract,
     String fileName) {
 
   public Delivery {
@@ -27,44 +26,53 @@ public record Delivery(
     Objects.requireNonNull(dialect);
     Objects.requireNonNull(format);
     Objects.requireNonNull(contents);
-    Objects.requireNonNull(plate);
+    Objects.requireNonNull(extract);
     Objects.requireNonNull(fileName);
   }
 
-  /** With the undistorted plates, which a camera fits. */
+  /** Of the whole shot, with the undistorted plates. */
   public Delivery(
       String name, Dialect dialect, SceneFormat format, Contents contents, String fileName) {
-    this(name, dialect, format, contents, PlateRole.UNDISTORTED, fileName);
+    this(name, dialect, format, contents, Extract.WHOLE, fileName);
   }
 
   public Delivery withDialect(Dialect d) {
-    return new Delivery(name, d, format, contents, plate, fileName);
+    return new Delivery(name, d, format, contents, extract, fileName);
   }
 
   public Delivery withContents(Contents c) {
-    return new Delivery(name, dialect, format, c, plate, fileName);
+    return new Delivery(name, dialect, format, c, extract, fileName);
   }
 
   /** Behind the camera, plates of another role. */
   public Delivery withPlate(PlateRole p) {
-    return new Delivery(name, dialect, format, contents, p, fileName);
+    return withExtract(extract.withPlate(p));
+  }
+
+  public Delivery withExtract(Extract e) {
+    return new Delivery(name, dialect, format, contents, e, fileName);
+  }
+
+  /** Role of the plates behind the camera. */
+  public PlateRole plate() {
+    return extract.plate();
   }
 
   public Delivery withName(String n) {
-    return new Delivery(n, dialect, format, contents, plate, fileName);
+    return new Delivery(n, dialect, format, contents, extract, fileName);
   }
 
   public Delivery withFileName(String n) {
-    return new Delivery(name, dialect, format, contents, plate, n);
+    return new Delivery(name, dialect, format, contents, extract, n);
   }
 
   /** Another format; the file's extension follows. */
   public Delivery withFormat(SceneFormat f) {
     if (fileName.endsWith(".{ext}")) {
-      return new Delivery(name, dialect, f, contents, plate, fileName);
+      return new Delivery(name, dialect, f, contents, extract, fileName);
     }
     int dot = fileName.lastIndexOf('.');
     String stem = dot < 0 ? fileName : fileName.substring(0, dot);
-    return new Delivery(name, dialect, f, contents, plate, stem + f.extensions().get(0));
+    return new Delivery(name, dialect, f, contents, extract, stem + f.extensions().get(0));
   }
 }

@@ -42,7 +42,7 @@ public final class Dispatcher {
    * @throws InputError when the shot lacks what the delivery wants, or the disk refuses
    */
   public static Sent send(Shot whole, Delivery delivery, Path file, Progress progress) {
-    Shot shot = whole.over(delivery.plate());
+    Shot shot = delivery.extract().of(whole);
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
@@ -69,7 +69,7 @@ public final class Dispatcher {
    * @throws InputError when the delivery is more than one file
    */
   public static Sent send(Shot whole, Delivery delivery, OutputStream out, Progress progress) {
-    Shot shot = whole.over(delivery.plate());
+    Shot shot = delivery.extract().of(whole);
     Path nowhere = Path.of(delivery.format().extensions().get(0));
     if (!companions(shot, delivery, nowhere).isEmpty()) {
       throw InputError.words(
@@ -107,7 +107,7 @@ public final class Dispatcher {
    * @param file where it would be, for what is stated relative to it
    */
   public static List<Note> losses(Shot whole, Delivery delivery, Path file) {
-    Shot shot = whole.over(delivery.plate());
+    Shot shot = delivery.extract().of(whole);
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());

@@ -4,6 +4,7 @@ import flarvo.convention.FrameMap;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Extract;
 import flarvo.lens.LensTrack;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
@@ -13,7 +14,6 @@ import flarvo.recipient.Bite;
 import flarvo.recipient.Foretelling;
 import flarvo.recipient.PlainImport;
 import flarvo.report.InputError;
-import flarvo.scene.PlateRole;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.work.AtomicFile;
@@ -110,7 +110,7 @@ public record HandoverNote(
       Path file = e.getValue();
       List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
       Dispatcher.companions(shot, d, file).forEach(c -> files.add(FileFacts.of(c)));
-      Shot over = shot.over(d.plate());
+      Shot over = d.extract().of(shot);
       entries.add(
           new Entry(
               d,
@@ -119,12 +119,12 @@ public record HandoverNote(
               Handover.prove(shot, d, file, limitPx, plates, progress),
               Foretelling.open(shot, d, file, Foretelling.recipient(d), progress)));
       if (seen.isEmpty()) {
-        seen = Proof.seenByRecipient(shot, file, d.dialect(), d.plate(), progress);
+        seen = Proof.seenByRecipient(shot, file, d.dialect(), d.extract(), progress);
       }
     }
-    PlateRole role = entries.isEmpty() ? PlateRole.UNDISTORTED : entries.get(0).delivery().plate();
+    Extract first = entries.isEmpty() ? Extract.WHOLE : entries.get(0).delivery().extract();
     return new HandoverNote(
-        project, name, shot, shot.over(role).levelled(), seen, lens, entries, made);
+        project, name, shot, first.of(shot).levelled(), seen, lens, entries, made);
   }
 
   /** Where the note of a shot usually lies, beside its deliveries. */

@@ -1,10 +1,14 @@
 package flarvo.project;
 
+import flarvo.decision.AsItStood;
 import flarvo.decision.Decision;
 import flarvo.decision.DecisionEntry;
 import flarvo.decision.DecisionJson;
 import flarvo.decision.DecisionLog;
+import flarvo.decision.DispatchDecision;
 import flarvo.decision.ReceiveDecision;
+import flarvo.decision.ShotState;
+import flarvo.dispatch.Delivery;
 import flarvo.format.table.TableMapping;
 import flarvo.receive.Rulings;
 import flarvo.scene.PlateRole;
@@ -83,6 +87,21 @@ public record ProjectShot(
     Map<String, String> out = new LinkedHashMap<>();
     r.texts().forEach((fact, text) -> out.put(fact.id(), text));
     return out;
+  }
+
+  /** Its board of deliveries, as its decisions left it. */
+  public List<Delivery> deliveries() {
+    ShotState s = ShotState.NONE;
+    for (DecisionEntry e : log.counting()) {
+      boolean about = e.decision() instanceof DispatchDecision || e.decision() instanceof AsItStood;
+      if (about && e.problem().isEmpty()) {
+        s =
+            e.decision() instanceof AsItStood a
+                ? s.withDeliveries(a.deliveries())
+                : e.decision().on(s, e.outcome()).state();
+      }
+    }
+    return s.deliveries();
   }
 
   /** The paths that its decisions name, as the project file spells them. */

@@ -41,7 +41,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
     return new Handover(
         sent,
         prove(shot, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
-        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.plate(), progress));
+        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.extract(), progress));
   }
 
   /**
@@ -73,7 +73,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             file,
             delivery.dialect(),
             delivery.contents(),
-            delivery.plate(),
+            delivery.extract(),
             limitPx,
             written,
             progress);
@@ -85,7 +85,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
     if (!delivery.contents().has(Part.CAMERA)) {
       return Optional.empty();
     }
-    return shot.over(delivery.plate()).plates().stream()
+    return delivery.extract().of(shot).plates().stream()
         .findFirst()
         .flatMap(p -> plates.stream().filter(c -> c.plates().equals(p)).findFirst())
         .filter(c -> c.verdictAsIs() != PlateCheck.Verdict.UNKNOWN)

@@ -5,13 +5,13 @@ import flarvo.convention.FrameMap;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
 import flarvo.scene.Mesh;
-import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -47,7 +47,7 @@ public final class Proof {
    */
   public static ProofReport of(
       Shot shot, Path delivered, Dialect to, Contents contents, double limitPx, Progress progress) {
-    return of(shot, delivered, to, contents, PlateRole.UNDISTORTED, limitPx, progress);
+    return of(shot, delivered, to, contents, Extract.WHOLE, limitPx, progress);
   }
 
   /**
@@ -57,7 +57,7 @@ public final class Proof {
    *
    * @param whole what was sent, in solve space; its level is applied here
    * @param to the recipient's dialect
-   * @param behind role of the plates that go with the camera
+   * @param extract what of the shot was delivered
    * @param limitPx largest drift, in pixels of the shot's picture, with which it still holds
    * @throws flarvo.report.InputError when the file cannot be read
    */
@@ -66,10 +66,10 @@ public final class Proof {
       Path delivered,
       Dialect to,
       Contents contents,
-      PlateRole behind,
+      Extract extract,
       double limitPx,
       Progress progress) {
-    return of(whole, delivered, to, contents, behind, limitPx, Optional.empty(), progress);
+    return of(whole, delivered, to, contents, extract, limitPx, Optional.empty(), progress);
   }
 
   /**
@@ -82,11 +82,11 @@ public final class Proof {
       Path delivered,
       Dialect to,
       Contents contents,
-      PlateRole behind,
+      Extract extract,
       double limitPx,
       Optional<List<Note>> written,
       Progress progress) {
-    Shot shot = whole.over(behind);
+    Shot shot = extract.of(whole);
     WorldShot source = shot.levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
@@ -105,7 +105,7 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
-    List<Note> notes = notes(shot, file, to, contents, behind, map, delivered, written);
+    List<Note> notes = notes(shot, file, to, contents, extract, map, delivered, written);
     Optional<DriftReport> drift =
         source.camera().isEmpty()
             ? Optional.empty()
@@ -115,7 +115,9 @@ public final class Proof {
     Optional<PlateSequence> grown =
         shot.plates().stream().filter(p -> !shot.picture().equals(whole.picture())).findFirst();
     if (contents.has(Part.CAMERA) && grown.isPresent() && seenBy.isPresent()) {
-      checks.add(OverscanCheck.of(whole.levelled(), grown.get(), seenBy.get(), limitPx));
+      checks.add(
+          OverscanCheck.of(
+              extract.allPlates(whole).levelled(), grown.get(), seenBy.get(), limitPx));
     }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
@@ -177,7 +179,7 @@ public final class Proof {
       ReceivedFile file,
       Dialect to,
       Contents contents,
-      PlateRole behind,
+      Extract extract,
       FrameMap map,
       Path delivered,
       Optional<List<Note>> written) {
@@ -189,7 +191,7 @@ public final class Proof {
                         && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
                     ? Dispatcher.losses(
                         shot,
-                        new Delivery(to.name(), to, file.format(), contents, behind, ""),
+                        new Delivery(to.name(), to, file.format(), contents, extract, ""),
                         delivered)
                     : Losses.of(shot, file.format(), to));
     boolean rateless = file.scene().rate().isEmpty() || Checks.isTimeless(file.scene());
@@ -227,8 +229,8 @@ public final class Proof {
 
   /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */
   public static Optional<WorldShot> seenByRecipient(
-      Shot shot, Path delivered, Dialect to, PlateRole behind, Progress progress) {
-    WorldShot source = shot.over(behind).levelled();
+      Shot shot, Path delivered, Dialect to, Extract extract, Progress progress) {
+    WorldShot source = extract.of(shot).levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =

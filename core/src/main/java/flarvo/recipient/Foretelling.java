@@ -48,7 +48,7 @@ public final class Foretelling {
   /** What a plain import makes of a delivery that was written. */
   public static PlainImport open(
       Shot shot, Delivery delivery, Path file, Dialect own, Progress progress) {
-    WorldShot source = shot.over(delivery.plate()).levelled();
+    WorldShot source = delivery.extract().of(shot).levelled();
     ReceivedFile read = ReceivedFile.read(file, Optional.of(delivery.dialect()), progress);
     return StandIn.open(read, own, Meant.by(source, delivery.dialect()), progress);
   }

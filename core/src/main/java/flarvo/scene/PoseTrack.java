@@ -45,6 +45,11 @@ public final class PoseTrack {
         new Rotation(values[k + 3], values[k + 4], values[k + 5], values[k + 6]));
   }
 
+  /** On the frames of a range only; before its first frame and after its last it is held. */
+  public PoseTrack within(FrameRange part) {
+    return of(part, f -> at(frames.clamp(f)));
+  }
+
   /** Between two frames: straight on, turning along the shortest arc. Outside the range, held. */
   public Pose between(Fraction frame) {
     int i = frames.clamp(Math.toIntExact(Math.max(-MOST, Math.min(MOST, frame.floor()))));

@@ -119,7 +119,7 @@ public record Shot(
     private PictureSize picture;
     private Rate rate;
     private FrameRange frames;
-    private final int sourceFirstFrame;
+    private int sourceFirstFrame;
     private List<ShotCamera> cameras;
     private List<TrackerSet> trackers;
     private Observations observations;
@@ -183,6 +183,31 @@ public record Shot(
                   .map(c -> c.withOptics(c.optics().map(o -> o.over(picture, p.size()))))
                   .toList();
           s.observations = observations.moved(p.overscanX(), p.overscanY());
+        });
+  }
+
+  /**
+   * Some of its frames: cameras and groups that move have no others.
+   *
+   * @throws IllegalArgumentException when it does not have them all
+   */
+  public Shot within(FrameRange part) {
+    if (!frames.contains(part.first()) || !frames.contains(part.last())) {
+      throw new IllegalArgumentException(part + " is not within " + frames);
+    }
+    return with(
+        p -> {
+          p.frames = part;
+          p.sourceFirstFrame = sourceFirstFrame + part.first() - frames.first();
+          p.cameras = cameras.stream().map(c -> c.within(part)).toList();
+          p.trackers =
+              trackers.stream()
+                  .map(t -> t.inGroup(t.group().map(g -> g.map(m -> m.within(part)))))
+                  .toList();
+          p.meshes =
+              meshes.stream()
+                  .map(m -> m.inGroup(m.group().map(g -> g.map(x -> x.within(part)))))
+                  .toList();
         });
   }
 

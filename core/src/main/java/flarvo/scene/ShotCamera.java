@@ -49,6 +49,13 @@ public record ShotCamera(
     return new ShotCamera(name, poses.shifted(by), optics.shifted(by), clip);
   }
 
+  /** On the frames of a range only; before its first frame and after its last it is held. */
+  public ShotCamera within(FrameRange part) {
+    FrameRange own = frames();
+    return new ShotCamera(
+        name, poses.within(part), OpticsTrack.of(part, f -> optics.at(own.clamp(f))), clip);
+  }
+
   public ShotCamera withName(String n) {
     return new ShotCamera(n, poses, optics, clip);
   }

@@ -5,10 +5,16 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.convention.FilmFit;
+import flarvo.convention.FrameNumbering;
+import flarvo.convention.LinearUnit;
+import flarvo.convention.RatePolicy;
 import flarvo.convention.SignedAxis;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Extract;
 import flarvo.format.Formats;
 import flarvo.format.table.TableGuess;
 import flarvo.lens.Division;
@@ -29,6 +35,7 @@ import flarvo.report.StrictJson;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
+import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
@@ -42,11 +49,13 @@ import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.RobustLoss;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -66,6 +75,20 @@ class DecisionJsonTest {
       new LensTrack(
           new Lens(new Division(-0.1, 0.02), Normalisation.HALF_DIAGONAL, 0.5, 0.48, 1.25),
           new TreeMap<>(Map.of(1, new Division(-0.1, 0.02), 9, new Division(-0.2, 0))));
+
+  /** With everything that can be changed of a delivery without another dialect. */
+  private static Delivery changed() {
+    Dialect d = delivery().dialect();
+    return delivery()
+        .withDialect(
+            d.withFrames(
+                    new FrameNumbering(
+                        OptionalInt.empty(), Optional.of(Rate.NTSC_24), RatePolicy.KEEP_SECONDS))
+                .withUnit(new LinearUnit(1 / 30.0))
+                .withCamera(Dialects.shipped().get("track-ydown-mm").camera())
+                .withFilm(d.film().withFit(FilmFit.HEIGHT)))
+        .withExtract(Extract.behind(PlateRole.ORIGINAL).leavingOff(8, 12).levelled(false));
+  }
 
   private static Delivery delivery() {
     Delivery d =
@@ -158,6 +181,8 @@ class DecisionJsonTest {
         new DispatchDecision.AddDelivery(delivery().withPlate(PlateRole.ORIGINAL)),
         new DispatchDecision.RemoveDelivery(0, "Animation"),
         new DispatchDecision.ChangeDelivery(0, "Animation", delivery(), "dialect"),
+        new DispatchDecision.AddBoard("board of s2", List.of(delivery(), changed())),
+        new DispatchDecision.ChangeDeliveries(List.of("Animation"), List.of(changed()), "scale"),
         new AsItStood(
             Rulings.NONE.with(Fact.RATE, "25"),
             Vetting.NONE.culling(Set.of("x")),
@@ -190,6 +215,34 @@ class DecisionJsonTest {
         .isEqualTo(DecisionTypes.kinds(Decision.class).keySet());
   }
 
+  /** One change at a time, so that none hides behind another. */
+  @Test
+  void everyChangeOfADeliveryComesBackEqual() throws Exception {
+    Delivery d = delivery();
+    Dialect x = d.dialect();
+    FrameNumbering n = x.frames();
+    List<Delivery> all = new ArrayList<>();
+    for (Dialect other : Dialects.shipped().all()) {
+      all.add(d.withDialect(other));
+      all.add(d.withDialect(other.withUnit(new LinearUnit(0.3))));
+      all.add(d.withDialect(other.withFrames(FrameNumbering.PLATE)));
+      all.add(d.withDialect(x.withCamera(other.camera())));
+      all.add(d.withDialect(x.withUnitOf(other)));
+      all.add(d.withDialect(x.withFilm(other.film())));
+      all.add(d.withDialect(x.withWorld(other.world())));
+      all.add(d.withDialect(x.withRotation(other.rotationOrder(), other.angles())));
+    }
+    all.add(
+        d.withDialect(
+            x.withFrames(new FrameNumbering(n.firstFrame(), n.rate(), RatePolicy.KEEP_SECONDS))));
+    all.add(d.withExtract(Extract.WHOLE.leavingOff(8, 0)));
+    all.add(d.withExtract(Extract.WHOLE.levelled(false)));
+    for (Delivery one : all) {
+      JsonNode node = MAPPER.readTree(JSON.write(one).toString());
+      assertThat(JSON.delivery(StrictJson.of(node, ""))).isEqualTo(one);
+    }
+  }
+
   /** The words in files are their own: none of them follows from a name in the code. */
   @Test
   void theWordsInFilesAreTheseForEver() {
@@ -197,9 +250,9 @@ class DecisionJsonTest {
         .isEqualTo(
             new TreeSet<>(
                 Arrays.asList(
-                    ("accept-proposals add-box add-card add-delivery add-locators add-statement"
+                    ("accept-proposals add-board add-box add-card add-delivery add-locators add-statement"
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
-                            + " change-delivery change-gauge change-statement clear-depths"
+                            + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
                             + " find-board find-edges fit-lens give-depths map-table mark-point move-level move-stand-in"
                             + " place-gauge put-in-group refine remove-delivery remove-lines"

@@ -85,7 +85,7 @@ class OverscanDeliveryTest {
 
   private static ProofReport prove(Shot s, Delivery d, Path file) {
     return Proof.of(
-        s, file, d.dialect(), d.contents(), d.plate(), ProofReport.USUAL_LIMIT_PX, Progress.NONE);
+        s, file, d.dialect(), d.contents(), d.extract(), ProofReport.USUAL_LIMIT_PX, Progress.NONE);
   }
 
   private static Check check(ProofReport r, String name) {

@@ -25,7 +25,9 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
+import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
+import javafx.scene.control.MenuItem;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.Clipboard;
@@ -117,6 +119,99 @@ class BoardTest extends WindowHarness {
     robot.interact(() -> session.store().undo());
     assertThat(session.state().get().deliveries().get(0).dialect().unit().metresPerUnit())
         .isEqualTo(0.01);
+  }
+
+  @Test
+  void severalDeliveriesAreChangedTogether(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    TableView<?> table = board(robot);
+    List<Delivery> before = session.state().get().deliveries();
+    robot.interact(() -> table.getSelectionModel().clearAndSelect(0));
+    robot.interact(() -> table.getSelectionModel().select(2));
+    assertThat(session.chosenRows()).containsExactlyInAnyOrder(before.get(0), before.get(2));
+    TextField head = robot.lookup("#delivery-head").query();
+    TextField tail = robot.lookup("#delivery-tail").query();
+    robot.interact(
+        () -> {
+          head.setText("8");
+          tail.setText("96");
+          tail.fireEvent(new ActionEvent());
+        });
+    assertThat(session.message().get()).contains("leave none of 96");
+    robot.interact(
+        () -> {
+          tail.setText("4");
+          tail.fireEvent(new ActionEvent());
+        });
+    await(() -> !session.state().get().deliveries().equals(before));
+    List<Delivery> after = session.state().get().deliveries();
+    assertThat(List.of(after.get(0).extract().head(), after.get(2).extract().tail()))
+        .containsExactly(8, 4);
+    assertThat(after.get(1)).isEqualTo(before.get(1));
+    assertThat(session.chosenRows()).containsExactlyInAnyOrder(after.get(0), after.get(2));
+    assertThat(table.getSelectionModel().getSelectedIndices()).containsExactlyInAnyOrder(0, 2);
+    assertThat(robot.lookup("#delivery-frames").<Label>query().getText())
+        .isEqualTo("Plate frames 1009-1092, 84 frames.");
+    assertThat(robot.lookup("#delivery-name").<TextField>query().isDisabled()).isTrue();
+    robot.interact(robot.lookup("#send-all").<Button>query()::fire);
+    await(this::allSent);
+    assertThat(cell(table, 0, 4)).isEqualTo("holds");
+    assertThat(cell(table, 2, 4)).isEqualTo("holds");
+    robot.interact(() -> session.store().undo());
+    assertThat(session.state().get().deliveries()).isEqualTo(before);
+  }
+
+  @Test
+  void boardsAreSavedAddedAndCopied(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT5);
+    MenuButton menu = robot.lookup("#board-menu").query();
+    robot.interact(menu::show);
+    TextField name = robot.lookup("#board-name").query();
+    robot.interact(
+        () -> {
+          name.setText("show");
+          name.fireEvent(new ActionEvent());
+        });
+    assertThat(session.message().get()).isEqualTo("Board saved as show");
+    List<Delivery> own = session.state().get().deliveries();
+    robot.interact(
+        () -> {
+          for (int i = own.size() - 1; i >= 0; i--) {
+            session.store().decide(new DispatchDecision.RemoveDelivery(i, own.get(i).name()));
+          }
+        });
+    await(() -> robot.lookup("#add-usual").tryQuery().isPresent());
+    robot.interact(robot.lookup("#add-usual").<Button>query()::fire);
+    await(() -> session.state().get().deliveries().size() == 4);
+    assertThat(session.store().now().get().log().undoTitle().orElse(""))
+        .isEqualTo("add usual recipients");
+    robot.interact(
+        () -> {
+          menu.show();
+          item(menu, "board-saved-show").fire();
+        });
+    await(() -> session.state().get().deliveries().size() == 4 + own.size());
+    assertThat(session.state().get().deliveries().get(4).fileName()).startsWith("{shot}");
+    robot.interact(
+        () -> {
+          menu.show();
+          Menu copy =
+              (Menu)
+                  menu.getItems().stream()
+                      .filter(i -> i.getText() != null && i.getText().startsWith("Copy from"))
+                      .findFirst()
+                      .orElseThrow();
+          assertThat(copy.getItems()).hasSize(2).allMatch(i -> i.getText().startsWith("mer_0"));
+          copy.getItems().get(0).fire();
+          menu.hide();
+        });
+    await(() -> session.state().get().deliveries().size() > 4 + own.size());
+    assertThat(session.state().get().deliveries().stream().map(Delivery::name))
+        .doesNotHaveDuplicates();
+  }
+
+  private static MenuItem item(MenuButton menu, String id) {
+    return menu.getItems().stream().filter(i -> id.equals(i.getId())).findFirst().orElseThrow();
   }
 
   @Test

@@ -5,6 +5,7 @@ import flarvo.decision.DecisionHistory;
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
 import flarvo.format.Reach;
+import flarvo.project.BoardShelf;
 import flarvo.project.Diary;
 import flarvo.project.MappingShelf;
 import flarvo.project.Preferences;
@@ -47,6 +48,7 @@ public final class ProjectStore {
   private final ShotDiary diary;
   private final Consumer<String> say;
   private final MappingShelf shelf = new MappingShelf(UserFolder.settings());
+  private final BoardShelf boards;
   private final BooleanProperty loading = new SimpleBooleanProperty();
   private final StringProperty problem = new SimpleStringProperty("");
   private final ReadOnlyObjectWrapper<ReceivedSet> waiting = new ReadOnlyObjectWrapper<>();
@@ -74,6 +76,7 @@ public final class ProjectStore {
       Consumer<Runnable> soon) {
     this.jobs = jobs;
     this.dialects = dialects;
+    this.boards = new BoardShelf(UserFolder.settings(), dialects);
     this.store = store;
     this.diary = diary;
     this.say = say;
@@ -461,6 +464,11 @@ public final class ProjectStore {
   /** Mappings of tables that were saved under a name. */
   public MappingShelf shelf() {
     return shelf;
+  }
+
+  /** Boards of deliveries that were saved under a name. */
+  public BoardShelf boards() {
+    return boards;
   }
 
   /** What is kept between sessions: recent projects, and work that was not saved. */

@@ -23,10 +23,10 @@ import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
-import javafx.beans.property.SimpleObjectProperty;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
+import javafx.collections.ObservableList;
 import javafx.collections.ObservableSet;
 import javafx.util.Duration;
 
@@ -43,7 +43,7 @@ public final class Session {
   private final StringProperty stop = new SimpleStringProperty("");
   private final ObservableSet<String> selection =
       FXCollections.observableSet(new LinkedHashSet<>()); // "from here to here" has an order
-  private final ObjectProperty<Delivery> chosen = new SimpleObjectProperty<>();
+  private final DeliveryChoice chosen = new DeliveryChoice();
   private final StringProperty message = new SimpleStringProperty("");
   private final ReadOnlyBooleanWrapper open = new ReadOnlyBooleanWrapper();
   private final ShotStore store =
@@ -84,7 +84,7 @@ public final class Session {
     playhead.setRange(first.frames(), first.rate());
     playhead.frame().set(first.frames().first());
     List<Delivery> all = s.state().deliveries();
-    chosen.set(all.isEmpty() ? null : all.get(0));
+    chosen.one().set(all.isEmpty() ? null : all.get(0));
   }
 
   private void follow(Snapshot before, Snapshot now) {
@@ -99,9 +99,7 @@ public final class Session {
     if (b.isMade()) {
       playhead.setRange(b.shot().frames(), b.shot().rate());
     }
-    if (chosen.get() == null || !b.deliveries().contains(chosen.get())) {
-      chosen.set(b.deliveries().isEmpty() ? null : b.deliveries().get(0));
-    }
+    chosen.follow(b.deliveries());
   }
 
   /** Something was done: it is said, written into the diary, and kept against a crash. */
@@ -276,7 +274,17 @@ public final class Session {
 
   /** The delivery that desk and proof are about; null where there is none. */
   public ObjectProperty<Delivery> chosen() {
-    return chosen;
+    return chosen.one();
+  }
+
+  /** All deliveries that are selected, with {@link #chosen} among them. */
+  public ObservableList<Delivery> chosenRows() {
+    return chosen.rows();
+  }
+
+  /** Selects several deliveries; desk and proof are about one of them. */
+  public void choose(Delivery of, List<Delivery> all) {
+    chosen.choose(of, all);
   }
 
   public StringProperty message() {

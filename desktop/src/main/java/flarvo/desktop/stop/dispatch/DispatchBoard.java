@@ -10,16 +10,23 @@ import flarvo.dispatch.Delivery;
 import flarvo.format.FileNames;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
 import flarvo.scene.Shot;
+import java.util.List;
 import java.util.Locale;
+import java.util.Objects;
+import java.util.Set;
 import java.util.function.Function;
 import javafx.beans.property.SimpleStringProperty;
+import javafx.collections.ListChangeListener;
 import javafx.collections.MapChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.scene.control.Tooltip;
@@ -69,13 +76,15 @@ public final class DispatchBoard extends VBox implements CopiesText {
         .states()
         .addListener(
             (MapChangeListener<Object, Object>) c -> note.setDisable(!session.sending().hasSent()));
-    HBox bar = new HBox(8, title, gap, add, remove, note, sendAll);
+    HBox bar = new HBox(8, title, gap, add, new BoardMenu(session), remove, note, sendAll);
     bar.setAlignment(Pos.CENTER_LEFT);
     bar.disableProperty().bind(session.open().not());
     remove.disableProperty().bind(session.chosen().isNull());
     table.setId("deliveries");
     table.setAccessibleText("Deliveries of the shot");
-    table.setPlaceholder(new Label("No deliveries. Add one per recipient."));
+    table.setPlaceholder(placeholder());
+    table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
+    table.setTooltip(new Tooltip("Select several to change them together"));
     column("To", 96, false, Delivery::name);
     column("Dialect", 148, false, d -> d.dialect().name());
     column("Format", 78, false, d -> d.format().title());
@@ -93,12 +102,17 @@ public final class DispatchBoard extends VBox implements CopiesText {
         .addListener(
             (o, a, b) -> {
               if (!following && b != null) {
-                session.chosen().set(b);
+                follow();
               }
             });
+    table
+        .getSelectionModel()
+        .getSelectedItems()
+        .addListener((ListChangeListener<Delivery>) c -> follow());
     session.state().addListener((o, a, b) -> fill());
     session.store().now().addListener((o, a, b) -> refreshImports());
     session.chosen().addListener((o, a, b) -> select());
+    session.chosenRows().addListener((ListChangeListener<Delivery>) c -> select());
     session
         .sending()
         .states()
@@ -148,7 +162,12 @@ public final class DispatchBoard extends VBox implements CopiesText {
 
   private String frames(Delivery d) {
     Shot s = session.state().get().shot();
-    return d.dialect().frames().mapFor(s.frames(), s.rate()).recipientFrames().toString();
+    try {
+      FrameRange of = d.extract().frames(s.frames());
+      return d.dialect().frames().mapFor(of, s.rate()).recipientFrames().toString();
+    } catch (InputError e) {
+      return "none left";
+    }
   }
 
   private String stage(Delivery d) {
@@ -198,10 +217,43 @@ public final class DispatchBoard extends VBox implements CopiesText {
     select();
   }
 
+  /** What is selected here is selected in the session. */
+  private void follow() {
+    List<Delivery> rows =
+        table.getSelectionModel().getSelectedItems().stream().filter(Objects::nonNull).toList();
+    if (!following && !rows.isEmpty()) {
+      following = true;
+      Delivery main = table.getSelectionModel().getSelectedItem();
+      session.choose(rows.contains(main) ? main : rows.get(0), List.copyOf(rows));
+      following = false;
+    }
+  }
+
+  /** What is selected in the session is selected here. */
   private void select() {
+    if (following) {
+      return;
+    }
     following = true;
-    table.getSelectionModel().select(session.chosen().get());
+    var model = table.getSelectionModel();
+    List<Delivery> wanted = List.copyOf(session.chosenRows());
+    if (!Set.copyOf(wanted).equals(Set.copyOf(model.getSelectedItems()))) {
+      model.clearSelection();
+      wanted.forEach(model::select);
+    }
+    model.select(session.chosen().get());
     following = false;
+  }
+
+  private VBox placeholder() {
+    Button usual = new Button("Add usual recipients");
+    usual.setId("add-usual");
+    usual.getStyleClass().add("small-button");
+    usual.setOnAction(e -> BoardMenu.addFirst(session));
+    usual.disableProperty().bind(session.open().not());
+    VBox box = new VBox(8, new Label("No deliveries. Add one per recipient."), usual);
+    box.setAlignment(Pos.CENTER);
+    return box;
   }
 
   private void add(Dialect d) {

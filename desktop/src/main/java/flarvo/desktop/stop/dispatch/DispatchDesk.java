@@ -1,11 +1,10 @@
 package flarvo.desktop.stop.dispatch;
 
 import flarvo.convention.Dialect;
-import flarvo.convention.FrameNumbering;
-import flarvo.decision.DispatchDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
@@ -20,7 +19,7 @@ import flarvo.scene.Shot;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalInt;
+import javafx.collections.ListChangeListener;
 import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -46,15 +45,17 @@ public final class DispatchDesk extends Desk {
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
   private final Button send = new Button("Send delivery");
+  private final RowEdits edits;
   private final TimeAndScale time;
+  private final ExtractPart extract;
   private boolean filling;
 
   public DispatchDesk(Session session) {
     super("Dispatch");
     this.session = session;
-    time =
-        new TimeAndScale(
-            (next, what) -> replace(session.chosen().get(), next, what), session.message()::set);
+    edits = new RowEdits(session);
+    time = new TimeAndScale(edits::dialects, session.message()::set);
+    extract = new ExtractPart(edits::deliveries, session.message()::set);
     dialect.getItems().setAll(session.dialects().all().stream().map(Dialect::name).toList());
     format
         .getItems()
@@ -96,6 +97,7 @@ public final class DispatchDesk extends Desk {
             row("Format", format),
             row("First frame", first),
             time,
+            extract,
             row("Plates", plate),
             row("File", file),
             result,
@@ -109,6 +111,7 @@ public final class DispatchDesk extends Desk {
             heading("Lost or changed"),
             losses);
     session.chosen().addListener((o, a, b) -> fill());
+    session.chosenRows().addListener((ListChangeListener<Delivery>) c -> fill());
     session.state().addListener((o, a, b) -> fill());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> sentence());
     fill();
@@ -119,20 +122,17 @@ public final class DispatchDesk extends Desk {
     if (filling || d == null) {
       return;
     }
-    Delivery next = d;
-    String what = "dialect";
     if (!dialect.getValue().equals(d.dialect().name())) {
-      next = d.withDialect(session.dialects().get(dialect.getValue()));
+      Dialect to = session.dialects().get(dialect.getValue());
+      edits.deliveries(x -> x.withDialect(to), "dialect");
     } else if (!format.getValue().equals(d.format().title())) {
-      what = "format";
-      next =
-          d.withFormat(
-              Formats.all().stream()
-                  .filter(f -> f.title().equals(format.getValue()))
-                  .findFirst()
-                  .orElseThrow());
+      SceneFormat to =
+          Formats.all().stream()
+              .filter(f -> f.title().equals(format.getValue()))
+              .findFirst()
+              .orElseThrow();
+      edits.deliveries(x -> x.withFormat(to), "format");
     }
-    replace(d, next, what);
   }
 
   /** The roles of the shot's plates; the role that the delivery has, where there are none. */
@@ -152,7 +152,8 @@ public final class DispatchDesk extends Desk {
   private void changePlate() {
     Delivery d = session.chosen().get();
     if (!filling && d != null && plate.getValue() != null) {
-      replace(d, d.withPlate(PlateRole.of(plate.getValue())), "plates");
+      PlateRole role = PlateRole.of(plate.getValue());
+      edits.deliveries(x -> x.withPlate(role), "plates");
     }
   }
 
@@ -173,25 +174,19 @@ public final class DispatchDesk extends Desk {
     if (filling || d == null) {
       return;
     }
-    if (!in && d.contents().parts().size() == 1) {
+    if (!in && session.chosenRows().stream().anyMatch(x -> x.contents().equals(Contents.of(p)))) {
       session.message().set("A delivery needs at least one part");
       fill();
       return;
     }
-    replace(d, d.withContents(d.contents().with(p, in)), "contents");
+    edits.deliveries(x -> x.withContents(x.contents().with(p, in)), "contents");
   }
 
   private void changeFirst() {
-    Delivery d = session.chosen().get();
     try {
       int f = Integer.parseInt(first.getText().trim());
       good(first);
-      FrameNumbering n = d.dialect().frames();
-      replace(
-          d,
-          d.withDialect(
-              d.dialect().withFrames(new FrameNumbering(OptionalInt.of(f), n.rate(), n.policy()))),
-          "first frame");
+      edits.dialects(x -> x.withFrames(x.frames().withFirstFrame(f)), "first frame");
     } catch (NumberFormatException e) {
       bad(first, "'" + first.getText() + "' is not a frame number; enter an integer");
     }
@@ -210,7 +205,7 @@ public final class DispatchDesk extends Desk {
       return;
     }
     good(name);
-    replace(d, d.withName(n), "name");
+    edits.one(d, d.withName(n), "name");
   }
 
   private void changeFile() {
@@ -224,7 +219,7 @@ public final class DispatchDesk extends Desk {
       return;
     }
     good(file);
-    replace(d, next, "file name");
+    edits.one(d, next, "file name");
   }
 
   private void bad(TextField field, String why) {
@@ -236,17 +231,6 @@ public final class DispatchDesk extends Desk {
 
   private static void good(TextField field) {
     field.getStyleClass().remove("bad");
-  }
-
-  private void replace(Delivery old, Delivery next, String what) {
-    int i = session.state().get().deliveries().indexOf(old);
-    if (i >= 0 && !old.equals(next)) {
-      session
-          .store()
-          .decide(
-              new DispatchDecision.ChangeDelivery(i, old.name(), next, what),
-              () -> session.chosen().set(next));
-    }
   }
 
   private void fill() {
@@ -261,6 +245,10 @@ public final class DispatchDesk extends Desk {
       c.setDisable(none);
     }
     time.show(none ? null : d);
+    extract.show(none ? null : d, session.state().get().shot().frames());
+    boolean several = session.chosenRows().size() > 1;
+    name.setDisable(none || several);
+    file.setDisable(none || several);
     conventions.getChildren().clear();
     losses.getChildren().clear();
     result.setText("");
@@ -275,11 +263,14 @@ public final class DispatchDesk extends Desk {
       parts.forEach((p, b) -> b.setSelected(d.contents().has(p)));
       first.setText(
           Integer.toString(
-              d.dialect().frames().mapFor(shot.frames(), shot.rate()).recipientFirst()));
+              d.dialect()
+                  .frames()
+                  .mapFor(d.extract().frames(shot.frames()), shot.rate())
+                  .recipientFirst()));
       fillPlates(shot, d);
       Dialect x = d.dialect();
       say(x);
-      List<Note> notes = Losses.of(shot.over(d.plate()), d);
+      List<Note> notes = losses(shot, d);
       for (Note n : notes) {
         losses.getChildren().add(text(n.kind().word() + ": " + n));
       }
@@ -289,6 +280,14 @@ public final class DispatchDesk extends Desk {
     }
     filling = false;
     sentence();
+  }
+
+  private static List<Note> losses(Shot shot, Delivery d) {
+    try {
+      return Losses.of(d.extract().of(shot), d);
+    } catch (InputError e) {
+      return List.of(Note.lost(d.name(), e.reason()));
+    }
   }
 
   private void say(Dialect x) {
@@ -324,6 +323,12 @@ public final class DispatchDesk extends Desk {
       return;
     }
     SendState s = session.sending().states().get(d);
+    if (session.chosenRows().size() > 1) {
+      say(
+          session.chosenRows().size()
+              + " deliveries selected. A change applies to all of them; names and files stay.");
+      return;
+    }
     List<String> since = session.sending().since(d);
     result.setText(session.isOpen() ? nextFile(d) : "");
     if (!since.isEmpty()) {

@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -31,16 +32,16 @@ final class TimeAndScale extends VBox {
   private final TextField scale = new TextField();
   private final HBox keep;
   private final Label compound = Desk.wrapped();
-  private final BiConsumer<Delivery, String> change;
+  private final BiConsumer<UnaryOperator<Dialect>, String> change;
   private final Consumer<String> refuse;
   private Delivery shown;
   private boolean filling;
 
   /**
-   * @param change takes the delivery that was made of the shown one, and what of it changed
+   * @param change takes a change of a dialect, and what of it changes
    * @param refuse takes why something that was typed cannot be
    */
-  TimeAndScale(BiConsumer<Delivery, String> change, Consumer<String> refuse) {
+  TimeAndScale(BiConsumer<UnaryOperator<Dialect>, String> change, Consumer<String> refuse) {
     super(8);
     this.change = change;
     this.refuse = refuse;
@@ -123,7 +124,12 @@ final class TimeAndScale extends VBox {
               : Optional.of(Rate.parse(typed.strip()));
       good(rate);
       if (!r.equals(n.rate())) {
-        to(shown.dialect().withFrames(new FrameNumbering(n.firstFrame(), r, n.policy())), "rate");
+        change.accept(
+            d -> {
+              FrameNumbering own = d.frames();
+              return d.withFrames(new FrameNumbering(own.firstFrame(), r, own.policy()));
+            },
+            "rate");
       }
     } catch (IllegalArgumentException e) {
       bad(rate, "'" + typed + "' is no rate; enter one such as 24 or 24000/1001");
@@ -138,8 +144,11 @@ final class TimeAndScale extends VBox {
     RatePolicy p =
         policy.getValue().equals("frames") ? RatePolicy.KEEP_FRAMES : RatePolicy.KEEP_SECONDS;
     if (p != n.policy()) {
-      to(
-          shown.dialect().withFrames(new FrameNumbering(n.firstFrame(), n.rate(), p)),
+      change.accept(
+          d -> {
+            FrameNumbering own = d.frames();
+            return d.withFrames(new FrameNumbering(own.firstFrame(), own.rate(), p));
+          },
           "what is kept");
     }
   }
@@ -161,12 +170,8 @@ final class TimeAndScale extends VBox {
     good(scale);
     LinearUnit u = new LinearUnit(1 / k);
     if (Math.abs(units(shown.dialect()) / k - 1) > 1e-12) {
-      to(shown.dialect().withUnit(u), "scale");
+      change.accept(d -> d.pixels().isPresent() ? d : d.withUnit(u), "scale");
     }
-  }
-
-  private void to(Dialect d, String what) {
-    change.accept(shown.withDialect(d), what);
   }
 
   private void bad(javafx.scene.Node field, String why) {

@@ -1,0 +1,80 @@
+package flarvo.dispatch;
+
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PlateRole;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import java.util.Objects;
+
+/**
+ * Of a shot, what a delivery is made from: which plates go with the camera, which frames, and
+ * whether it is levelled.
+ *
+ * @param plate role of the plates behind the camera: where they have overscan, the film back is
+ *     theirs
+ * @param head frames left off at the beginning, such as handles that the recipient does not want
+ * @param tail frames left off at the end
+ * @param levelled in the world of the shot's level; else in the space of the solve
+ */
+public record Extract(PlateRole plate, int head, int tail, boolean levelled) {
+
+  /** All frames, levelled, with undistorted plates, which a camera fits. */
+  public static final Extract WHOLE = behind(PlateRole.UNDISTORTED);
+
+  public Extract {
+    Objects.requireNonNull(plate);
+    if (head < 0 || tail < 0) {
+      throw new IllegalArgumentException("frames that are left off cannot be negative");
+    }
+  }
+
+  /** All frames, levelled, with plates of a role. */
+  public static Extract behind(PlateRole plate) {
+    return new Extract(plate, 0, 0, true);
+  }
+
+  /** With plates of another role. */
+  public Extract withPlate(PlateRole p) {
+    return new Extract(p, head, tail, levelled);
+  }
+
+  /** With other frames left off. */
+  public Extract leavingOff(int atHead, int atTail) {
+    return new Extract(plate, atHead, atTail, levelled);
+  }
+
+  /** Levelled or in the space of the solve. */
+  public Extract levelled(boolean wanted) {
+    return new Extract(plate, head, tail, wanted);
+  }
+
+  /**
+   * The shot as the delivery has it.
+   *
+   * @throws InputError when no frame is left
+   */
+  public Shot of(Shot whole) {
+    return allPlates(whole).over(plate);
+  }
+
+  /**
+   * The frames that are left of a shot's.
+   *
+   * @throws InputError when no frame is left
+   */
+  public FrameRange frames(FrameRange all) {
+    if ((long) head + tail >= all.count()) {
+      throw InputError.words(
+          head + " and " + tail + " frames left off leave none of " + all.count(),
+          "Leave off fewer");
+    }
+    return new FrameRange(all.first() + head, all.last() - tail);
+  }
+
+  /** The same with all plates, in its own picture. */
+  public Shot allPlates(Shot whole) {
+    Shot s = levelled ? whole : whole.withLevel(Similarity.IDENTITY);
+    return head == 0 && tail == 0 ? s : s.within(frames(s.frames()));
+  }
+}

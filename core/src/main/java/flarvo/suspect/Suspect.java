@@ -1,0 +1,35 @@
+package flarvo.suspect;
+
+import java.util.List;
+
+/**
+ * One explanation of a file's error: a mix-up, or two together.
+ *
+ * @param causes one or two, each with its stable code and value
+ * @param errorPxAfter error in pixels with all of them undone
+ * @param confident whether it explains the error; others are only the best that was found
+ * @param sentence for people
+ * @param alike codes and values of other causes that explain it equally well: the evidence cannot
+ *     tell them apart
+ */
+public record Suspect(
+    List<Cause> causes,
+    double errorPxAfter,
+    boolean confident,
+    String sentence,
+    List<Cause> alike,
+    TriedScene scene) {
+
+  /**
+   * A mix-up.
+   *
+   * @param code stable, such as {@code frame-shift}
+   * @param value such as {@code -1}: what undoes it
+   */
+  public record Cause(String code, String value) {}
+
+  public Suspect {
+    causes = List.copyOf(causes);
+    alike = List.copyOf(alike);
+  }
+}

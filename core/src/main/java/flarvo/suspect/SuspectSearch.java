@@ -1,0 +1,422 @@
+package flarvo.suspect;
+
+import flarvo.report.InputError;
+import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Shot;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.stream.IntStream;
+
+/**
+ * Tries mix-ups on a file, alone and in pairs, and ranks them by how much of the error they
+ * explain.
+ *
+ * <p>Of changes that explain alike, within the noise of the evidence, the cheapest comes first and
+ * the others are named beside it.
+ */
+public final class SuspectSearch {
+
+  private static final int FRAMES = 48;
+  private static final int EACH = 40;
+  private static final int FRAMES_PAIRS = 14;
+  private static final int EACH_PAIRS = 11;
+  private static final int EACH_ALL = 16;
+  private static final int FEWEST = 24; // observations
+  private static final int MOST_SUSPECTS = 8;
+
+  /** Pairs that are measured on the whole sample after the quick look. */
+  private static final int FINALISTS = 80;
+
+  /** A cause explains an error when it leaves no more of it than this share… */
+  private static final double EXPLAINS = 0.5;
+
+  /** …and less than so many pixels, and takes away at least so many. */
+  private static final double FITS_PX = 2;
+
+  private static final double LEAST_PX = 0.25;
+
+  /** A single cause that leaves more than this may have a second beside it. */
+  private static final double WHOLE_PX = 0.5;
+
+  /** Two causes are named where they leave no more than this share of what one leaves. */
+  private static final double BETTER = 0.75;
+
+  private static final double ALIKE = 1.04;
+  private static final double ALIKE_PX = 0.01;
+  private static final double MORE_FREEDOM = 1.5;
+
+  /** Frames of a shot up to which camera axes are tried together with angles. */
+  private static final int MOST_TURNED = 400;
+
+  private static final ThreadLocal<TriedScene.Bench> BENCH =
+      ThreadLocal.withInitial(TriedScene.Bench::new);
+
+  private final boolean cameraAlone;
+  private final TriedScene base;
+  private final Evidence sample;
+  private final Evidence coarse;
+  private final Evidence all;
+  private final List<Family> families;
+  private final Progress progress;
+
+  private record Scored(Change change, double error) {}
+
+  private record Pair(First first, Change second, Family family, double error) {}
+
+  /** A first change with the family that it is of. */
+  private record First(Change change, Family family) {}
+
+  private SuspectSearch(
+      Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
+    this.progress = progress;
+    PictureSize picture = shot.picture();
+    FiledScene file = FiledScene.of(shot.camera().orElseThrow(), shot.trackers(), picture);
+    Map<String, Integer> numbers = file.numbers();
+    int[] pointOf = tracks.names().stream().mapToInt(n -> numbers.getOrDefault(n, -1)).toArray();
+    cameraAlone = Arrays.stream(pointOf).noneMatch(p -> p >= 0);
+    if (cameraAlone) {
+      pointOf = longest(tracks);
+      file = file.withPoints(new double[3 * EACH], List.of());
+    }
+    base = TriedScene.of(file);
+    sample = Evidence.of(tracks, pointOf, picture, FRAMES, EACH);
+    coarse = Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
+    all = Evidence.of(tracks, pointOf, picture, Integer.MAX_VALUE, EACH_ALL);
+    families = families(backAspect);
+  }
+
+  /** The tracks that are observed most, numbered. */
+  private static int[] longest(Observations tracks) {
+    int[] pointOf = new int[tracks.names().size()];
+    Arrays.fill(pointOf, -1);
+    List<Integer> byLength =
+        IntStream.range(0, pointOf.length)
+            .boxed()
+            .sorted(
+                Comparator.comparingInt(
+                    i -> {
+                      String n = tracks.names().get(i);
+                      return tracks.firstRow(n) - tracks.endRow(n);
+                    }))
+            .limit(EACH)
+            .toList();
+    for (int i = 0; i < byLength.size(); i++) {
+      pointOf[byLength.get(i)] = i;
+    }
+    return pointOf;
+  }
+
+  private List<Family> families(OptionalDouble backAspect) {
+    List<Family> out =
+        new ArrayList<>(
+            List.of(
+                new LensFamilies.FlipY(),
+                new TimeFamilies.Shift(),
+                new TimeFamilies.Stretch(),
+                new AxesFamilies.Camera(),
+                new AxesFamilies.Hand(),
+                new LensFamilies.Focal(),
+                new LensFamilies.Back(),
+                new LensFamilies.Fit(backAspect),
+                new LensFamilies.Shift(),
+                new LensFamilies.Offset(),
+                new LensFamilies.Distortion(),
+                new LensFamilies.PictureScale(),
+                new RotationFamilies.Order(),
+                new RotationFamilies.Degrees(),
+                new RotationFamilies.Positions(),
+                new RotationFamilies.Channels()));
+    if (!cameraAlone) {
+      out.add(new AxesFamilies.World());
+      out.add(new AxesFamilies.Unit(false));
+      out.add(new AxesFamilies.Unit(true));
+      out.add(new PlacementFamily());
+    }
+    return out;
+  }
+
+  /** Whether a family takes every pose apart, which is dear. */
+  private static boolean isRotation(Family f) {
+    return f instanceof RotationFamilies.Order
+        || f instanceof RotationFamilies.Degrees
+        || f instanceof RotationFamilies.Channels;
+  }
+
+  /**
+   * Finds what is wrong with a file.
+   *
+   * @param shot the file as it was read: its first camera, and points called like the tracks; where
+   *     none is, the camera is measured on points triangulated from the tracks
+   * @param tracks 2D tracks in the frames and pixels of the plates
+   * @param backAspect width over height of the film back as the file states it, before any fit
+   * @throws InputError when there is no camera, or too little to measure on
+   */
+  public static SuspectReport of(
+      Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
+    if (shot.camera().isEmpty()) {
+      throw InputError.words("there is no camera to measure", "Add the camera's file");
+    }
+    SuspectSearch s = new SuspectSearch(shot, tracks, backAspect, progress);
+    if (s.sample.size() < FEWEST) {
+      throw InputError.words(
+          s.sample.size() + " observations are too few to measure on", "Add 2D tracks of the shot");
+    }
+    return s.report();
+  }
+
+  private double error(TriedScene s, Evidence e) {
+    TriedScene.Bench b = BENCH.get();
+    if (cameraAlone) {
+      double[] xyz = PointsFromTracks.of(s, e, b);
+      return s.with(s.file.withPoints(xyz, List.of())).error(e, b);
+    }
+    return s.error(e, b);
+  }
+
+  private SuspectReport report() {
+    double before = error(base, sample);
+    List<Scored> singles = singles();
+    List<Suspect> found = new ArrayList<>();
+    double best = singles.isEmpty() ? before : singles.get(0).error;
+    Optional<Suspect> fault = faults();
+    boolean isFault = fault.isPresent() && fault.get().confident();
+    boolean faultFirst = fault.isPresent() && fault.get().errorPxAfter() < best;
+    if (faultFirst) {
+      found.add(fault.get());
+    }
+    List<Scored> leading = distinct(singles);
+    for (Scored s : leading) {
+      found.add(suspect(List.of(s.change), s.error, before, alike(s, singles)));
+    }
+    if (!faultFirst) {
+      fault.ifPresent(found::add);
+    }
+    boolean explained = explains(before, best) && best <= WHOLE_PX;
+    if (before > WHOLE_PX && !explained && !isFault) {
+      pair()
+          .filter(p -> p.error < BETTER * best)
+          .ifPresent(
+              p ->
+                  found.add(
+                      0, suspect(List.of(p.first.change, p.second), p.error, before, List.of())));
+    }
+    // What explains comes first; the sort keeps the order of the rest.
+    found.sort(Comparator.comparing(x -> !x.confident()));
+    List<String> notes = new ArrayList<>();
+    if (cameraAlone) {
+      notes.add(
+          "No point of the file is called like a track: only the camera was measured, on points"
+              + " triangulated from the tracks");
+    }
+    return new SuspectReport(
+        before, sample.size(), found.subList(0, Math.min(MOST_SUSPECTS, found.size())), notes);
+  }
+
+  /** Frames that are bad by themselves, while the rest is as good as evidence gets. */
+  private Optional<Suspect> faults() {
+    if (cameraAlone) {
+      return Optional.empty();
+    }
+    TriedScene.Bench b = BENCH.get();
+    return FrameFaults.of(base, all, b)
+        .map(
+            f ->
+                new Suspect(
+                    List.of(new Suspect.Cause(f.code(), f.value())),
+                    f.after(),
+                    f.after() <= FITS_PX,
+                    String.format(
+                        Locale.ROOT,
+                        "%s: %.2f px there, %.2f px elsewhere",
+                        f.says(),
+                        f.there(),
+                        f.after()),
+                    List.of(),
+                    base));
+  }
+
+  private static boolean explains(double before, double after) {
+    return after <= EXPLAINS * before && after <= FITS_PX && before - after >= LEAST_PX;
+  }
+
+  private Suspect suspect(List<Change> of, double after, double before, List<Suspect.Cause> alike) {
+    Change last = of.get(of.size() - 1);
+    String says =
+        of.size() == 1
+            ? last.says() + ": " + last.undone()
+            : of.get(0).says()
+                + ", and "
+                + lower(last.says())
+                + ": "
+                + of.get(0).undone()
+                + " and "
+                + last.undone();
+    return new Suspect(
+        of.stream().map(c -> new Suspect.Cause(c.cause(), c.value())).toList(),
+        after,
+        explains(before, after),
+        sentence(says, before, after),
+        alike,
+        last.scene());
+  }
+
+  private static String lower(String s) {
+    return s.substring(0, 1).toLowerCase(Locale.ROOT) + s.substring(1);
+  }
+
+  private static String sentence(String says, double before, double after) {
+    return String.format(
+        Locale.ROOT, "%s, the error falls from %.2f to %.2f px", says, before, after);
+  }
+
+  /** Every change of every family on the file as it is; the best first. */
+  private List<Scored> singles() {
+    List<Change> all =
+        families.stream().flatMap(f -> f.on(base, sample, BENCH.get()).stream()).toList();
+    progress.step(1, 3);
+    return all.parallelStream()
+        .map(c -> new Scored(c, error(c.scene(), sample)))
+        .sorted(SuspectSearch::order)
+        .toList();
+  }
+
+  /** By what is left; where that is alike, what takes less freedom. */
+  private static int order(Scored a, Scored b) {
+    return Double.compare(a.error, b.error);
+  }
+
+  /** The best of each code; the cheapest first among those that explain as well as the best. */
+  private static List<Scored> distinct(List<Scored> sorted) {
+    if (sorted.isEmpty()) {
+      return List.of();
+    }
+    double limit = sorted.get(0).error * ALIKE + ALIKE_PX;
+    Map<String, Scored> out = new LinkedHashMap<>();
+    sorted.stream()
+        .filter(s -> s.error <= limit)
+        .sorted(Comparator.comparingDouble(s -> s.change.cost()))
+        .forEach(s -> out.putIfAbsent(s.change.cause(), s));
+    sorted.forEach(s -> out.putIfAbsent(s.change.cause(), s));
+    return List.copyOf(out.values());
+  }
+
+  private static List<Suspect.Cause> alike(Scored one, List<Scored> sorted) {
+    double limit = one.error * ALIKE + ALIKE_PX;
+    Map<String, Suspect.Cause> out = new LinkedHashMap<>();
+    for (Scored s : sorted) {
+      // What has much more freedom explains whatever this does, and says nothing.
+      boolean same =
+          s.change.cause().equals(one.change.cause())
+              || s.change.cost() > one.change.cost() + MORE_FREEDOM;
+      if (s.error <= limit && s.error >= one.error / ALIKE - ALIKE_PX && !same) {
+        out.putIfAbsent(s.change.cause(), new Suspect.Cause(s.change.cause(), s.change.value()));
+      }
+    }
+    return List.copyOf(out.values());
+  }
+
+  /** The best of all pairs: a quick look at each, then the finalists on the whole sample. */
+  private Optional<Pair> pair() {
+    List<First> firsts =
+        families.stream()
+            .flatMap(f -> f.on(base, coarse, BENCH.get()).stream().map(c -> new First(c, f)))
+            .toList();
+    progress.step(2, 3);
+    List<Pair> quick =
+        firsts.parallelStream()
+            .flatMap(c -> seconds(c).stream())
+            .sorted(Comparator.comparingDouble(Pair::error))
+            .toList();
+    // Two fitted values may look bad until they are fitted together.
+    List<Pair> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
+    quick.stream()
+        .skip(FINALISTS)
+        .filter(p -> !p.first.change.dials().isEmpty() && !p.second.dials().isEmpty())
+        .forEach(finalists::add);
+    List<Pair> whole =
+        finalists.parallelStream()
+            .map(this::onTheSample)
+            .flatMap(Optional::stream)
+            .sorted(Comparator.comparingDouble(Pair::error))
+            .toList();
+    if (whole.isEmpty()) {
+      return Optional.empty();
+    }
+    double limit = whole.get(0).error * ALIKE + ALIKE_PX;
+    return whole.stream()
+        .filter(p -> p.error <= limit)
+        .min(Comparator.comparingDouble(p -> p.first.change.cost() + p.second.cost()));
+  }
+
+  /** The best second change of each family on top of a first. */
+  private List<Pair> seconds(First of) {
+    progress.step(2, 3);
+    Change first = of.change;
+    // Angles are of the camera with its own axes, so those come first; else the order is the same.
+    boolean angles = of.family instanceof AxesFamilies.Camera && base.file.count() <= MOST_TURNED;
+    List<Pair> out = new ArrayList<>();
+    for (Family f : families) {
+      if (isRotation(f) && !angles) {
+        continue;
+      }
+      Pair best = null;
+      for (Change c : f.on(first.scene(), coarse, BENCH.get())) {
+        if (c.cause().equals(first.cause())) {
+          continue;
+        }
+        double e = error(c.scene(), coarse);
+        if (best == null || e < best.error) {
+          best = new Pair(of, c, f, e);
+        }
+      }
+      if (best != null) {
+        out.add(best);
+      }
+    }
+    return out;
+  }
+
+  /** With values fitted to the whole sample. */
+  private Optional<Pair> onTheSample(Pair p) {
+    return p.family.on(p.first.change.scene(), sample, BENCH.get()).stream()
+        .filter(c -> c.cause().equals(p.second.cause()))
+        .filter(c -> !p.family.isFixed() || c.value().equals(p.second.value()))
+        .map(c -> new Pair(p.first, c, p.family, error(c.scene(), sample)))
+        .min(Comparator.comparingDouble(Pair::error))
+        .map(this::polished);
+  }
+
+  /** Two fitted values disturb each other: they are fitted together. */
+  private Pair polished(Pair p) {
+    Change first = p.first.change;
+    Change second = p.second;
+    List<Dial> dials = new ArrayList<>(first.dials());
+    dials.addAll(second.dials());
+    if (first.dials().isEmpty() || second.dials().isEmpty() || cameraAlone) {
+      return p;
+    }
+    JointFit.Fit fit = JointFit.of(second.scene(), dials, sample, BENCH.get());
+    double[] a = first.at().clone();
+    double[] b = second.at().clone();
+    for (int i = 0; i < a.length; i++) {
+      a[i] += fit.turned()[i];
+    }
+    for (int i = 0; i < b.length; i++) {
+      b[i] += fit.turned()[a.length + i];
+    }
+    return new Pair(
+        new First(first.refitted(a, first.scene()), p.first.family),
+        second.refitted(b, fit.scene()),
+        p.family,
+        error(fit.scene(), sample));
+  }
+}

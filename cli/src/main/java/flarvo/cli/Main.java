@@ -42,6 +42,7 @@ public final class Main implements Runnable {
     COMMANDS.put("convert", ConvertCommand.class);
     COMMANDS.put("prove", ProveCommand.class);
     COMMANDS.put("import-as", ImportAsCommand.class);
+    COMMANDS.put("suspects", SuspectsCommand.class);
     COMMANDS.put("vet", VetCommand.class);
     COMMANDS.put("level", LevelCommand.class);
     COMMANDS.put("solve", SolveCommand.class);

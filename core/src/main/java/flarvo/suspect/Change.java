@@ -13,7 +13,8 @@ import java.util.stream.Collectors;
  * @param cost how much freedom it takes to explain something: of causes that explain alike, the
  *     cheapest is named first
  * @param says what is wrong, as a sentence without its end
- * @param undone what was done to it, such as {@code shifted by -1}
+ * @param undone what was done to it, such as {@code shifted by -1}; {@code {}} stands for the
+ *     value, {@code {back}} for the film back's width that would do the same
  * @param scene the scene under it
  * @param dials values of it that were fitted; none where it has a fixed one
  * @param at where the dials stand
@@ -33,11 +34,7 @@ record Change(
     this(cause, value, cost, says, undone, scene, List.of(), new double[0]);
   }
 
-  /**
-   * One with values that were fitted.
-   *
-   * @param undone with {@code {}} in the place of the value
-   */
+  /** One with values that were fitted. */
   static Change fitted(
       String cause,
       double cost,
@@ -53,25 +50,35 @@ record Change(
                 dials.get(i).turn(k, at[i]);
               }
             });
-    String value = words(dials, at);
-    return new Change(
-        cause, value, cost, says, undone.replace("{}", value), scene, dials, at.clone());
+    String value = words(cause, dials, at);
+    return new Change(cause, value, cost, says, undone, scene, dials, at.clone());
   }
 
   /** The same with its dials elsewhere. */
   Change refitted(double[] to, TriedScene other) {
-    String v = words(dials, to);
-    return new Change(cause, v, cost, says, undone.replace(value, v), other, dials, to);
+    return new Change(cause, words(cause, dials, to), cost, says, undone, other, dials, to);
   }
 
-  private static String words(List<Dial> dials, double[] at) {
+  /** What was done, with its values. */
+  String done() {
+    double width = scene.file.filmWidthMm();
+    String back =
+        at.length == 0
+            ? ""
+            : number(width / Math.exp(at[0])) + " mm wide in place of " + number(width);
+    return undone.replace("{}", value).replace("{back}", back);
+  }
+
+  private static String words(String cause, List<Dial> dials, double[] at) {
     return Arrays.stream(indices(at))
         .mapToObj(
             i ->
                 switch (dials.get(i)) {
                   case ACROSS, DOWN -> String.format(Locale.ROOT, "%.2f", at[i]);
                   case RADIAL -> number(at[i]);
-                  case BACK, WIDTH, HEIGHT -> number(Math.exp(-at[i])); // of the film back
+                  // Of the film back; a pixel is as much wider as the back should be, or lower.
+                  case BACK, WIDTH -> number(Math.exp(-at[i]));
+                  case HEIGHT -> number(Math.exp(cause.equals("pixel-aspect") ? at[i] : -at[i]));
                   default -> number(Math.exp(at[i]));
                 })
         .collect(Collectors.joining(" "));

@@ -21,6 +21,7 @@ import java.util.Map;
  * @param positions three a frame, camera centres
  * @param quaternions four a frame (w x y z), camera to world
  * @param intrinsics four a frame: fx, fy, cx, cy in pixels
+ * @param filmWidthMm of the first frame
  * @param points three each; none where the file has none
  * @param names of the points
  */
@@ -29,6 +30,7 @@ record FiledScene(
     double[] positions,
     double[] quaternions,
     double[] intrinsics,
+    double filmWidthMm,
     double[] points,
     List<String> names) {
 
@@ -66,7 +68,8 @@ record FiledScene(
       xyz[3 * i + 1] = at.get(i).y();
       xyz[3 * i + 2] = at.get(i).z();
     }
-    return new FiledScene(poses.frames().first(), p, q, k, xyz, names);
+    double width = optics.at(poses.frames().first()).filmWidthMm();
+    return new FiledScene(poses.frames().first(), p, q, k, width, xyz, names);
   }
 
   private static void put(Pose pose, double[] p, double[] q, int i) {
@@ -98,15 +101,15 @@ record FiledScene(
     for (int i = 0; i < poses.size(); i++) {
       put(poses.get(i), p, q, i);
     }
-    return new FiledScene(first, p, q, intrinsics, points, names);
+    return new FiledScene(first, p, q, intrinsics, filmWidthMm, points, names);
   }
 
   FiledScene withPositions(double[] p) {
-    return new FiledScene(first, p, quaternions, intrinsics, points, names);
+    return new FiledScene(first, p, quaternions, intrinsics, filmWidthMm, points, names);
   }
 
   FiledScene withPoints(double[] xyz, List<String> called) {
-    return new FiledScene(first, positions, quaternions, intrinsics, xyz, called);
+    return new FiledScene(first, positions, quaternions, intrinsics, filmWidthMm, xyz, called);
   }
 
   /** The numbers of points by name. */

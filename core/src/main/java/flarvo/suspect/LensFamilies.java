@@ -59,7 +59,7 @@ final class LensFamilies {
               "focal-length",
               2,
               "Focal length and film back do not belong together",
-              "with the focal length times {}",
+              "with the focal length times {} (or a film back {back})",
               s,
               List.of(Dial.FOCAL),
               Math.log(k)));
@@ -103,7 +103,7 @@ final class LensFamilies {
                 "film-back",
                 2.05,
                 "The film back has another size",
-                "with the film back times {}",
+                "with the film back times {} ({back})",
                 s,
                 List.of(Dial.BACK),
                 Math.log(k)));
@@ -134,7 +134,7 @@ final class LensFamilies {
           "pixel-aspect",
           2.1,
           "The pixel aspect, or the film back's " + side + ", is wrong",
-          "with the film back's " + side + " times {}",
+          "with the pixel aspect times {}",
           s,
           List.of(dial),
           Math.log(k));

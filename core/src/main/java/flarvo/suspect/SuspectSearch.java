@@ -44,6 +44,9 @@ public final class SuspectSearch {
 
   private static final double LEAST_PX = 0.25;
 
+  /** What leaves more than this share is not worth a line. */
+  private static final double HELPS = 0.9;
+
   /** A single cause that leaves more than this may have a second beside it. */
   private static final double WHOLE_PX = 0.5;
 
@@ -53,6 +56,7 @@ public final class SuspectSearch {
   private static final double ALIKE = 1.04;
   private static final double ALIKE_PX = 0.01;
   private static final double MORE_FREEDOM = 1.5;
+  private static final double PLAIN = 3;
 
   /** Frames of a shot up to which camera axes are tried together with angles. */
   private static final int MOST_TURNED = 400;
@@ -70,7 +74,11 @@ public final class SuspectSearch {
 
   private record Scored(Change change, double error) {}
 
-  private record Pair(First first, Change second, Family family, double error) {}
+  private record Pair(First first, Change second, Family family, double error) {
+    double cost() {
+      return first.change.cost() + second.cost();
+    }
+  }
 
   /** A first change with the family that it is of. */
   private record First(Change change, Family family) {}
@@ -195,15 +203,23 @@ public final class SuspectSearch {
     }
     List<Scored> leading = distinct(singles);
     for (Scored s : leading) {
+      if (s.error >= HELPS * before && !found.isEmpty()) {
+        continue;
+      }
       found.add(suspect(List.of(s.change), s.error, before, alike(s, singles)));
     }
     if (!faultFirst) {
       fault.ifPresent(found::add);
     }
     boolean explained = explains(before, best) && best <= WHOLE_PX;
-    if (before > WHOLE_PX && !explained && !isFault) {
+    // What has much freedom may hide two plain causes.
+    double freedom = leading.isEmpty() ? 0 : leading.get(0).change.cost();
+    if (before > WHOLE_PX && !isFault && (!explained || freedom > PLAIN)) {
       pair()
-          .filter(p -> p.error < BETTER * best)
+          .filter(
+              p ->
+                  p.error < BETTER * best
+                      || explained && p.cost() < freedom && p.error < ALIKE * best + ALIKE_PX)
           .ifPresent(
               p ->
                   found.add(
@@ -252,14 +268,14 @@ public final class SuspectSearch {
     Change last = of.get(of.size() - 1);
     String says =
         of.size() == 1
-            ? last.says() + ": " + last.undone()
+            ? last.says() + ": " + last.done()
             : of.get(0).says()
                 + ", and "
                 + lower(last.says())
                 + ": "
-                + of.get(0).undone()
+                + of.get(0).done()
                 + " and "
-                + last.undone();
+                + last.done();
     return new Suspect(
         of.stream().map(c -> new Suspect.Cause(c.cause(), c.value())).toList(),
         after,
@@ -274,8 +290,10 @@ public final class SuspectSearch {
   }
 
   private static String sentence(String says, double before, double after) {
-    return String.format(
-        Locale.ROOT, "%s, the error falls from %.2f to %.2f px", says, before, after);
+    return after < before
+        ? String.format(
+            Locale.ROOT, "%s, the error falls from %.2f to %.2f px", says, before, after)
+        : String.format(Locale.ROOT, "%s, the error is %.2f px", says, after);
   }
 
   /** Every change of every family on the file as it is; the best first. */
@@ -352,9 +370,7 @@ public final class SuspectSearch {
       return Optional.empty();
     }
     double limit = whole.get(0).error * ALIKE + ALIKE_PX;
-    return whole.stream()
-        .filter(p -> p.error <= limit)
-        .min(Comparator.comparingDouble(p -> p.first.change.cost() + p.second.cost()));
+    return whole.stream().filter(p -> p.error <= limit).min(Comparator.comparingDouble(Pair::cost));
   }
 
   /** The best second change of each family on top of a first. */

@@ -51,9 +51,6 @@ final class SpoiledFiles {
     TRIPOD
   }
 
-  /** The file as it was sent, and the tracks that it is measured on. */
-  record Case(String code, String value, Shot file, Observations tracks) {}
-
   /** A way to spoil: code and value of the cause, and what it does to file and tracks. */
   record Spoil(
       String code, String value, UnaryOperator<Shot> file, UnaryOperator<Observations> tracks) {
@@ -286,7 +283,7 @@ final class SpoiledFiles {
     out.add(
         new Spoil(
             "pixel-aspect",
-            String.valueOf(1 / aspect),
+            String.valueOf(aspect),
             s -> s,
             t -> tracks(t, p -> new double[] {960 + (p[0] - 960) / aspect, p[1]})));
     out.add(

@@ -120,6 +120,12 @@ class ArchitectureTest {
         "flarvo.convention..",
         "flarvo.report..",
         "flarvo.work..");
+    mayKnow(
+        "flarvo.suspect..",
+        "flarvo.scene..",
+        "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
     noClasses()
         .that()
         .resideOutsideOfPackages("flarvo.project..", "flarvo.recipe..", "flarvo.decision..")

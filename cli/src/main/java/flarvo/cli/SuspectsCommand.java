@@ -54,6 +54,8 @@ final class SuspectsCommand implements Callable<Integer> {
   /** An error of tracking, not of a mix-up. */
   private static final double FINE_PX = 1;
 
+  private static final int SHOWN = 4;
+
   @Spec private CommandSpec spec;
 
   @Parameters(
@@ -217,7 +219,12 @@ final class SuspectsCommand implements Callable<Integer> {
       out.println("no cause found; the best that was tried:");
     }
     int i = 0;
-    for (Suspect s : r.suspects()) {
+    List<Suspect> shown =
+        r.suspects().stream()
+            .filter(s -> r.cause().isEmpty() || s.confident())
+            .limit(SHOWN)
+            .toList();
+    for (Suspect s : shown) {
       out.printf(
           Locale.ROOT,
           "%2d. %s  [%s]%s%n",

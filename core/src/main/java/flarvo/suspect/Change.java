@@ -65,7 +65,8 @@ record Change(
     String back =
         at.length == 0
             ? ""
-            : number(width / Math.exp(at[0])) + " mm wide in place of " + number(width);
+            : String.format(
+                Locale.ROOT, "%.2f mm wide in place of %.2f", width / Math.exp(at[0]), width);
     return undone.replace("{}", value).replace("{back}", back);
   }
 

@@ -3,9 +3,9 @@ package flarvo.suspect;
 import java.util.List;
 
 /**
- * One explanation of a file's error: a mix-up, or two together.
+ * One explanation of a file's error: a mix-up, or up to three together.
  *
- * @param causes one or two, each with its stable code and value
+ * @param causes one to three, each with its stable code and value
  * @param errorPxAfter error in pixels with all of them undone
  * @param confident whether it explains the error; others are only the best that was found
  * @param sentence for people

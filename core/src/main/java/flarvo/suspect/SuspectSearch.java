@@ -14,11 +14,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
- * Tries mix-ups on a file, alone and in pairs, and ranks them by how much of the error they
- * explain.
+ * Tries mix-ups on a file, alone, in pairs and in threes, and ranks them by how much of the error
+ * they explain.
  *
  * <p>Of changes that explain alike, within the noise of the evidence, the cheapest comes first and
  * the others are named beside it.
@@ -32,6 +34,9 @@ public final class SuspectSearch {
   private static final int EACH_ALL = 16;
   private static final int FEWEST = 24; // observations
   private static final int MOST_SUSPECTS = 8;
+
+  /** Pairs on which a third change is tried. */
+  private static final int MOST_THIRDS = 12;
 
   /** Pairs that are measured on the whole sample after the quick look. */
   private static final int FINALISTS = 80;
@@ -74,14 +79,41 @@ public final class SuspectSearch {
 
   private record Scored(Change change, double error) {}
 
-  private record Pair(First first, Change second, Family family, double error) {
+  /** A change with the family that it is of. */
+  private record Step(Change change, Family family) {}
+
+  /** Changes on top of each other, and what is left then. */
+  private record Chain(List<Step> steps, double error) {
     double cost() {
-      return first.change.cost() + second.cost();
+      return steps.stream().mapToDouble(s -> s.change.cost()).sum();
+    }
+
+    TriedScene scene() {
+      return steps.get(steps.size() - 1).change.scene();
+    }
+
+    List<Change> changes() {
+      return steps.stream().map(Step::change).toList();
+    }
+
+    boolean has(String cause) {
+      return steps.stream().anyMatch(s -> s.change.cause().equals(cause));
+    }
+
+    Chain with(Change c, Family f, double left) {
+      List<Step> all = new ArrayList<>(steps);
+      all.add(new Step(c, f));
+      return new Chain(all, left);
+    }
+
+    /** With the last step replaced. */
+    Chain ending(Change c, double left) {
+      List<Step> all = new ArrayList<>(steps);
+      Step last = all.remove(all.size() - 1);
+      all.add(new Step(c, last.family));
+      return new Chain(all, left);
     }
   }
-
-  /** A first change with the family that it is of. */
-  private record First(Change change, Family family) {}
 
   private SuspectSearch(
       Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
@@ -215,15 +247,22 @@ public final class SuspectSearch {
     // What has much freedom may hide two plain causes.
     double freedom = leading.isEmpty() ? 0 : leading.get(0).change.cost();
     if (before > WHOLE_PX && !isFault && (!explained || freedom > PLAIN)) {
-      pair()
-          .filter(
-              p ->
-                  p.error < BETTER * best
-                      || explained && p.cost() < freedom && p.error < ALIKE * best + ALIKE_PX)
-          .ifPresent(
-              p ->
-                  found.add(
-                      0, suspect(List.of(p.first.change, p.second), p.error, before, List.of())));
+      List<Chain> pairs = pairs();
+      Optional<Chain> two = cheapest(pairs);
+      double left = two.map(Chain::error).orElse(best);
+      boolean whole = two.isPresent() && explains(before, left) && left <= FITS_PX;
+      Optional<Chain> three = whole || explained ? Optional.empty() : cheapest(thirds(pairs));
+      three
+          .filter(c -> c.error < BETTER * left && explains(before, c.error))
+          .or(
+              () ->
+                  two.filter(
+                      p ->
+                          p.error < BETTER * best
+                              || explained
+                                  && p.cost() < freedom
+                                  && p.error < ALIKE * best + ALIKE_PX))
+          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error, before, List.of())));
     }
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
@@ -264,23 +303,20 @@ public final class SuspectSearch {
     return after <= EXPLAINS * before && after <= FITS_PX && before - after >= LEAST_PX;
   }
 
+  private static String joined(List<Change> of, Function<Change, String> text) {
+    return of.stream().map(text).collect(Collectors.joining(", and "));
+  }
+
   private Suspect suspect(List<Change> of, double after, double before, List<Suspect.Cause> alike) {
     Change last = of.get(of.size() - 1);
-    String says =
-        of.size() == 1
-            ? last.says() + ": " + last.done()
-            : of.get(0).says()
-                + ", and "
-                + lower(last.says())
-                + ": "
-                + of.get(0).done()
-                + " and "
-                + last.done();
+    String all = joined(of, c -> lower(c.says()));
+    String says = all.substring(0, 1).toUpperCase(Locale.ROOT) + all.substring(1);
+    String done = joined(of, Change::done);
     return new Suspect(
         of.stream().map(c -> new Suspect.Cause(c.cause(), c.value())).toList(),
         after,
         explains(before, after),
-        sentence(says, before, after),
+        sentence(says + ": " + done, before, after),
         alike,
         last.scene());
   }
@@ -342,56 +378,76 @@ public final class SuspectSearch {
     return List.copyOf(out.values());
   }
 
-  /** The best of all pairs: a quick look at each, then the finalists on the whole sample. */
-  private Optional<Pair> pair() {
-    List<First> firsts =
-        families.stream()
-            .flatMap(f -> f.on(base, coarse, BENCH.get()).stream().map(c -> new First(c, f)))
-            .toList();
-    progress.step(2, 3);
-    List<Pair> quick =
-        firsts.parallelStream()
-            .flatMap(c -> seconds(c).stream())
-            .sorted(Comparator.comparingDouble(Pair::error))
-            .toList();
-    // Two fitted values may look bad until they are fitted together.
-    List<Pair> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
-    quick.stream()
-        .skip(FINALISTS)
-        .filter(p -> !p.first.change.dials().isEmpty() && !p.second.dials().isEmpty())
-        .forEach(finalists::add);
-    List<Pair> whole =
-        finalists.parallelStream()
-            .map(this::onTheSample)
-            .flatMap(Optional::stream)
-            .sorted(Comparator.comparingDouble(Pair::error))
-            .toList();
-    if (whole.isEmpty()) {
+  /** Of those that explain as well as the best, the one of least freedom. */
+  private static Optional<Chain> cheapest(List<Chain> sorted) {
+    if (sorted.isEmpty()) {
       return Optional.empty();
     }
-    double limit = whole.get(0).error * ALIKE + ALIKE_PX;
-    return whole.stream().filter(p -> p.error <= limit).min(Comparator.comparingDouble(Pair::cost));
+    double limit = sorted.get(0).error * ALIKE + ALIKE_PX;
+    return sorted.stream()
+        .filter(c -> c.error <= limit)
+        .min(Comparator.comparingDouble(Chain::cost));
   }
 
-  /** The best second change of each family on top of a first. */
-  private List<Pair> seconds(First of) {
+  /** Pairs, the best first: a quick look at all, then the finalists on the whole sample. */
+  private List<Chain> pairs() {
+    List<Chain> firsts =
+        families.stream()
+            .flatMap(
+                f ->
+                    f.on(base, coarse, BENCH.get()).stream()
+                        .map(c -> new Chain(List.of(new Step(c, f)), Double.NaN)))
+            .toList();
+    progress.step(1, 3);
+    List<Chain> quick =
+        firsts.parallelStream()
+            .flatMap(c -> further(c, coarse).stream())
+            .sorted(Comparator.comparingDouble(Chain::error))
+            .toList();
+    // Two fitted values may look bad until they are fitted together.
+    List<Chain> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
+    quick.stream()
+        .skip(FINALISTS)
+        .filter(c -> c.changes().stream().noneMatch(x -> x.dials().isEmpty()))
+        .forEach(finalists::add);
     progress.step(2, 3);
-    Change first = of.change;
+    return finalists.parallelStream()
+        .map(this::onTheSample)
+        .flatMap(Optional::stream)
+        .sorted(Comparator.comparingDouble(Chain::error))
+        .toList();
+  }
+
+  /** A third change on top of the best pairs, where two do not explain it. */
+  private List<Chain> thirds(List<Chain> pairs) {
+    return pairs.stream().limit(MOST_THIRDS).toList().parallelStream()
+        .flatMap(c -> further(c, sample).stream())
+        .map(this::polished)
+        .sorted(Comparator.comparingDouble(Chain::error))
+        .toList();
+  }
+
+  /** The best further change of each family. */
+  private List<Chain> further(Chain of, Evidence e) {
+    progress.step(2, 3);
     // Angles are of the camera with its own axes, so those come first; else the order is the same.
-    boolean angles = of.family instanceof AxesFamilies.Camera && base.file.count() <= MOST_TURNED;
-    List<Pair> out = new ArrayList<>();
+    boolean angles =
+        of.steps.size() == 1
+            && of.steps.get(0).family instanceof AxesFamilies.Camera
+            && base.file.count() <= MOST_TURNED;
+    List<Chain> out = new ArrayList<>();
     for (Family f : families) {
       if (isRotation(f) && !angles) {
         continue;
       }
-      Pair best = null;
-      for (Change c : f.on(first.scene(), coarse, BENCH.get())) {
-        if (c.cause().equals(first.cause())) {
+      Chain best = null;
+      for (Change c : f.on(of.scene(), e, BENCH.get())) {
+        if (of.has(c.cause())) {
           continue;
         }
-        double e = error(c.scene(), coarse);
-        if (best == null || e < best.error) {
-          best = new Pair(of, c, f, e);
+        double left = error(c.scene(), e);
+        if (best == null || left < best.error) {
+          best = of.with(c, f, left);
         }
       }
       if (best != null) {
@@ -402,37 +458,36 @@ public final class SuspectSearch {
   }
 
   /** With values fitted to the whole sample. */
-  private Optional<Pair> onTheSample(Pair p) {
-    return p.family.on(p.first.change.scene(), sample, BENCH.get()).stream()
-        .filter(c -> c.cause().equals(p.second.cause()))
-        .filter(c -> !p.family.isFixed() || c.value().equals(p.second.value()))
-        .map(c -> new Pair(p.first, c, p.family, error(c.scene(), sample)))
-        .min(Comparator.comparingDouble(Pair::error))
+  private Optional<Chain> onTheSample(Chain pair) {
+    Step first = pair.steps.get(0);
+    Step second = pair.steps.get(1);
+    return second.family.on(first.change.scene(), sample, BENCH.get()).stream()
+        .filter(c -> c.cause().equals(second.change.cause()))
+        .filter(c -> !second.family.isFixed() || c.value().equals(second.change.value()))
+        .map(c -> pair.ending(c, error(c.scene(), sample)))
+        .min(Comparator.comparingDouble(Chain::error))
         .map(this::polished);
   }
 
-  /** Two fitted values disturb each other: they are fitted together. */
-  private Pair polished(Pair p) {
-    Change first = p.first.change;
-    Change second = p.second;
-    List<Dial> dials = new ArrayList<>(first.dials());
-    dials.addAll(second.dials());
-    if (first.dials().isEmpty() || second.dials().isEmpty() || cameraAlone) {
-      return p;
+  /** Fitted values disturb each other: they are fitted together. */
+  private Chain polished(Chain chain) {
+    List<Dial> dials = chain.changes().stream().flatMap(c -> c.dials().stream()).toList();
+    long fitted = chain.changes().stream().filter(c -> !c.dials().isEmpty()).count();
+    if (fitted < 2 || cameraAlone) {
+      return chain;
     }
-    JointFit.Fit fit = JointFit.of(second.scene(), dials, sample, BENCH.get());
-    double[] a = first.at().clone();
-    double[] b = second.at().clone();
-    for (int i = 0; i < a.length; i++) {
-      a[i] += fit.turned()[i];
+    JointFit.Fit fit = JointFit.of(chain.scene(), dials, sample, BENCH.get());
+    List<Step> out = new ArrayList<>();
+    int at = 0;
+    for (Step s : chain.steps) {
+      double[] to = s.change.at().clone();
+      for (int i = 0; i < to.length; i++) {
+        to[i] += fit.turned()[at++];
+      }
+      boolean last = out.size() == chain.steps.size() - 1;
+      TriedScene scene = last ? fit.scene() : s.change.scene();
+      out.add(new Step(s.change.refitted(to, scene), s.family));
     }
-    for (int i = 0; i < b.length; i++) {
-      b[i] += fit.turned()[a.length + i];
-    }
-    return new Pair(
-        new First(first.refitted(a, first.scene()), p.first.family),
-        second.refitted(b, fit.scene()),
-        p.family,
-        error(fit.scene(), sample));
+    return new Chain(out, error(fit.scene(), sample));
   }
 }

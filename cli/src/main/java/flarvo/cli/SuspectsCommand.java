@@ -2,34 +2,23 @@ package flarvo.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
-import flarvo.dispatch.Contents;
-import flarvo.dispatch.Delivery;
-import flarvo.dispatch.Dispatcher;
-import flarvo.dispatch.Part;
-import flarvo.format.Formats;
-import flarvo.format.SceneFormat;
+import flarvo.proof.ReturnedFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
-import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
-import flarvo.scene.Optics;
-import flarvo.scene.Shot;
-import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
-import flarvo.suspect.SuspectSearch;
 import flarvo.suspect.TrustedSolve;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -85,29 +74,28 @@ final class SuspectsCommand implements Callable<Integer> {
 
   @Mixin private JsonOption json;
 
-  /** What the file is, laid on the frames of the evidence. */
-  private record Asked(Shot shot, OptionalDouble backAspect, Optional<String> laid) {}
-
   @Override
   public Integer call() {
     Dialects dialects = Dialects.shipped();
     IntakeOptions options = source.options(dialects);
     if (mend != null) {
-      List<Path> all = new java.util.ArrayList<>(in);
+      List<Path> all = new ArrayList<>(in);
       all.add(evidence);
       files.check(all, List.of(mend));
     }
     Observations tracks = progress.run("reading", p -> tracks(options, p));
-    Asked asked = progress.run("reading", p -> read(in, options, tracks, p));
-    SuspectReport r =
-        progress.run("searching", p -> SuspectSearch.of(asked.shot, tracks, asked.backAspect, p));
+    ReturnedFile file =
+        progress.run("searching", p -> ReturnedFile.of(in, source::intake, options, tracks, p));
+    SuspectReport r = file.report();
     Optional<SuspectReport> after =
-        mend == null ? Optional.empty() : Optional.of(mended(asked, r, options, tracks));
+        mend == null
+            ? Optional.empty()
+            : Optional.of(progress.run("mending", p -> file.mend(mend, tracks, p)));
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
-      out.println(Json.text(document(r, asked, after)));
+      out.println(Json.text(document(r, file, after)));
     } else {
-      print(out, r, asked, after);
+      print(out, r, file, after);
     }
     return r.cause().isPresent() ? ExitCode.DOES_NOT_HOLD : ExitCode.HOLDS;
   }
@@ -132,83 +120,9 @@ final class SuspectsCommand implements Callable<Integer> {
     return seen;
   }
 
-  /** Where the file counts other frames than the evidence altogether, first lies on first. */
-  private Asked read(List<Path> paths, IntakeOptions options, Observations tracks, Progress p) {
-    var intake = source.intake();
-    paths.forEach(f -> intake.add(f, options, p));
-    ReceivedSet set = intake.received(options);
-    Shot shot = set.shot(paths.get(0).getFileName().toString(), options);
-    FrameRange seen = range(tracks);
-    boolean apart = shot.frames().last() < seen.first() || shot.frames().first() > seen.last();
-    Optional<String> laid = Optional.empty();
-    if (apart) {
-      laid =
-          Optional.of(
-              "the file has frames "
-                  + shot.frames()
-                  + ", the evidence "
-                  + seen
-                  + ": first laid on first");
-      shot = set.shot(shot.name(), options.withPlateFirst(seen.first()));
-    }
-    return new Asked(shot, backAspect(set), laid);
-  }
-
-  private static FrameRange range(Observations o) {
-    int first = Integer.MAX_VALUE;
-    int last = Integer.MIN_VALUE;
-    for (int row = 0; row < o.size(); row++) {
-      first = Math.min(first, o.frame(row));
-      last = Math.max(last, o.frame(row));
-    }
-    return new FrameRange(first, last);
-  }
-
-  private static OptionalDouble backAspect(ReceivedSet set) {
-    return set.files().stream()
-        .flatMap(f -> f.scene().cameras().stream())
-        .filter(c -> c.filmBackStated())
-        .map(c -> c.camera().optics().at(c.camera().frames().first()))
-        .mapToDouble((Optics o) -> o.filmWidthMm() / o.filmHeightMm())
-        .findFirst();
-  }
-
-  /** Written, and measured again as it lies on disk. */
-  private SuspectReport mended(
-      Asked asked, SuspectReport r, IntakeOptions options, Observations tracks) {
-    Suspect cause =
-        r.cause()
-            .orElseThrow(() -> InputError.words("no cause was found", "There is nothing to mend"));
-    Shot shot = Mending.of(asked.shot, cause);
-    String name = mend.getFileName().toString().toLowerCase(Locale.ROOT);
-    SceneFormat format =
-        Formats.all().stream()
-            .filter(SceneFormat::writes)
-            .filter(f -> f.extensions().stream().anyMatch(name::endsWith))
-            .findFirst()
-            .orElseThrow(
-                () -> new InputError(mend.toString(), "", "unknown file extension", "Use .usda"));
-    Dialect to = options.from().orElse(Dialect.CANONICAL);
-    boolean points = shot.trackerCount() > 0;
-    Delivery d =
-        new Delivery(
-            "mended",
-            to.withFrames(flarvo.convention.FrameNumbering.PLATE),
-            format,
-            points ? Contents.of(Part.CAMERA, Part.TRACKERS) : Contents.CAMERA,
-            mend.getFileName().toString());
-    progress.run("writing", p -> Dispatcher.send(shot, d, mend, p));
-    List<Path> written = new java.util.ArrayList<>(List.of(mend));
-    written.addAll(Dispatcher.companions(shot, d, mend));
-    IntakeOptions as = options.withFrom(to).withSize(shot.picture());
-    return progress.run(
-        "measuring",
-        p ->
-            SuspectSearch.of(read(written, as, tracks, p).shot, tracks, OptionalDouble.empty(), p));
-  }
-
-  private void print(PrintWriter out, SuspectReport r, Asked asked, Optional<SuspectReport> after) {
-    asked.laid.ifPresent(t -> out.println("  note: " + t));
+  private void print(
+      PrintWriter out, SuspectReport r, ReturnedFile file, Optional<SuspectReport> after) {
+    file.laid().ifPresent(t -> out.println("  note: " + t));
     r.notes().forEach(n -> out.println("  note: " + n));
     out.printf(Locale.ROOT, "error %.2f px on %d observations%n", r.errorPx(), r.observations());
     if (r.cause().isEmpty() && r.errorPx() <= FINE_PX) {
@@ -249,7 +163,7 @@ final class SuspectsCommand implements Callable<Integer> {
         });
   }
 
-  private ObjectNode document(SuspectReport r, Asked asked, Optional<SuspectReport> after) {
+  private ObjectNode document(SuspectReport r, ReturnedFile file, Optional<SuspectReport> after) {
     ObjectNode o = Json.object();
     o.put("errorPx", r.errorPx()).put("observations", r.observations());
     ArrayNode list = o.putArray("suspects");
@@ -265,7 +179,7 @@ final class SuspectsCommand implements Callable<Integer> {
       s.alike().forEach(c -> alike.addObject().put("cause", c.code()).put("value", c.value()));
     }
     ArrayNode notes = o.putArray("notes");
-    asked.laid.ifPresent(notes::add);
+    file.laid().ifPresent(notes::add);
     r.notes().forEach(notes::add);
     after.ifPresent(
         a -> o.putObject("mended").put("file", mend.toString()).put("errorPx", a.errorPx()));

@@ -54,7 +54,7 @@ final class ExtractPart extends VBox {
     levelled.setTooltip(
         new Tooltip("In the world of the shot's level; otherwise in the space of the solve"));
     levelled.setOnAction(e -> changeLevel());
-    HBox both = new HBox(6, head, new Label("and"), tail);
+    HBox both = new HBox(6, head, new Label("head"), tail, new Label("tail"));
     both.setAlignment(Pos.CENTER_LEFT);
     getChildren().addAll(Desk.row("Leave off", both), frames, levelled);
   }

@@ -9,12 +9,14 @@ import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
 import flarvo.report.Note;
+import java.io.File;
 import java.util.Locale;
 import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
+import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
@@ -29,11 +31,13 @@ public final class ProofDesk extends Desk {
   private final Label worst = number("–");
   private final VBox checks = new VBox();
   private final VBox losses = new VBox(4);
+  private final SuspectPart suspects;
   private boolean filling;
 
   public ProofDesk(Session session) {
     super("Proof");
     this.session = session;
+    suspects = new SuspectPart(session);
     delivery.setPrefWidth(186);
     delivery.getStyleClass().add("small-field");
     delivery.setOnAction(e -> choose());
@@ -58,7 +62,25 @@ public final class ProofDesk extends Desk {
             heading("Checks"),
             checks,
             heading("Lost or changed"),
-            losses);
+            losses,
+            heading("Returned files"),
+            suspects);
+    // A project that is dropped elsewhere is opened; on this desk a file is checked.
+    setOnDragOver(
+        e -> {
+          if (e.getDragboard().hasFiles() && session.isOpen()) {
+            e.acceptTransferModes(TransferMode.COPY);
+            e.consume();
+          }
+        });
+    setOnDragDropped(
+        e -> {
+          if (session.isOpen()) {
+            suspects.check(e.getDragboard().getFiles().stream().map(File::toPath).toList());
+            e.setDropCompleted(true);
+            e.consume();
+          }
+        });
     session.chosen().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> fill());

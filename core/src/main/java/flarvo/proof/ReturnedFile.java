@@ -1,0 +1,135 @@
+package flarvo.proof;
+
+import flarvo.convention.Dialect;
+import flarvo.convention.FrameNumbering;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Part;
+import flarvo.format.Formats;
+import flarvo.format.SceneFormat;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import flarvo.scene.Optics;
+import flarvo.scene.Shot;
+import flarvo.suspect.Mending;
+import flarvo.suspect.Suspect;
+import flarvo.suspect.SuspectReport;
+import flarvo.suspect.SuspectSearch;
+import flarvo.work.Progress;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import java.util.function.Supplier;
+
+/**
+ * A camera and its points that somebody else sent, measured against evidence.
+ *
+ * @param shot what came, laid on the frames of the evidence
+ * @param laid said where its frames were moved for that
+ */
+public record ReturnedFile(
+    Shot shot, IntakeOptions options, Optional<String> laid, SuspectReport report) {
+
+  /**
+   * Reads files and searches for what is wrong with them. Where they count other frames than the
+   * evidence altogether, their first frame is laid on its first.
+   *
+   * @param intake makes one for these files
+   * @param tracks 2D tracks in plate frames
+   * @throws InputError when they cannot be read, hold no camera, or too little can be measured
+   */
+  public static ReturnedFile of(
+      List<Path> files,
+      Supplier<ShotIntake> intake,
+      IntakeOptions options,
+      Observations tracks,
+      Progress progress) {
+    ShotIntake in = intake.get();
+    files.forEach(f -> in.add(f, options, progress));
+    ReceivedSet set = in.received(options);
+    Shot shot = set.shot(files.get(0).getFileName().toString(), options);
+    FrameRange seen = range(tracks);
+    Optional<String> laid = Optional.empty();
+    if (shot.frames().last() < seen.first() || shot.frames().first() > seen.last()) {
+      laid =
+          Optional.of(
+              "the file has frames "
+                  + shot.frames()
+                  + ", the evidence "
+                  + seen
+                  + ": first laid on first");
+      shot = set.shot(shot.name(), options.withPlateFirst(seen.first()));
+    }
+    return new ReturnedFile(
+        shot, options, laid, SuspectSearch.of(shot, tracks, backAspect(set), progress));
+  }
+
+  private static FrameRange range(Observations o) {
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    for (int row = 0; row < o.size(); row++) {
+      first = Math.min(first, o.frame(row));
+      last = Math.max(last, o.frame(row));
+    }
+    if (first > last) {
+      throw InputError.words("there is no evidence", "Add 2D tracks of the shot");
+    }
+    return new FrameRange(first, last);
+  }
+
+  private static OptionalDouble backAspect(ReceivedSet set) {
+    return set.files().stream()
+        .flatMap(f -> f.scene().cameras().stream())
+        .filter(c -> c.filmBackStated())
+        .map(c -> c.camera().optics().at(c.camera().frames().first()))
+        .mapToDouble((Optics o) -> o.filmWidthMm() / o.filmHeightMm())
+        .findFirst();
+  }
+
+  /**
+   * Writes it with its mix-up undone, in the sender's dialect and plate frames, and measures what
+   * lies on disk then.
+   *
+   * @param out its extension selects the format
+   * @throws InputError when no cause was found, it is not in the file, or the disk refuses
+   */
+  public SuspectReport mend(Path out, Observations tracks, Progress progress) {
+    Suspect cause =
+        report
+            .cause()
+            .orElseThrow(() -> InputError.words("no cause was found", "There is nothing to mend"));
+    Shot whole = Mending.of(shot, cause);
+    Dialect to = options.from().orElse(Dialect.CANONICAL);
+    Delivery d =
+        new Delivery(
+            "mended",
+            to.withFrames(FrameNumbering.PLATE),
+            format(out),
+            whole.trackerCount() > 0 ? Contents.of(Part.CAMERA, Part.TRACKERS) : Contents.CAMERA,
+            out.getFileName().toString());
+    Dispatcher.send(whole, d, out, progress);
+    List<Path> written = new ArrayList<>(List.of(out));
+    written.addAll(Dispatcher.companions(whole, d, out));
+    IntakeOptions as = options.withFrom(to).withSize(whole.picture());
+    return of(written, ShotIntake::new, as, tracks, progress).report();
+  }
+
+  private static SceneFormat format(Path out) {
+    String name = out.getFileName().toString().toLowerCase(Locale.ROOT);
+    return Formats.all().stream()
+        .filter(SceneFormat::writes)
+        .filter(f -> f.extensions().stream().anyMatch(name::endsWith))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new InputError(out.toString(), "", "unknown file extension", "Use .usda or .fbx"));
+  }
+}

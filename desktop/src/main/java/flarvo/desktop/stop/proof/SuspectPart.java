@@ -1,0 +1,197 @@
+package flarvo.desktop.stop.proof;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.TextCopy;
+import flarvo.desktop.work.Lane;
+import flarvo.proof.ReturnedFile;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
+import flarvo.scene.Observations;
+import flarvo.scene.Shot;
+import flarvo.suspect.Suspect;
+import flarvo.suspect.SuspectReport;
+import flarvo.suspect.TrustedSolve;
+import java.io.File;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
+
+/** Files that somebody sent back, measured against the open shot: what is wrong, and mending it. */
+public final class SuspectPart extends VBox {
+
+  private static final int SHOWN = 3;
+  private static final double FINE_PX = 1;
+
+  private final Session session;
+  private final Button check = new Button("Check files…");
+  private final Button mend = new Button("Save mended…");
+  private final Button copy = new Button("Copy sentence");
+  private final VBox found = new VBox(6);
+  private ReturnedFile file;
+  private Observations evidence = Observations.NONE;
+  private String name = "";
+
+  SuspectPart(Session session) {
+    super(8);
+    setId("returned");
+    this.session = session;
+    check.setId("check-files");
+    check.setTooltip(
+        new Tooltip("Finds which mix-up explains why a returned camera or its points slide"));
+    check.setOnAction(e -> choose());
+    mend.setId("mend-file");
+    mend.setOnAction(e -> chooseMended());
+    copy.setId("copy-suspect");
+    copy.setOnAction(
+        e ->
+            file.report()
+                .cause()
+                .ifPresent(c -> TextCopy.copy(session, "Cause", name + ": " + c.sentence() + ".")));
+    for (Button b : List.of(check, mend, copy)) {
+      b.getStyleClass().add("small-button");
+    }
+    found.setId("suspects");
+    getChildren().addAll(check, found, new HBox(8, mend, copy));
+    check.disableProperty().bind(session.open().not());
+    show();
+  }
+
+  private void choose() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Files that were returned: camera, and points");
+    List<File> files = c.showOpenMultipleDialog(getScene().getWindow());
+    if (files != null) {
+      check(files.stream().map(File::toPath).toList());
+    }
+  }
+
+  /** Measures files against the 2D tracks of the open shot, or its solve where it has none. */
+  public void check(List<Path> files) {
+    Shot shot = session.state().get().shot();
+    boolean tracked = !shot.observations().isEmpty();
+    IntakeOptions options = IntakeOptions.NONE.withSize(shot.picture());
+    session
+        .jobs()
+        .run(
+            Lane.DECIDE,
+            "Searching for what is wrong",
+            p -> {
+              Observations seen =
+                  tracked ? shot.observations() : TrustedSolve.tracks(shot.levelled().contents());
+              return new Answer(seen, ReturnedFile.of(files, ShotIntake::new, options, seen, p));
+            },
+            a -> {
+              file = a.file;
+              evidence = a.evidence;
+              name =
+                  files.stream()
+                      .map(f -> f.getFileName().toString())
+                      .collect(Collectors.joining(", "));
+              show();
+              session.message().set(name + " checked: " + verdict(file.report()));
+            },
+            why -> session.message().set(why));
+  }
+
+  private record Answer(Observations evidence, ReturnedFile file) {}
+
+  private void chooseMended() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Save the mended file");
+    c.setInitialFileName("mended.usda");
+    File to = c.showSaveDialog(getScene().getWindow());
+    if (to != null) {
+      mend(to.toPath());
+    }
+  }
+
+  /** Writes the file with its mix-up undone, and measures it from disk. */
+  public void mend(Path to) {
+    ReturnedFile of = file;
+    Observations seen = evidence;
+    session
+        .jobs()
+        .run(
+            Lane.SEND,
+            "Writing " + to.getFileName(),
+            p -> of.mend(to, seen, p),
+            r ->
+                session
+                    .message()
+                    .set(
+                        String.format(
+                            Locale.ROOT,
+                            "Wrote %s: %.2f px, read from disk",
+                            to.getFileName(),
+                            r.errorPx())),
+            why -> session.message().set(why));
+  }
+
+  private static String verdict(SuspectReport r) {
+    return r.cause()
+        .map(
+            c ->
+                c.causes().stream()
+                    .map(x -> x.code() + " " + x.value())
+                    .collect(Collectors.joining(", ")))
+        .orElse(r.errorPx() <= FINE_PX ? "nothing is wrong" : "no cause found");
+  }
+
+  private void show() {
+    found.getChildren().clear();
+    boolean cause = file != null && file.report().cause().isPresent();
+    mend.setDisable(!cause);
+    copy.setDisable(!cause);
+    if (file == null) {
+      text(
+          "Choose files that came back, or drop them here. They are measured against this shot's tracks.",
+          "note");
+      return;
+    }
+    SuspectReport r = file.report();
+    text(String.format(Locale.ROOT, "%s: %.2f px", name, r.errorPx()), "number");
+    file.laid()
+        .ifPresent(
+            l -> text(l.substring(0, 1).toUpperCase(Locale.ROOT) + l.substring(1) + ".", "note"));
+    r.notes().forEach(n -> text(n + ".", "note"));
+    if (!cause) {
+      text(
+          r.errorPx() <= FINE_PX
+              ? "Nothing is wrong that the tracks show."
+              : "No cause explains it. The best that was tried:",
+          "note");
+    }
+    r.suspects().stream()
+        .filter(s -> cause ? s.confident() : r.errorPx() > FINE_PX)
+        .limit(cause ? 1 : SHOWN)
+        .forEach(this::add);
+  }
+
+  private void add(Suspect s) {
+    text(s.sentence() + ".", s.confident() ? "bite" : "note");
+    if (s.confident() && !s.alike().isEmpty()) {
+      text(
+          "The tracks cannot tell it from "
+              + s.alike().stream()
+                  .map(c -> c.code() + " " + c.value())
+                  .collect(Collectors.joining(", "))
+              + ".",
+          "note");
+    }
+  }
+
+  private void text(String s, String style) {
+    Label l = Desk.wrapped();
+    l.setText(s);
+    l.getStyleClass().add(style);
+    found.getChildren().add(l);
+  }
+}

@@ -1,0 +1,83 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.convention.Dialects;
+import flarvo.desktop.stop.proof.SuspectPart;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
+import flarvo.format.Formats;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.input.Clipboard;
+import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+
+/** A file comes back, slides, is checked on Proof and mended. */
+class SuspectsInWindowTest extends WindowHarness {
+
+  /** The open shot with its points a hundred times too large, as a file without a unit is read. */
+  private Path returned() {
+    Shot shot = session.state().get().shot().levelled().contents();
+    List<TrackerSet> large = shot.trackers().stream().map(t -> t.map(p -> p.times(100))).toList();
+    Path file = dir.resolve("returned.usda");
+    Delivery d =
+        new Delivery(
+            "d",
+            Dialects.shipped().get("comp-yup"),
+            Formats.byId("usd-text"),
+            Contents.CAMERA_AND_TRACKERS,
+            "d");
+    Dispatcher.send(shot.withTrackers(large), d, file, Progress.NONE);
+    return file;
+  }
+
+  private static boolean says(FxRobot robot, String text) {
+    return robot.lookup("#suspects .label").queryAllAs(Label.class).stream()
+        .anyMatch(l -> l.getText().contains(text));
+  }
+
+  @Test
+  void whatIsWrongWithAReturnedFileIsNamedAndMended(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    SuspectPart part = robot.lookup("#returned").query();
+    Button mend = robot.lookup("#mend-file").query();
+    assertThat(mend.isDisabled()).isTrue();
+    Path file = returned();
+    robot.interact(() -> part.check(List.of(file)));
+    await(() -> says(robot, "Points and camera are in different units"));
+    assertThat(says(robot, "with the points times 0.01, the error falls from")).isTrue();
+    assertThat(session.message().get()).isEqualTo("returned.usda checked: unit-scale 0.01");
+    robot.interact(robot.lookup("#copy-suspect").<Button>query()::fire);
+    robot.interact(
+        () ->
+            assertThat(Clipboard.getSystemClipboard().getString())
+                .startsWith("returned.usda: Points and camera"));
+
+    Path mended = dir.resolve("mended.usda");
+    robot.interact(() -> part.mend(mended));
+    await(() -> session.message().get().startsWith("Wrote mended.usda"));
+    assertThat(mended).exists();
+    robot.interact(() -> part.check(List.of(mended)));
+    await(() -> says(robot, "Nothing is wrong that the tracks show."));
+    assertThat(mend.isDisabled()).isTrue();
+  }
+
+  @Test
+  void aFileThatCannotBeMeasuredIsSaid(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    SuspectPart part = robot.lookup("#returned").query();
+    Path file = Files.writeString(dir.resolve("broken.usda"), "#usda 1.0\n(");
+    robot.interact(() -> part.check(List.of(file)));
+    await(() -> session.message().get().contains("broken.usda"));
+    assertThat(robot.lookup("#mend-file").<Button>query().isDisabled()).isTrue();
+  }
+}

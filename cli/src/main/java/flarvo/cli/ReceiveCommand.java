@@ -2,12 +2,20 @@ package flarvo.cli;
 
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.convention.Dialects;
+import flarvo.decision.DecisionLog;
+import flarvo.decision.DispatchDecision;
+import flarvo.decision.ShotState;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.FirstBoard;
 import flarvo.folder.ShotFinder;
+import flarvo.project.BoardShelf;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLock;
 import flarvo.project.ProjectShot;
 import flarvo.project.ShotArrivals;
 import flarvo.project.ShotArrivals.Arrival;
+import flarvo.project.UserFolder;
 import flarvo.receive.Conflict;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.Ledger;
@@ -42,6 +50,8 @@ import picocli.CommandLine.Spec;
     })
 final class ReceiveCommand implements Callable<Integer> {
 
+  private static final String USUAL = "usual";
+
   @Spec private CommandSpec spec;
 
   @Parameters(arity = "1..*", paramLabel = "DIR", description = "folders that contain the shots")
@@ -59,6 +69,12 @@ final class ReceiveCommand implements Callable<Integer> {
       paramLabel = "LIST",
       description = "shot list (CSV or OpenTimelineIO): names of the shots, frames and handles")
   private Path list;
+
+  @Option(
+      names = "--board",
+      paramLabel = "NAME",
+      description = "saved board for each new shot, or 'usual' (default: none)")
+  private String board;
 
   @Option(
       names = "--jobs",
@@ -79,6 +95,7 @@ final class ReceiveCommand implements Callable<Integer> {
     }
     ProjectFile before =
         Files.exists(file) ? ProjectFile.read(file) : new ProjectFile(file, stem(file), List.of());
+    Optional<BoardShelf.Board> boards = savedBoard();
     Optional<ShotList> shots = Optional.ofNullable(list).map(ShotList::read);
     ShotFinder.Found found = progress.run("searching", p -> ShotFinder.find(folders, shots, p));
     List<Arrival> all = new ArrayList<>();
@@ -98,7 +115,8 @@ final class ReceiveCommand implements Callable<Integer> {
     }
     IntakeOptions options = IntakeOptions.NONE.withReach(outside.reach());
     all.addAll(progress.run("reading", p -> ShotArrivals.of(file, fresh, options, jobs, p)));
-    List<ProjectShot> added = all.stream().flatMap(a -> a.entry().stream()).toList();
+    List<ProjectShot> added =
+        all.stream().flatMap(a -> a.entry().map(e -> withBoard(e, a, boards)).stream()).toList();
     if (!added.isEmpty()) {
       save(before, added);
     }
@@ -114,6 +132,46 @@ final class ReceiveCommand implements Callable<Integer> {
             .filter(a -> !there.contains(a))
             .allMatch(a -> a.entry().isPresent() && open(a).isEmpty());
     return clear ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  /** Empty for none, and for the usual one, which depends on the shot. */
+  private Optional<BoardShelf.Board> savedBoard() {
+    if (board == null || board.equals(USUAL)) {
+      return Optional.empty();
+    }
+    List<BoardShelf.Board> all = new BoardShelf(UserFolder.settings(), Dialects.shipped()).list();
+    return Optional.of(
+        all.stream()
+            .filter(b -> b.name().equals(board))
+            .findFirst()
+            .orElseThrow(
+                () ->
+                    InputError.words(
+                        "there is no saved board '" + board + "'",
+                        "There are: "
+                            + USUAL
+                            + all.stream()
+                                .map(b -> ", " + b.name())
+                                .collect(Collectors.joining()))));
+  }
+
+  private ProjectShot withBoard(ProjectShot e, Arrival a, Optional<BoardShelf.Board> saved) {
+    List<Delivery> deliveries =
+        board == null
+            ? List.of()
+            : saved
+                .map(BoardShelf.Board::deliveries)
+                .orElseGet(
+                    () ->
+                        a.received().orElseThrow().unmapped().isEmpty()
+                            ? FirstBoard.of(
+                                ShotState.of(a.name(), a.received().get()).shot(),
+                                Dialects.shipped())
+                            : List.of());
+    return deliveries.isEmpty()
+        ? e
+        : e.withLog(
+            DecisionLog.of(List.of(new DispatchDecision.AddBoard("board " + board, deliveries))));
   }
 
   /** Nobody else may be writing it meanwhile. */

@@ -9,6 +9,7 @@ import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
+import flarvo.suspect.Implausible;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
 import flarvo.suspect.TrustedSolve;
@@ -55,9 +56,10 @@ final class SuspectsCommand implements Callable<Integer> {
 
   @Option(
       names = "--evidence",
-      required = true,
       paramLabel = "FILE",
-      description = "2D tracks in plate frames, or a solve that is known to be right")
+      description =
+          "2D tracks in plate frames, or a solve that is known to be right; without it only what"
+              + " is implausible is said")
   private Path evidence;
 
   @Option(
@@ -80,8 +82,14 @@ final class SuspectsCommand implements Callable<Integer> {
     IntakeOptions options = source.options(dialects);
     if (mend != null) {
       List<Path> all = new ArrayList<>(in);
+      if (evidence == null) {
+        throw InputError.words("--mend needs --evidence", "Give the tracks of the shot");
+      }
       all.add(evidence);
       files.check(all, List.of(mend));
+    }
+    if (evidence == null) {
+      return implausible(options);
     }
     Observations tracks = progress.run("reading", p -> tracks(options, p));
     ReturnedFile file =
@@ -98,6 +106,26 @@ final class SuspectsCommand implements Callable<Integer> {
       print(out, r, file, after);
     }
     return r.cause().isPresent() ? ExitCode.DOES_NOT_HOLD : ExitCode.HOLDS;
+  }
+
+  /** Without anything to measure against. */
+  private int implausible(IntakeOptions options) {
+    var intake = source.intake();
+    in.forEach(f -> intake.add(f, options, Progress.NONE));
+    ReceivedSet set = intake.received(options);
+    List<String> odd =
+        Implausible.of(set.shotOrPoints(in.get(0).getFileName().toString(), options));
+    PrintWriter out = spec.commandLine().getOut();
+    if (json.asked()) {
+      ArrayNode list = Json.object().putArray("implausible");
+      odd.forEach(list::add);
+      out.println(Json.text((ObjectNode) Json.object().set("implausible", list)));
+    } else if (odd.isEmpty()) {
+      out.println("nothing is implausible; give --evidence to measure it");
+    } else {
+      odd.forEach(o -> out.println("implausible: " + o));
+    }
+    return odd.isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
 
   private Observations tracks(IntakeOptions options, Progress p) {

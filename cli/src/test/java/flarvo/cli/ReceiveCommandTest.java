@@ -30,7 +30,17 @@ class ReceiveCommandTest {
             + "mer_020_dome,1001,1048,,24\nmer_030_cart,1,60,,\nmer_040,1,2,,\n");
     Path project = dir.resolve("show/project.json");
     Files.createDirectories(project.getParent());
-    Said s = run("receive", MERIDIAN, "--list", list, "--project", project, "--json");
+    Said s =
+        run(
+            "receive",
+            MERIDIAN,
+            "--list",
+            list,
+            "--project",
+            project,
+            "--json",
+            "--board",
+            "usual");
     assertThat(s.code()).as(s.err()).isEqualTo(1);
     JsonNode shots = s.json().get("shots");
     assertThat(shots.findValuesAsText("name"))
@@ -42,6 +52,11 @@ class ReceiveCommandTest {
     ProjectFile made = ProjectFile.read(project);
     assertThat(made.shots()).extracting(ProjectShot::name).hasSize(3);
     assertThat(made.shots().get(0).lists().get(0).shot()).isEqualTo("mer_010_terrace");
+    assertThat(made.shots().get(2).deliveries())
+        .extracting(d -> d.name())
+        .containsExactly("Animation", "Compositing", "Lighting", "Engine");
+    assertThat(run("receive", MERIDIAN, "--project", project, "--board", "none").err())
+        .contains("there is no saved board 'none'");
     // The files, the list and the plates are found from where the project lies.
     Said sent = run("replay", project, "--shot", "mer_020_dome");
     assertThat(sent.code()).as(sent.err()).isZero();

@@ -70,6 +70,24 @@ class SuspectsCommandTest {
     assertThat(s.out()).contains("frame-shift -2");
   }
 
+  /** The cart's points are in centimetres and nothing says so. */
+  @Test
+  void withoutEvidenceWhatIsImplausibleIsSaid() {
+    Path in = MERIDIAN.resolve("mer_030_cart/incoming");
+    Said s =
+        run(
+            "suspects",
+            in.resolve("mer_030_cart_camera.glb"),
+            in.resolve("mer_030_cart_points.csv"),
+            "--size",
+            "960x540");
+    assertThat(s.code()).as(s.err()).isEqualTo(1);
+    assertThat(s.out()).contains("implausible: ");
+    Path solve = MERIDIAN.resolve("mer_010_terrace/solve/mer_010_terrace_solve.usda");
+    assertThat(run("suspects", solve, "--size", "960x540").out())
+        .contains("nothing is implausible");
+  }
+
   @Test
   void whatCannotBeMeasuredIsSaid() throws Exception {
     Path solve = MERIDIAN.resolve("mer_010_terrace/solve/mer_010_terrace_solve.usda");

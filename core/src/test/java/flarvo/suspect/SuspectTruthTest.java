@@ -22,11 +22,11 @@ import org.junit.jupiter.api.io.TempDir;
 
 /**
  * Files that were spoiled in a known way, written, read and searched. {@code -Dflarvo.suspects=N}
- * makes N rounds of single mix-ups and 16 N pairs; a usual run makes two.
+ * makes N rounds of single mix-ups and 16 N pairs; a usual run makes one.
  */
 class SuspectTruthTest {
 
-  private static final int ROUNDS = Integer.getInteger("flarvo.suspects", 2);
+  private static final int ROUNDS = Integer.getInteger("flarvo.suspects", 1);
   private static final int FRAMES = 100;
   private static final int POINTS = 120;
 

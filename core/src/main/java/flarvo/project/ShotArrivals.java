@@ -9,16 +9,13 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.report.Note;
-import flarvo.work.Cancelled;
 import flarvo.work.Progress;
+import flarvo.work.Workers;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.concurrent.Callable;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /** Many shots into a project at once, each with its ledger. */
@@ -52,52 +49,21 @@ public final class ShotArrivals {
    * @param project file that paths of the entries are relative to
    * @param jobs shots at once
    * @return in the order of the shots
-   * @throws Cancelled when the user stopped
+   * @throws flarvo.work.Cancelled when the user stopped
    */
   public static List<Arrival> of(
       Path project, List<FoundShot> shots, IntakeOptions options, int jobs, Progress progress) {
     AtomicInteger done = new AtomicInteger();
-    ExecutorService workers =
-        Executors.newFixedThreadPool(
-            jobs,
-            r -> {
-              Thread t = new Thread(r, "shot reader");
-              t.setDaemon(true);
-              return t;
-            });
-    try {
-      List<Future<Arrival>> all = new ArrayList<>();
-      for (FoundShot s : shots) {
-        all.add(
-            workers.submit(
-                () -> {
-                  Arrival a = one(project, s, options, progress.part(done.get(), shots.size()));
-                  progress.step(done.incrementAndGet(), shots.size());
-                  return a;
-                }));
-      }
-      List<Arrival> out = new ArrayList<>();
-      for (Future<Arrival> f : all) {
-        out.add(await(f));
-      }
-      return out;
-    } finally {
-      workers.shutdownNow();
+    List<Callable<Arrival>> tasks = new ArrayList<>();
+    for (FoundShot s : shots) {
+      tasks.add(
+          () -> {
+            Arrival a = one(project, s, options, progress.part(done.get(), shots.size()));
+            progress.step(done.incrementAndGet(), shots.size());
+            return a;
+          });
     }
-  }
-
-  private static Arrival await(Future<Arrival> f) {
-    try {
-      return f.get();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new Cancelled();
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof RuntimeException r) {
-        throw r;
-      }
-      throw new IllegalStateException(e.getCause());
-    }
+    return Workers.all(jobs, "shot reader", tasks);
   }
 
   private static Arrival one(Path project, FoundShot s, IntakeOptions options, Progress progress) {

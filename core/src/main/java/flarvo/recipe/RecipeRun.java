@@ -3,6 +3,7 @@ package flarvo.recipe;
 import flarvo.report.InputError;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
+import flarvo.work.Workers;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
@@ -20,10 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NavigableSet;
 import java.util.TreeSet;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
+import java.util.concurrent.Callable;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Consumer;
 
@@ -78,34 +76,18 @@ public final class RecipeRun {
 
   private List<ShotResult> run(
       Map<String, Path> shots, Consumer<ShotResult> told, Progress progress) {
-    ExecutorService workers = Executors.newFixedThreadPool(options.jobs(), RecipeRun::thread);
     AtomicInteger done = new AtomicInteger();
-    try {
-      List<Future<ShotResult>> all = new ArrayList<>();
-      shots.forEach(
-          (name, folder) ->
-              all.add(
-                  workers.submit(
-                      () -> {
-                        ShotResult r = one(name, folder, within(progress, done, shots.size()));
-                        progress.step(done.incrementAndGet(), shots.size());
-                        told.accept(r);
-                        return r;
-                      })));
-      List<ShotResult> out = new ArrayList<>();
-      for (Future<ShotResult> f : all) {
-        out.add(await(f));
-      }
-      return out;
-    } finally {
-      workers.shutdownNow();
-    }
-  }
-
-  private static Thread thread(Runnable r) {
-    Thread t = new Thread(r, "shot worker");
-    t.setDaemon(true);
-    return t;
+    List<Callable<ShotResult>> all = new ArrayList<>();
+    shots.forEach(
+        (name, folder) ->
+            all.add(
+                () -> {
+                  ShotResult r = one(name, folder, within(progress, done, shots.size()));
+                  progress.step(done.incrementAndGet(), shots.size());
+                  told.accept(r);
+                  return r;
+                }));
+    return Workers.all(options.jobs(), "shot worker", all);
   }
 
   /** Shots are counted whole; a wish to stop reaches into each. */
@@ -121,20 +103,6 @@ public final class RecipeRun {
         return whole.isCancelled();
       }
     };
-  }
-
-  private static ShotResult await(Future<ShotResult> f) {
-    try {
-      return f.get();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new Cancelled();
-    } catch (ExecutionException e) {
-      if (e.getCause() instanceof RuntimeException r) {
-        throw r;
-      }
-      throw new IllegalStateException(e.getCause());
-    }
   }
 
   private ShotResult one(String name, Path folder, Progress progress) {

@@ -30,11 +30,6 @@ final class AxesFamilies {
   /** The camera looks along another of its axes, or another is up. */
   static final class Camera implements Family {
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
       for (double[] m : Axes.TURNS.subList(1, Axes.TURNS.size())) {
@@ -54,11 +49,6 @@ final class AxesFamilies {
   /** Camera and points stand in worlds with other axes. */
   static final class World implements Family {
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
       for (double[] m : Axes.TURNS.subList(1, Axes.TURNS.size())) {
@@ -77,11 +67,6 @@ final class AxesFamilies {
 
   /** Points or picture mirrored against the camera. */
   static final class Hand implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();

@@ -157,11 +157,6 @@ final class LensFamilies {
     }
 
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
       if (backAspect.isEmpty()) {
@@ -191,11 +186,6 @@ final class LensFamilies {
 
   /** The sign or the unit of the lens shift. */
   static final class Shift implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
@@ -371,11 +361,6 @@ final class LensFamilies {
 
   /** Tracks that count y from the other end. */
   static final class FlipY implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       return List.of(

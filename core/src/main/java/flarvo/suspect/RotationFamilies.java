@@ -50,11 +50,6 @@ final class RotationFamilies {
   /** Angles that were meant in another order. */
   static final class Order implements Family {
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
       for (RotationOrder read : RotationOrder.values()) {
@@ -78,11 +73,6 @@ final class RotationFamilies {
 
   /** Degrees taken for radians, or the other way round. */
   static final class Degrees implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
@@ -115,11 +105,6 @@ final class RotationFamilies {
   /** Positions with a wrong sign, or two in each other's place, as in values copied by hand. */
   static final class Positions implements Family {
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
       for (int sign = 1; sign < 7; sign++) {
@@ -134,11 +119,6 @@ final class RotationFamilies {
 
   /** The same of angles. */
   static final class Channels implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();

@@ -34,11 +34,6 @@ final class TimeFamilies {
   /** Whole and half frames, and that which lays the first on the first. */
   static final class Shift implements Family {
     @Override
-    public boolean isFixed() {
-      return true;
-    }
-
-    @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       TreeSet<Integer> halves = new TreeSet<>();
       int most = Math.min(FARTHEST, Math.max(8, s.file.count() / 2));
@@ -81,11 +76,6 @@ final class TimeFamilies {
 
   /** Keys laid out at one rate and read at another, about the first frame. */
   static final class Stretch implements Family {
-    @Override
-    public boolean isFixed() {
-      return true;
-    }
-
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();

@@ -43,7 +43,7 @@ final class ExtractPart extends VBox {
     head.setTooltip(new Tooltip("Frames left off at the head, such as handles"));
     tail.setTooltip(new Tooltip("Frames left off at the tail"));
     for (TextField f : List.of(head, tail)) {
-      f.setPrefColumnCount(4);
+      f.setPrefColumnCount(3);
       f.getStyleClass().addAll("number", "small-field");
       f.setOnAction(e -> changeFrames());
     }
@@ -54,9 +54,15 @@ final class ExtractPart extends VBox {
     levelled.setTooltip(
         new Tooltip("In the world of the shot's level; otherwise in the space of the solve"));
     levelled.setOnAction(e -> changeLevel());
-    HBox both = new HBox(6, head, new Label("head"), tail, new Label("tail"));
+    HBox both = new HBox(6, head, whole("head"), tail, whole("tail"));
     both.setAlignment(Pos.CENTER_LEFT);
     getChildren().addAll(Desk.row("Leave off", both), frames, levelled);
+  }
+
+  private static Label whole(String text) {
+    Label l = new Label(text);
+    l.setMinWidth(USE_PREF_SIZE);
+    return l;
   }
 
   /** Shows a delivery of a shot of these frames; null for none. */

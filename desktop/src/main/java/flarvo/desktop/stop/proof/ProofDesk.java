@@ -59,12 +59,11 @@ public final class ProofDesk extends Desk {
             row("RMS", rms),
             row("worst", worst),
             new HBox(8, worstFrame, copy),
+            suspects,
             heading("Checks"),
             checks,
             heading("Lost or changed"),
-            losses,
-            heading("Returned files"),
-            suspects);
+            losses);
     // A project that is dropped elsewhere is opened; on this desk a file is checked.
     setOnDragOver(
         e -> {

@@ -31,10 +31,11 @@ public final class SuspectPart extends VBox {
   private static final double FINE_PX = 1;
 
   private final Session session;
-  private final Button check = new Button("Check files…");
+  private final Button check = new Button("Check returned files…");
   private final Button mend = new Button("Save mended…");
   private final Button copy = new Button("Copy sentence");
   private final VBox found = new VBox(6);
+  private final HBox actions = new HBox(8, mend, copy);
   private ReturnedFile file;
   private Observations evidence = Observations.NONE;
   private String name = "";
@@ -45,7 +46,8 @@ public final class SuspectPart extends VBox {
     this.session = session;
     check.setId("check-files");
     check.setTooltip(
-        new Tooltip("Finds which mix-up explains why a returned camera or its points slide"));
+        new Tooltip(
+            "Finds which mix-up explains why a camera that came back slides; files can be dropped here"));
     check.setOnAction(e -> choose());
     mend.setId("mend-file");
     mend.setOnAction(e -> chooseMended());
@@ -59,7 +61,9 @@ public final class SuspectPart extends VBox {
       b.getStyleClass().add("small-button");
     }
     found.setId("suspects");
-    getChildren().addAll(check, found, new HBox(8, mend, copy));
+    actions.managedProperty().bind(actions.visibleProperty());
+    found.managedProperty().bind(found.visibleProperty());
+    getChildren().addAll(check, found, actions);
     check.disableProperty().bind(session.open().not());
     show();
   }
@@ -150,10 +154,9 @@ public final class SuspectPart extends VBox {
     boolean cause = file != null && file.report().cause().isPresent();
     mend.setDisable(!cause);
     copy.setDisable(!cause);
+    actions.setVisible(cause);
+    found.setVisible(file != null);
     if (file == null) {
-      text(
-          "Choose files that came back, or drop them here. They are measured against this shot's tracks.",
-          "note");
       return;
     }
     SuspectReport r = file.report();

@@ -10,6 +10,7 @@ import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.suspect.Implausible;
+import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
 import flarvo.suspect.TrustedSolve;
@@ -154,7 +155,7 @@ final class SuspectsCommand implements Callable<Integer> {
     r.notes().forEach(n -> out.println("  note: " + n));
     out.printf(Locale.ROOT, "error %.2f px on %d observations%n", r.errorPx(), r.observations());
     if (r.cause().isEmpty() && r.errorPx() <= FINE_PX) {
-      out.println("nothing is wrong that this evidence shows");
+      out.println("nothing wrong that this evidence shows");
       return;
     }
     if (r.cause().isEmpty()) {
@@ -187,6 +188,10 @@ final class SuspectsCommand implements Callable<Integer> {
     after.ifPresent(
         a -> {
           out.printf(Locale.ROOT, "wrote %s: %.2f px, read from disk%n", mend, a.errorPx());
+          List<String> gone = Mending.leftOut(file.shot());
+          if (!gone.isEmpty()) {
+            out.println("  not in it: " + String.join(", ", gone));
+          }
           files.sayFolders(out);
         });
   }
@@ -210,7 +215,12 @@ final class SuspectsCommand implements Callable<Integer> {
     file.laid().ifPresent(notes::add);
     r.notes().forEach(notes::add);
     after.ifPresent(
-        a -> o.putObject("mended").put("file", mend.toString()).put("errorPx", a.errorPx()));
+        a -> {
+          ObjectNode m = o.putObject("mended");
+          m.put("file", mend.toString()).put("errorPx", a.errorPx());
+          ArrayNode gone = m.putArray("leftOut");
+          Mending.leftOut(file.shot()).forEach(gone::add);
+        });
     return o;
   }
 }

@@ -46,7 +46,7 @@ class ReceiveCommandTest {
     assertThat(shots.findValuesAsText("name"))
         .containsExactly("mer_010_terrace", "mer_020_dome", "mer_030_cart");
     assertThat(shots.get(0).get("open").findValuesAsText("fact")).contains("rate", "firstFrame");
-    assertThat(s.json().get("notes").toString()).contains("mer_040").contains("deliveries");
+    assertThat(s.json().get("notes").toString()).contains("mer_040").contains("returns");
     assertThat(shots.get(1).get("notes").toString()).contains("none of them is there");
 
     ProjectFile made = ProjectFile.read(project);

@@ -56,7 +56,7 @@ class SuspectsCommandTest {
     Said again =
         run("suspects", mended, "--evidence", in.resolve(shot + "_" + tracks), "--size", "960x540");
     assertThat(again.code()).as(again.err()).isZero();
-    assertThat(again.out()).contains("nothing is wrong that this evidence shows");
+    assertThat(again.out()).contains("nothing wrong that this evidence shows");
   }
 
   @Test

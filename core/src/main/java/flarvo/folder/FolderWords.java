@@ -22,7 +22,7 @@ final class FolderWords {
                   + " tiff csv txt main final publish published linear srgb full half hires lores")
               .split(" "));
 
-  /** Folders of what was made from a shot, and of what nobody wants any more. */
+  /** Folders of what was made from a shot, of what came back, and of what nobody wants any more. */
   private static final Set<String> MADE =
       Set.of(
           "out",
@@ -34,6 +34,8 @@ final class FolderWords {
           "exports",
           "render",
           "renders",
+          "returns",
+          "returned",
           "archive",
           "old",
           "trash",

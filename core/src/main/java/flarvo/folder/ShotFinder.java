@@ -286,7 +286,9 @@ public final class ShotFinder {
         return FileVisitResult.CONTINUE;
       }
       if (FolderWords.isMade(name)) {
-        notes.add(Note.ignored(root.relativize(dir).toString(), "a folder of what goes out"));
+        notes.add(
+            Note.ignored(
+                root.relativize(dir).toString(), "a folder of outputs or returns, not searched"));
         return FileVisitResult.SKIP_SUBTREE;
       }
       return name.startsWith(".") ? FileVisitResult.SKIP_SUBTREE : FileVisitResult.CONTINUE;

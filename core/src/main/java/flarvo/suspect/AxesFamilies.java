@@ -38,7 +38,7 @@ final class AxesFamilies {
                 "camera-axes",
                 Axes.words(m),
                 1,
-                "The camera's axes are other ones than the reading assumes",
+                "The camera's axes differ from those assumed",
                 "with " + Axes.words(m) + " as right, up and back",
                 s.with(k -> k.local = Axes.times(m, k.local))));
       }

@@ -58,7 +58,7 @@ final class LensFamilies {
           Change.fitted(
               "focal-length",
               2,
-              "Focal length and film back do not belong together",
+              "Focal length and film back do not match",
               "with the focal length times {} (or a film back {back})",
               s,
               List.of(Dial.FOCAL),
@@ -209,7 +209,7 @@ final class LensFamilies {
                   "lens-shift-unit",
                   value,
                   1,
-                  u == 0 ? "The lens shift does not belong here" : "The lens shift's unit is wrong",
+                  u == 0 ? "There should be no lens shift" : "The lens shift's unit is wrong",
                   u == 0 ? "without it" : "with the shift times " + value,
                   s.with(
                       n -> {
@@ -305,7 +305,7 @@ final class LensFamilies {
           Change.fitted(
               "distorted-plate",
               2.15,
-              "The tracks are of the original plates and the camera fits undistorted ones",
+              "The tracks are from the original plates, the camera is for undistorted ones",
               "with a radial distortion of {} at the corners",
               s,
               List.of(Dial.RADIAL),
@@ -351,7 +351,7 @@ final class LensFamilies {
           Change.fitted(
               "picture-scale",
               cost,
-              "The tracks are of a picture of another size",
+              "The tracks are for a picture of another size",
               "with the tracks divided by {}",
               s,
               List.of(Dial.PICTURE),
@@ -368,8 +368,8 @@ final class LensFamilies {
               "y-flip",
               "true",
               0.9,
-              "The tracks count y from the other side",
-              "with y turned round",
+              "The tracks' y axis is flipped",
+              "with y flipped",
               s.with(n -> n.flipY = !n.flipY)));
     }
   }

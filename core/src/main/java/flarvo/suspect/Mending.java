@@ -13,6 +13,7 @@ import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import java.util.ArrayList;
 import java.util.List;
 
 /** A file's shot with its mix-up undone. */
@@ -27,8 +28,9 @@ public final class Mending {
   private Mending() {}
 
   /**
-   * The shot as it was meant. Points move where camera and points do not belong together; frames
-   * for which the file has no camera then are gone.
+   * The shot as it was meant: its first camera and the points that stand still, see {@link
+   * #leftOut}. Points move where camera and points do not belong together; frames for which the
+   * file has no camera then are gone.
    *
    * @param shot the one that the search was made on
    * @throws InputError when the mix-up is in the tracks or the plates and not in the file, or is a
@@ -68,6 +70,27 @@ public final class Mending {
         shot.observations(),
         shot.plates(),
         shot.level());
+  }
+
+  /** What a mended shot does not have, in sentences without their end. */
+  public static List<String> leftOut(Shot shot) {
+    List<String> out = new ArrayList<>();
+    if (shot.cameras().size() > 1) {
+      out.add(count(shot.cameras().size() - 1, "more camera", "more cameras"));
+    }
+    int moving =
+        shot.trackers().stream().filter(TrackerSet::moves).mapToInt(TrackerSet::size).sum();
+    if (moving > 0) {
+      out.add(count(moving, "moving point", "moving points"));
+    }
+    if (!shot.meshes().isEmpty()) {
+      out.add(count(shot.meshes().size(), "mesh", "meshes"));
+    }
+    return out;
+  }
+
+  private static String count(int n, String one, String many) {
+    return n + " " + (n == 1 ? one : many);
   }
 
   /** Of another pixel aspect, where the back does not have the picture's. */

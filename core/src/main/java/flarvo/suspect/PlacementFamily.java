@@ -60,7 +60,7 @@ final class PlacementFamily implements Family {
             "missing-parent",
             value,
             7,
-            "A transform above the camera or the points is missing, or counts twice",
+            "A transform above the camera or the points is missing or applied twice",
             "with the points moved (" + value + ")",
             s.with(
                 k -> {

@@ -173,8 +173,8 @@ final class RotationFamilies {
         cost + 0.1 * channels,
         signs
             ? "The sign of " + what + " " + which + " is wrong"
-            : "The channels " + which + " of the " + what + " are in each other's place",
-        signs ? "with the sign changed" : "with them put back",
+            : "The " + what + " channels " + which + " are swapped",
+        signs ? "with the sign changed" : "with them swapped back",
         scene);
   }
 }

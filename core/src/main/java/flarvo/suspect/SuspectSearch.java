@@ -4,6 +4,7 @@ import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -70,6 +71,7 @@ public final class SuspectSearch {
       ThreadLocal.withInitial(TriedScene.Bench::new);
 
   private final boolean cameraAlone;
+  private final List<String> leftOut;
   private final TriedScene base;
   private final Evidence sample;
   private final Evidence coarse;
@@ -118,6 +120,7 @@ public final class SuspectSearch {
   private SuspectSearch(
       Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
     this.progress = progress;
+    leftOut = leftOut(shot);
     PictureSize picture = shot.picture();
     FiledScene file = FiledScene.of(shot.camera().orElseThrow(), shot.trackers(), picture);
     Map<String, Integer> numbers = file.numbers();
@@ -132,6 +135,24 @@ public final class SuspectSearch {
     coarse = Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
     all = Evidence.of(tracks, pointOf, picture, Integer.MAX_VALUE, EACH_ALL);
     families = families(backAspect);
+  }
+
+  /** What of a shot is not measured: other cameras, and what moves by itself. */
+  static List<String> leftOut(Shot shot) {
+    List<String> out = new ArrayList<>();
+    if (shot.cameras().size() > 1) {
+      out.add(
+          "Of "
+              + shot.cameras().size()
+              + " cameras only the first was measured: "
+              + shot.cameras().get(0).name());
+    }
+    int moving =
+        shot.trackers().stream().filter(TrackerSet::moves).mapToInt(TrackerSet::size).sum();
+    if (moving > 0) {
+      out.add(moving + " points that move by themselves were left out");
+    }
+    return out;
   }
 
   /** The tracks that are observed most, numbered. */
@@ -266,7 +287,7 @@ public final class SuspectSearch {
     }
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
-    List<String> notes = new ArrayList<>();
+    List<String> notes = new ArrayList<>(leftOut);
     if (cameraAlone) {
       notes.add(
           "No point of the file is called like a track: only the camera was measured, on points"

@@ -90,9 +90,9 @@ final class TimeFamilies {
                   "rate-stretch",
                   (long) r[0] + "/" + (long) r[1],
                   1.2,
-                  "Time runs at the wrong rate: "
+                  "Keys are at the wrong rate: "
                       + (long) r[1]
-                      + " frames take the place of "
+                      + " frames where there should be "
                       + (long) r[0],
                   "stretched to " + (long) r[1] + "/" + (long) r[0],
                   s.with(

@@ -44,7 +44,13 @@ public final class Workers {
     }
   }
 
-  private static <T> T await(Future<T> f) {
+  /**
+   * Waits for a task.
+   *
+   * @throws Cancelled when the waiting thread was interrupted
+   * @throws RuntimeException that the task threw
+   */
+  public static <T> T await(Future<T> f) {
     try {
       return f.get();
     } catch (InterruptedException e) {

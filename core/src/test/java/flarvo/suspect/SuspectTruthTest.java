@@ -5,7 +5,9 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.report.InputError;
+import flarvo.scene.Group;
 import flarvo.scene.Observations;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
@@ -13,6 +15,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.Set;
@@ -232,6 +235,28 @@ class SuspectTruthTest {
     Suspect cause = search(truth, s.tracks().apply(tracks)).cause().orElseThrow();
     assertThat(codes(cause)).containsExactly("y-flip");
     assertThat(cause.alike()).containsExactly(new Suspect.Cause("handedness", "camera +X -Y +Z"));
+  }
+
+  @Test
+  void whatIsNotMeasuredIsSaid() {
+    Shot truth = SpoiledFiles.truth(SpoiledFiles.Move.FREE, 30, 60, 1);
+    Observations tracks = SpoiledFiles.tracks(truth, 1);
+    PoseTrack way = truth.cameras().get(0).poses();
+    TrackerSet cart =
+        TrackerSet.of("cart", List.of("c1", "c2"), new double[6])
+            .inGroup(Optional.of(Group.moving("cart", way)));
+    List<TrackerSet> sets = new ArrayList<>(truth.trackers());
+    sets.add(cart);
+    Shot more =
+        truth
+            .withTrackers(sets)
+            .withCameras(
+                List.of(truth.cameras().get(0), truth.cameras().get(0).withName("witness")));
+    assertThat(search(more, tracks).notes())
+        .containsExactly(
+            "Of 2 cameras only the first was measured: cam",
+            "2 points that move by themselves were left out");
+    assertThat(Mending.leftOut(more)).containsExactly("1 more camera", "2 moving points");
   }
 
   @Test

@@ -30,6 +30,7 @@ final class CartFiles {
     Dialect camera = Dialects.shipped().get("anim-yup-m");
     Dialect points = Dialects.shipped().get("track-yup").withUnit(LinearUnit.CENTIMETRE);
     String in = "incoming/" + NAME;
+    ReturnedFiles.cart(shot.resolveSibling("returns"), solved);
     ShotFiles.bareTracks(tracks.observations(), shot.resolve(in + "_tracks.txt"));
     ShotFiles.send(
         solved,

@@ -33,6 +33,9 @@ final class DomeFiles {
     Dialect camera = Dialects.shipped().get("anim-yup-cm");
     Dialect points = Dialects.shipped().get("track-zup").withUnit(LinearUnit.MILLIMETRE);
     String in = "incoming/" + NAME;
+    ReturnedFiles.dome(
+        shot.resolveSibling("returns"),
+        ShotFiles.solve(DomeTruth.SHOT, tracks, Similarity.IDENTITY, 0, 21));
     ShotFiles.tracks(tracks.observations(), '\t', shot.resolve(in + "_tracks.tsv"));
     ShotFiles.send(
         ShotFiles.withFilm(solved, 36, 20.25),

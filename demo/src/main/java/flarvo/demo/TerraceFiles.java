@@ -46,6 +46,9 @@ final class TerraceFiles {
     Dialect zUp = Dialects.shipped().get("track-zup");
     Dialect animation = Dialects.shipped().get("anim-yup-cm");
     String in = "incoming/" + NAME;
+    ReturnedFiles.terrace(
+        shot.resolveSibling("returns"),
+        ShotFiles.solve(TerraceTruth.SHOT, tracks, Similarity.IDENTITY, 0.0004, 11));
     ShotFiles.tracks(tracks.observations(), ',', shot.resolve(in + "_tracks.csv"));
     // As the tracking department has it: whole, Z up, numbered from 0.
     ShotFiles.send(

@@ -14,6 +14,7 @@ import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.input.Clipboard;
@@ -69,6 +70,38 @@ class SuspectsInWindowTest extends WindowHarness {
     robot.interact(() -> part.check(List.of(mended)));
     await(() -> says(robot, "Nothing is wrong that the tracks show."));
     assertThat(mend.isDisabled()).isTrue();
+  }
+
+  /** What other departments sent back of the demo's terrace. */
+  @Test
+  void theDemosReturnedFilesAreNamedAndMended(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    SuspectPart part = robot.lookup("#returned").query();
+    Path returns = Path.of("../demo/meridian/returns").toAbsolutePath();
+    Map<String, String> causes =
+        Map.of(
+            "terrace_anim_v03.fbx", "frame-shift -1",
+            "terrace_anim_v04.fbx", "frame-shift +2, unit-scale 0.01",
+            "terrace_layout_v02.usda", "unit-scale 100",
+            "terrace_lighting_v01.usdc", "focal-length 1.515",
+            "terrace_comp_v04.usdc", "world-axes +X +Z -Y",
+            "terrace_roto_v01.usdc", "camera-axes +X -Z +Y",
+            "terrace_previs_v02.abc", "rotation-order XYZ>ZXY",
+            "terrace_fx_v01.abc", "handedness points +X +Y -Z",
+            "terrace_env_v05.usdc", "missing-parent",
+            "terrace_edit_v01.usdc", "frozen-frame 1040");
+    for (Map.Entry<String, String> e : causes.entrySet()) {
+      robot.interact(() -> part.check(List.of(returns.resolve(e.getKey()))));
+      await(() -> session.message().get().startsWith(e.getKey() + " checked: "));
+      assertThat(session.message().get()).contains(e.getValue());
+      Path mended = dir.resolve("mended_" + e.getKey() + ".usda");
+      robot.interact(() -> part.mend(mended));
+      if (e.getValue().startsWith("frozen")) {
+        await(() -> session.message().get().contains("nothing in the file tells"));
+      } else {
+        await(() -> session.message().get().matches("Wrote mended_.*: 0\\.\\d+ px.*"));
+      }
+    }
   }
 
   @Test

@@ -9,6 +9,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
+import flarvo.work.Workers;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -16,7 +17,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.NavigableMap;
 import java.util.TreeMap;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -124,7 +124,7 @@ public final class SequenceRemap {
                 }));
       }
       for (Future<?> w : all) {
-        Work.await(w);
+        Workers.await(w);
       }
     } finally {
       workers.shutdownNow();
@@ -182,23 +182,6 @@ public final class SequenceRemap {
         t.setDaemon(true);
         return t;
       };
-    }
-
-    static void await(Future<?> work) {
-      try {
-        work.get();
-      } catch (InterruptedException e) {
-        Thread.currentThread().interrupt();
-        throw new Cancelled();
-      } catch (ExecutionException e) {
-        if (e.getCause() instanceof RuntimeException r) {
-          throw r;
-        }
-        if (e.getCause() instanceof Error r) {
-          throw r;
-        }
-        throw new IllegalStateException(e.getCause());
-      }
     }
   }
 }

@@ -9,6 +9,7 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
+import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
 import flarvo.suspect.TrustedSolve;
@@ -127,15 +128,18 @@ public final class SuspectPart extends VBox {
             Lane.SEND,
             "Writing " + to.getFileName(),
             p -> of.mend(to, seen, p),
-            r ->
-                session
-                    .message()
-                    .set(
-                        String.format(
-                            Locale.ROOT,
-                            "Wrote %s: %.2f px, read from disk",
-                            to.getFileName(),
-                            r.errorPx())),
+            r -> {
+              List<String> gone = Mending.leftOut(of.shot());
+              session
+                  .message()
+                  .set(
+                      String.format(
+                          Locale.ROOT,
+                          "Wrote %s: %.2f px, read from disk%s",
+                          to.getFileName(),
+                          r.errorPx(),
+                          gone.isEmpty() ? "" : "; not in it: " + String.join(", ", gone)));
+            },
             why -> session.message().set(why));
   }
 

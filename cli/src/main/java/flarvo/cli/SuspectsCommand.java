@@ -94,7 +94,9 @@ final class SuspectsCommand implements Callable<Integer> {
     }
     Observations tracks = progress.run("reading", p -> tracks(options, p));
     ReturnedFile file =
-        progress.run("searching", p -> ReturnedFile.of(in, source::intake, options, tracks, p));
+        progress.run(
+            "searching",
+            p -> ReturnedFile.of(in, source::intake, options, tracks, Optional.empty(), p));
     SuspectReport r = file.report();
     Optional<SuspectReport> after =
         mend == null

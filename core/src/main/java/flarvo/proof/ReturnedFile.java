@@ -16,6 +16,7 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
@@ -44,6 +45,7 @@ public record ReturnedFile(
    *
    * @param intake makes one for these files
    * @param tracks 2D tracks in plate frames
+   * @param level of the shot, where it is known
    * @throws InputError when they cannot be read, hold no camera, or too little can be measured
    */
   public static ReturnedFile of(
@@ -51,6 +53,7 @@ public record ReturnedFile(
       Supplier<ShotIntake> intake,
       IntakeOptions options,
       Observations tracks,
+      Optional<Similarity> level,
       Progress progress) {
     ShotIntake in = intake.get();
     files.forEach(f -> in.add(f, options, progress));
@@ -69,7 +72,7 @@ public record ReturnedFile(
       shot = set.shot(shot.name(), options.withPlateFirst(seen.first()));
     }
     return new ReturnedFile(
-        shot, options, laid, SuspectSearch.of(shot, tracks, backAspect(set), progress));
+        shot, options, laid, SuspectSearch.of(shot, tracks, backAspect(set), level, progress));
   }
 
   private static FrameRange range(Observations o) {
@@ -119,7 +122,7 @@ public record ReturnedFile(
     List<Path> written = new ArrayList<>(List.of(out));
     written.addAll(Dispatcher.companions(whole, d, out));
     IntakeOptions as = options.withFrom(to).withSize(whole.picture());
-    return of(written, ShotIntake::new, as, tracks, progress).report();
+    return of(written, ShotIntake::new, as, tracks, Optional.empty(), progress).report();
   }
 
   private static SceneFormat format(Path out) {

@@ -4,6 +4,7 @@ import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -118,7 +119,11 @@ public final class SuspectSearch {
   }
 
   private SuspectSearch(
-      Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
+      Shot shot,
+      Observations tracks,
+      OptionalDouble backAspect,
+      Optional<Similarity> level,
+      Progress progress) {
     this.progress = progress;
     leftOut = leftOut(shot);
     PictureSize picture = shot.picture();
@@ -135,6 +140,7 @@ public final class SuspectSearch {
     coarse = Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
     all = Evidence.of(tracks, pointOf, picture, Integer.MAX_VALUE, EACH_ALL);
     families = families(backAspect);
+    level.filter(l -> !cameraAlone).ifPresent(l -> families.add(new LevelFamily(l)));
   }
 
   /** What of a shot is not measured: other cameras, and what moves by itself. */
@@ -223,10 +229,25 @@ public final class SuspectSearch {
    */
   public static SuspectReport of(
       Shot shot, Observations tracks, OptionalDouble backAspect, Progress progress) {
+    return of(shot, tracks, backAspect, Optional.empty(), progress);
+  }
+
+  /**
+   * The same where the level of the shot is known, which may have been applied to only one of
+   * camera and points.
+   *
+   * @param level from solve space to the levelled world
+   */
+  public static SuspectReport of(
+      Shot shot,
+      Observations tracks,
+      OptionalDouble backAspect,
+      Optional<Similarity> level,
+      Progress progress) {
     if (shot.camera().isEmpty()) {
       throw InputError.words("there is no camera to measure", "Add the camera's file");
     }
-    SuspectSearch s = new SuspectSearch(shot, tracks, backAspect, progress);
+    SuspectSearch s = new SuspectSearch(shot, tracks, backAspect, level, progress);
     if (s.sample.size() < FEWEST) {
       throw InputError.words(
           s.sample.size() + " observations are too few to measure on", "Add 2D tracks of the shot");

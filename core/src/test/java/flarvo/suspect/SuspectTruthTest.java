@@ -8,8 +8,11 @@ import flarvo.report.InputError;
 import flarvo.scene.Group;
 import flarvo.scene.Observations;
 import flarvo.scene.PoseTrack;
+import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -235,6 +238,32 @@ class SuspectTruthTest {
     Suspect cause = search(truth, s.tracks().apply(tracks)).cause().orElseThrow();
     assertThat(codes(cause)).containsExactly("y-flip");
     assertThat(cause.alike()).containsExactly(new Suspect.Cause("handedness", "camera +X -Y +Z"));
+  }
+
+  /** Levelled by halves: named as such where the level is known, else as a transform that lacks. */
+  @Test
+  void aLevelThatOnlyOneOfThemHasIsNamed() {
+    Shot truth = SpoiledFiles.truth(SpoiledFiles.Move.FREE, 60, 80, 6);
+    Observations tracks = SpoiledFiles.tracks(truth, 6);
+    Similarity level =
+        new Similarity(2.6, Rotation.about(new Vec3(0.2, 1, -0.1), 0.7), new Vec3(0.3, -0.9, 1));
+    for (String which : List.of("points", "camera")) {
+      Similarity wrong = which.equals("points") ? level.inverse() : level;
+      Shot spoiled =
+          truth.withTrackers(truth.trackers().stream().map(t -> t.map(wrong::apply)).toList());
+      Suspect cause =
+          SuspectSearch.of(
+                  file(spoiled, 0),
+                  tracks,
+                  OptionalDouble.empty(),
+                  Optional.of(level),
+                  Progress.NONE)
+              .cause()
+              .orElseThrow();
+      assertThat(cause.causes()).containsExactly(new Suspect.Cause("level", which));
+      assertThat(codes(search(file(spoiled, 0), tracks).cause().orElseThrow()))
+          .containsExactly("missing-parent");
+    }
   }
 
   @Test

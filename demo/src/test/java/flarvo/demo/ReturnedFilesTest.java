@@ -14,6 +14,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -71,6 +72,7 @@ class ReturnedFilesTest {
             ShotIntake::new,
             OPTIONS,
             seen,
+            Optional.empty(),
             Progress.NONE);
     SuspectReport r = file.report();
     Suspect first = r.suspects().get(0);

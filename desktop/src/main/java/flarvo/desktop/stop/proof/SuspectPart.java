@@ -9,6 +9,7 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
@@ -17,6 +18,7 @@ import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
@@ -83,6 +85,8 @@ public final class SuspectPart extends VBox {
     Shot shot = session.state().get().shot();
     boolean tracked = !shot.observations().isEmpty();
     IntakeOptions options = IntakeOptions.NONE.withSize(shot.picture());
+    Optional<Similarity> level =
+        Optional.of(shot.level()).filter(l -> !l.equals(Similarity.IDENTITY));
     session
         .jobs()
         .run(
@@ -91,7 +95,8 @@ public final class SuspectPart extends VBox {
             p -> {
               Observations seen =
                   tracked ? shot.observations() : TrustedSolve.tracks(shot.levelled().contents());
-              return new Answer(seen, ReturnedFile.of(files, ShotIntake::new, options, seen, p));
+              return new Answer(
+                  seen, ReturnedFile.of(files, ShotIntake::new, options, seen, level, p));
             },
             a -> {
               file = a.file;

@@ -14,9 +14,10 @@ import java.util.function.Consumer;
  *   x = cx' + kx fx · c.x / −c.z        y = cy' − ky fy · c.y / −c.z
  * </pre>
  *
- * where cx' lies mirrored or shifted about the picture's centre, and radially moved by {@code
- * radial} (1 at half the picture's diagonal). What was observed at (x, y) counts as (evidenceX · x
- * + …).
+ * with the principal point (cx', cy') scaled about the picture's centre and moved. The pixel is
+ * then moved radially by {@code radial} (its share at the picture's corner) and scaled by {@code
+ * scale} from the top left corner. What was observed may count y from the other side ({@code
+ * flipY}).
  */
 final class TriedScene {
 

@@ -37,12 +37,6 @@ public final class SuspectSearch {
   private static final int FEWEST = 24; // observations
   private static final int MOST_SUSPECTS = 8;
 
-  /** Pairs on which a third change is tried. */
-  private static final int MOST_THIRDS = 12;
-
-  /** Pairs that are measured on the whole sample after the quick look. */
-  private static final int FINALISTS = 80;
-
   /** A cause explains an error when it leaves no more of it than this share… */
   private static final double EXPLAINS = 0.5;
 
@@ -60,63 +54,19 @@ public final class SuspectSearch {
   /** Two causes are named where they leave no more than this share of what one leaves. */
   private static final double BETTER = 0.75;
 
-  private static final double ALIKE = 1.04;
-  private static final double ALIKE_PX = 0.01;
   private static final double MORE_FREEDOM = 1.5;
   private static final double PLAIN = 3;
-
-  /** Frames of a shot up to which camera axes are tried together with angles. */
-  private static final int MOST_TURNED = 400;
-
-  private static final ThreadLocal<TriedScene.Bench> BENCH =
-      ThreadLocal.withInitial(TriedScene.Bench::new);
 
   private final boolean cameraAlone;
   private final List<String> leftOut;
   private final TriedScene base;
   private final Evidence sample;
-  private final Evidence coarse;
   private final Evidence all;
   private final List<Family> families;
   private final Progress progress;
+  private final MixUps mixUps;
 
   private record Scored(Change change, double error) {}
-
-  /** A change with the family that it is of. */
-  private record Step(Change change, Family family) {}
-
-  /** Changes on top of each other, and what is left then. */
-  private record Chain(List<Step> steps, double error) {
-    double cost() {
-      return steps.stream().mapToDouble(s -> s.change.cost()).sum();
-    }
-
-    TriedScene scene() {
-      return steps.get(steps.size() - 1).change.scene();
-    }
-
-    List<Change> changes() {
-      return steps.stream().map(Step::change).toList();
-    }
-
-    boolean has(String cause) {
-      return steps.stream().anyMatch(s -> s.change.cause().equals(cause));
-    }
-
-    Chain with(Change c, Family f, double left) {
-      List<Step> all = new ArrayList<>(steps);
-      all.add(new Step(c, f));
-      return new Chain(all, left);
-    }
-
-    /** With the last step replaced. */
-    Chain ending(Change c, double left) {
-      List<Step> all = new ArrayList<>(steps);
-      Step last = all.remove(all.size() - 1);
-      all.add(new Step(c, last.family));
-      return new Chain(all, left);
-    }
-  }
 
   private SuspectSearch(
       Shot shot,
@@ -137,10 +87,12 @@ public final class SuspectSearch {
     }
     base = TriedScene.of(file);
     sample = Evidence.of(tracks, pointOf, picture, FRAMES, EACH);
-    coarse = Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
+    Evidence coarse =
+        Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
     all = Evidence.of(tracks, pointOf, picture, Integer.MAX_VALUE, EACH_ALL);
     families = families(backAspect);
     level.filter(l -> !cameraAlone).ifPresent(l -> families.add(new LevelFamily(l)));
+    mixUps = new MixUps(base, families, sample, coarse, cameraAlone, progress);
   }
 
   /** What of a shot is not measured: other cameras, and what moves by itself. */
@@ -211,13 +163,6 @@ public final class SuspectSearch {
     return out;
   }
 
-  /** Whether a family takes every pose apart, which is dear. */
-  private static boolean isRotation(Family f) {
-    return f instanceof RotationFamilies.Order
-        || f instanceof RotationFamilies.Degrees
-        || f instanceof RotationFamilies.Channels;
-  }
-
   /**
    * Finds what is wrong with a file.
    *
@@ -255,17 +200,8 @@ public final class SuspectSearch {
     return s.report();
   }
 
-  private double error(TriedScene s, Evidence e) {
-    TriedScene.Bench b = BENCH.get();
-    if (cameraAlone) {
-      double[] xyz = PointsFromTracks.of(s, e, b);
-      return s.with(s.file.withPoints(xyz, List.of())).error(e, b);
-    }
-    return s.error(e, b);
-  }
-
   private SuspectReport report() {
-    double before = error(base, sample);
+    double before = mixUps.error(base, sample);
     List<Scored> singles = singles();
     List<Suspect> found = new ArrayList<>();
     double best = singles.isEmpty() ? before : singles.get(0).error;
@@ -289,22 +225,23 @@ public final class SuspectSearch {
     // What has much freedom may hide two plain causes.
     double freedom = leading.isEmpty() ? 0 : leading.get(0).change.cost();
     if (before > WHOLE_PX && !isFault && (!explained || freedom > PLAIN)) {
-      List<Chain> pairs = pairs();
-      Optional<Chain> two = cheapest(pairs);
-      double left = two.map(Chain::error).orElse(best);
+      List<MixUps.Chain> pairs = mixUps.pairs();
+      Optional<MixUps.Chain> two = MixUps.cheapest(pairs);
+      double left = two.map(MixUps.Chain::error).orElse(best);
       boolean whole = two.isPresent() && explains(before, left) && left <= FITS_PX;
-      Optional<Chain> three = whole || explained ? Optional.empty() : cheapest(thirds(pairs));
+      Optional<MixUps.Chain> three =
+          whole || explained ? Optional.empty() : MixUps.cheapest(mixUps.thirds(pairs));
       three
-          .filter(c -> c.error < BETTER * left && explains(before, c.error))
+          .filter(c -> c.error() < BETTER * left && explains(before, c.error()))
           .or(
               () ->
                   two.filter(
                       p ->
-                          p.error < BETTER * best
+                          p.error() < BETTER * best
                               || explained
                                   && p.cost() < freedom
-                                  && p.error < ALIKE * best + ALIKE_PX))
-          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error, before, List.of())));
+                                  && p.error() < MixUps.ALIKE * best + MixUps.ALIKE_PX))
+          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error(), before, List.of())));
     }
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
@@ -323,7 +260,7 @@ public final class SuspectSearch {
     if (cameraAlone) {
       return Optional.empty();
     }
-    TriedScene.Bench b = BENCH.get();
+    TriedScene.Bench b = MixUps.BENCH.get();
     return FrameFaults.of(base, all, b)
         .map(
             f ->
@@ -377,10 +314,10 @@ public final class SuspectSearch {
   /** Every change of every family on the file as it is; the best first. */
   private List<Scored> singles() {
     List<Change> all =
-        families.stream().flatMap(f -> f.on(base, sample, BENCH.get()).stream()).toList();
+        families.stream().flatMap(f -> f.on(base, sample, MixUps.BENCH.get()).stream()).toList();
     progress.step(1, 3);
     return all.parallelStream()
-        .map(c -> new Scored(c, error(c.scene(), sample)))
+        .map(c -> new Scored(c, mixUps.error(c.scene(), sample)))
         .sorted(SuspectSearch::order)
         .toList();
   }
@@ -395,7 +332,7 @@ public final class SuspectSearch {
     if (sorted.isEmpty()) {
       return List.of();
     }
-    double limit = sorted.get(0).error * ALIKE + ALIKE_PX;
+    double limit = sorted.get(0).error * MixUps.ALIKE + MixUps.ALIKE_PX;
     Map<String, Scored> out = new LinkedHashMap<>();
     sorted.stream()
         .filter(s -> s.error <= limit)
@@ -406,130 +343,17 @@ public final class SuspectSearch {
   }
 
   private static List<Suspect.Cause> alike(Scored one, List<Scored> sorted) {
-    double limit = one.error * ALIKE + ALIKE_PX;
+    double limit = one.error * MixUps.ALIKE + MixUps.ALIKE_PX;
     Map<String, Suspect.Cause> out = new LinkedHashMap<>();
     for (Scored s : sorted) {
       // What has much more freedom explains whatever this does, and says nothing.
       boolean same =
           s.change.cause().equals(one.change.cause())
               || s.change.cost() > one.change.cost() + MORE_FREEDOM;
-      if (s.error <= limit && s.error >= one.error / ALIKE - ALIKE_PX && !same) {
+      if (s.error <= limit && s.error >= one.error / MixUps.ALIKE - MixUps.ALIKE_PX && !same) {
         out.putIfAbsent(s.change.cause(), new Suspect.Cause(s.change.cause(), s.change.value()));
       }
     }
     return List.copyOf(out.values());
-  }
-
-  /** Of those that explain as well as the best, the one of least freedom. */
-  private static Optional<Chain> cheapest(List<Chain> sorted) {
-    if (sorted.isEmpty()) {
-      return Optional.empty();
-    }
-    double limit = sorted.get(0).error * ALIKE + ALIKE_PX;
-    return sorted.stream()
-        .filter(c -> c.error <= limit)
-        .min(Comparator.comparingDouble(Chain::cost));
-  }
-
-  /** Pairs, the best first: a quick look at all, then the finalists on the whole sample. */
-  private List<Chain> pairs() {
-    List<Chain> firsts =
-        families.stream()
-            .flatMap(
-                f ->
-                    f.on(base, coarse, BENCH.get()).stream()
-                        .map(c -> new Chain(List.of(new Step(c, f)), Double.NaN)))
-            .toList();
-    progress.step(1, 3);
-    List<Chain> quick =
-        firsts.parallelStream()
-            .flatMap(c -> further(c, coarse).stream())
-            .sorted(Comparator.comparingDouble(Chain::error))
-            .toList();
-    // Two fitted values may look bad until they are fitted together.
-    List<Chain> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
-    quick.stream()
-        .skip(FINALISTS)
-        .filter(c -> c.changes().stream().noneMatch(x -> x.dials().isEmpty()))
-        .forEach(finalists::add);
-    progress.step(2, 3);
-    return finalists.parallelStream()
-        .map(this::onTheSample)
-        .flatMap(Optional::stream)
-        .sorted(Comparator.comparingDouble(Chain::error))
-        .toList();
-  }
-
-  /** A third change on top of the best pairs, where two do not explain it. */
-  private List<Chain> thirds(List<Chain> pairs) {
-    return pairs.stream().limit(MOST_THIRDS).toList().parallelStream()
-        .flatMap(c -> further(c, sample).stream())
-        .map(this::polished)
-        .sorted(Comparator.comparingDouble(Chain::error))
-        .toList();
-  }
-
-  /** The best further change of each family. */
-  private List<Chain> further(Chain of, Evidence e) {
-    progress.step(2, 3);
-    // Angles are of the camera with its own axes, so those come first; else the order is the same.
-    boolean angles =
-        of.steps.size() == 1
-            && of.steps.get(0).family instanceof AxesFamilies.Camera
-            && base.file.count() <= MOST_TURNED;
-    List<Chain> out = new ArrayList<>();
-    for (Family f : families) {
-      if (isRotation(f) && !angles) {
-        continue;
-      }
-      Chain best = null;
-      for (Change c : f.on(of.scene(), e, BENCH.get())) {
-        if (of.has(c.cause())) {
-          continue;
-        }
-        double left = error(c.scene(), e);
-        if (best == null || left < best.error) {
-          best = of.with(c, f, left);
-        }
-      }
-      if (best != null) {
-        out.add(best);
-      }
-    }
-    return out;
-  }
-
-  /** With values fitted to the whole sample. */
-  private Optional<Chain> onTheSample(Chain pair) {
-    Step first = pair.steps.get(0);
-    Step second = pair.steps.get(1);
-    return second.family.on(first.change.scene(), sample, BENCH.get()).stream()
-        .filter(c -> c.cause().equals(second.change.cause()))
-        .filter(c -> !second.family.isFixed() || c.value().equals(second.change.value()))
-        .map(c -> pair.ending(c, error(c.scene(), sample)))
-        .min(Comparator.comparingDouble(Chain::error))
-        .map(this::polished);
-  }
-
-  /** Fitted values disturb each other: they are fitted together. */
-  private Chain polished(Chain chain) {
-    List<Dial> dials = chain.changes().stream().flatMap(c -> c.dials().stream()).toList();
-    long fitted = chain.changes().stream().filter(c -> !c.dials().isEmpty()).count();
-    if (fitted < 2 || cameraAlone) {
-      return chain;
-    }
-    JointFit.Fit fit = JointFit.of(chain.scene(), dials, sample, BENCH.get());
-    List<Step> out = new ArrayList<>();
-    int at = 0;
-    for (Step s : chain.steps) {
-      double[] to = s.change.at().clone();
-      for (int i = 0; i < to.length; i++) {
-        to[i] += fit.turned()[at++];
-      }
-      boolean last = out.size() == chain.steps.size() - 1;
-      TriedScene scene = last ? fit.scene() : s.change.scene();
-      out.add(new Step(s.change.refitted(to, scene), s.family));
-    }
-    return new Chain(out, error(fit.scene(), sample));
   }
 }

@@ -1,0 +1,220 @@
+package flarvo.suspect;
+
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+
+/** Two and three mix-ups together: changes on top of each other. */
+final class MixUps {
+
+  /** What is left may differ so much between causes that the evidence cannot tell apart. */
+  static final double ALIKE = 1.04;
+
+  static final double ALIKE_PX = 0.01;
+
+  /** Pairs on which a third change is tried. */
+  private static final int MOST_THIRDS = 12;
+
+  /** Pairs that are measured on the whole sample after the quick look. */
+  private static final int FINALISTS = 80;
+
+  /** Frames of a shot up to which camera axes are tried together with angles. */
+  private static final int MOST_TURNED = 400;
+
+  static final ThreadLocal<TriedScene.Bench> BENCH = ThreadLocal.withInitial(TriedScene.Bench::new);
+
+  private final TriedScene base;
+  private final List<Family> families;
+  private final Evidence sample;
+  private final Evidence coarse;
+  private final boolean cameraAlone;
+  private final Progress progress;
+
+  /** A change with the family that it is of. */
+  record Step(Change change, Family family) {}
+
+  /** Changes on top of each other, and what is left then. */
+  record Chain(List<Step> steps, double error) {
+    double cost() {
+      return steps.stream().mapToDouble(s -> s.change.cost()).sum();
+    }
+
+    TriedScene scene() {
+      return steps.get(steps.size() - 1).change.scene();
+    }
+
+    List<Change> changes() {
+      return steps.stream().map(Step::change).toList();
+    }
+
+    boolean has(String cause) {
+      return steps.stream().anyMatch(s -> s.change.cause().equals(cause));
+    }
+
+    Chain with(Change c, Family f, double left) {
+      List<Step> all = new ArrayList<>(steps);
+      all.add(new Step(c, f));
+      return new Chain(all, left);
+    }
+
+    /** With the last step replaced. */
+    Chain ending(Change c, double left) {
+      List<Step> all = new ArrayList<>(steps);
+      Step last = all.remove(all.size() - 1);
+      all.add(new Step(c, last.family));
+      return new Chain(all, left);
+    }
+  }
+
+  /**
+   * @param sample that errors are measured on
+   * @param coarse a smaller one, for a quick look at all pairs
+   * @param cameraAlone whether points are triangulated anew under every change
+   */
+  MixUps(
+      TriedScene base,
+      List<Family> families,
+      Evidence sample,
+      Evidence coarse,
+      boolean cameraAlone,
+      Progress progress) {
+    this.base = base;
+    this.families = families;
+    this.sample = sample;
+    this.coarse = coarse;
+    this.cameraAlone = cameraAlone;
+    this.progress = progress;
+  }
+
+  /** Whether a family takes every pose apart, which is dear. */
+  private static boolean isRotation(Family f) {
+    return f instanceof RotationFamilies.Order
+        || f instanceof RotationFamilies.Degrees
+        || f instanceof RotationFamilies.Channels;
+  }
+
+  /** Of a scene, see {@link TriedScene#error}. */
+  double error(TriedScene s, Evidence e) {
+    TriedScene.Bench b = BENCH.get();
+    if (cameraAlone) {
+      double[] xyz = PointsFromTracks.of(s, e, b);
+      return s.with(s.file.withPoints(xyz, List.of())).error(e, b);
+    }
+    return s.error(e, b);
+  }
+
+  /** Of those that explain as well as the best, the one of least freedom. */
+  static Optional<Chain> cheapest(List<Chain> sorted) {
+    if (sorted.isEmpty()) {
+      return Optional.empty();
+    }
+    double limit = sorted.get(0).error * ALIKE + ALIKE_PX;
+    return sorted.stream()
+        .filter(c -> c.error <= limit)
+        .min(Comparator.comparingDouble(Chain::cost));
+  }
+
+  /** Pairs, the best first: a quick look at all, then the finalists on the whole sample. */
+  List<Chain> pairs() {
+    List<Chain> firsts =
+        families.stream()
+            .flatMap(
+                f ->
+                    f.on(base, coarse, BENCH.get()).stream()
+                        .map(c -> new Chain(List.of(new Step(c, f)), Double.NaN)))
+            .toList();
+    progress.step(1, 3);
+    List<Chain> quick =
+        firsts.parallelStream()
+            .flatMap(c -> further(c, coarse).stream())
+            .sorted(Comparator.comparingDouble(Chain::error))
+            .toList();
+    // Two fitted values may look bad until they are fitted together.
+    List<Chain> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
+    quick.stream()
+        .skip(FINALISTS)
+        .filter(c -> c.changes().stream().noneMatch(x -> x.dials().isEmpty()))
+        .forEach(finalists::add);
+    progress.step(2, 3);
+    return finalists.parallelStream()
+        .map(this::onTheSample)
+        .flatMap(Optional::stream)
+        .sorted(Comparator.comparingDouble(Chain::error))
+        .toList();
+  }
+
+  /** A third change on top of the best pairs, where two do not explain it. */
+  List<Chain> thirds(List<Chain> pairs) {
+    return pairs.stream().limit(MOST_THIRDS).toList().parallelStream()
+        .flatMap(c -> further(c, sample).stream())
+        .map(this::polished)
+        .sorted(Comparator.comparingDouble(Chain::error))
+        .toList();
+  }
+
+  /** The best further change of each family. */
+  private List<Chain> further(Chain of, Evidence e) {
+    progress.step(2, 3);
+    // Angles are of the camera with its own axes, so those come first; else the order is the same.
+    boolean angles =
+        of.steps.size() == 1
+            && of.steps.get(0).family instanceof AxesFamilies.Camera
+            && base.file.count() <= MOST_TURNED;
+    List<Chain> out = new ArrayList<>();
+    for (Family f : families) {
+      if (isRotation(f) && !angles) {
+        continue;
+      }
+      Chain best = null;
+      for (Change c : f.on(of.scene(), e, BENCH.get())) {
+        if (of.has(c.cause())) {
+          continue;
+        }
+        double left = error(c.scene(), e);
+        if (best == null || left < best.error) {
+          best = of.with(c, f, left);
+        }
+      }
+      if (best != null) {
+        out.add(best);
+      }
+    }
+    return out;
+  }
+
+  /** With values fitted to the whole sample. */
+  private Optional<Chain> onTheSample(Chain pair) {
+    Step first = pair.steps.get(0);
+    Step second = pair.steps.get(1);
+    return second.family.on(first.change.scene(), sample, BENCH.get()).stream()
+        .filter(c -> c.cause().equals(second.change.cause()))
+        .filter(c -> !second.family.isFixed() || c.value().equals(second.change.value()))
+        .map(c -> pair.ending(c, error(c.scene(), sample)))
+        .min(Comparator.comparingDouble(Chain::error))
+        .map(this::polished);
+  }
+
+  /** Fitted values disturb each other: they are fitted together. */
+  private Chain polished(Chain chain) {
+    List<Dial> dials = chain.changes().stream().flatMap(c -> c.dials().stream()).toList();
+    long fitted = chain.changes().stream().filter(c -> !c.dials().isEmpty()).count();
+    if (fitted < 2 || cameraAlone) {
+      return chain;
+    }
+    JointFit.Fit fit = JointFit.of(chain.scene(), dials, sample, BENCH.get());
+    List<Step> out = new ArrayList<>();
+    int at = 0;
+    for (Step s : chain.steps) {
+      double[] to = s.change.at().clone();
+      for (int i = 0; i < to.length; i++) {
+        to[i] += fit.turned()[at++];
+      }
+      boolean last = out.size() == chain.steps.size() - 1;
+      TriedScene scene = last ? fit.scene() : s.change.scene();
+      out.add(new Step(s.change.refitted(to, scene), s.family));
+    }
+    return new Chain(out, error(fit.scene(), sample));
+  }
+}

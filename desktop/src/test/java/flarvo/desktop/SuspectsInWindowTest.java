@@ -105,6 +105,19 @@ class SuspectsInWindowTest extends WindowHarness {
   }
 
   @Test
+  void anotherShotHasNoneOfIt(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    SuspectPart part = robot.lookup("#returned").query();
+    Path file = returned();
+    robot.interact(() -> part.check(List.of(file)));
+    await(() -> says(robot, "Points and camera are in different units"));
+    onWindow(() -> session.project().openShot("mer_020_dome"));
+    await(() -> session.state().get().name().equals("mer_020_dome"));
+    assertThat(says(robot, "Points and camera are in different units")).isFalse();
+    assertThat(robot.lookup("#mend-file").<Button>query().isDisabled()).isTrue();
+  }
+
+  @Test
   void aFileThatCannotBeMeasuredIsSaid(FxRobot robot) throws Exception {
     robot.type(KeyCode.DIGIT6);
     SuspectPart part = robot.lookup("#returned").query();

@@ -42,6 +42,7 @@ public final class SuspectPart extends VBox {
   private ReturnedFile file;
   private Observations evidence = Observations.NONE;
   private String name = "";
+  private String measuredOn = "";
 
   SuspectPart(Session session) {
     super(8);
@@ -68,6 +69,16 @@ public final class SuspectPart extends VBox {
     found.managedProperty().bind(found.visibleProperty());
     getChildren().addAll(check, found, actions);
     check.disableProperty().bind(session.open().not());
+    // What was measured on another shot says nothing of this one.
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              if (file != null && !b.name().equals(measuredOn)) {
+                file = null;
+                show();
+              }
+            });
     show();
   }
 
@@ -83,6 +94,7 @@ public final class SuspectPart extends VBox {
   /** Measures files against the 2D tracks of the open shot, or its solve where it has none. */
   public void check(List<Path> files) {
     Shot shot = session.state().get().shot();
+    String of = session.state().get().name();
     boolean tracked = !shot.observations().isEmpty();
     IntakeOptions options = IntakeOptions.NONE.withSize(shot.picture());
     Optional<Similarity> level =
@@ -99,6 +111,10 @@ public final class SuspectPart extends VBox {
                   seen, ReturnedFile.of(files, ShotIntake::new, options, seen, level, p));
             },
             a -> {
+              if (!session.state().get().name().equals(of)) {
+                return; // another shot was opened meanwhile
+              }
+              measuredOn = of;
               file = a.file;
               evidence = a.evidence;
               name =

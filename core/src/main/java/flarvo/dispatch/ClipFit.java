@@ -10,7 +10,7 @@ import java.util.List;
 import java.util.stream.IntStream;
 
 /** Clipping planes that fit the scene, for a camera that came without them. */
-final class ClipFit {
+public final class ClipFit {
 
   /** How much nearer and farther than any tracker the planes stand. */
   private static final double MARGIN = 10;
@@ -24,16 +24,34 @@ final class ClipFit {
 
   /** In metres, for a canonical camera and trackers. */
   static ClipRange around(ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
+    double[] reach = reachOf(camera, trackers, picture);
+    return reach[1] > 0 ? new ClipRange(reach[0] / MARGIN, reach[1] * MARGIN) : WITHOUT_TRACKERS;
+  }
+
+  /**
+   * The depths that planes have to leave in: of the nearest and the farthest tracker in front of a
+   * canonical camera, over the whole shot and inside the picture or not, in metres. Where there is
+   * none, a metre.
+   */
+  public static ClipRange reach(ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
+    double[] reach = reachOf(camera, trackers, picture);
+    return reach[1] > reach[0]
+        ? new ClipRange(reach[0], reach[1])
+        : reach[1] > 0
+            ? new ClipRange(reach[1] * (1 - 1e-9), reach[1])
+            : new ClipRange(1 - 1e-9, 1);
+  }
+
+  private static double[] reachOf(
+      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
     FrameRange frames = camera.frames();
     int parts = Math.min(PARTS, frames.count());
-    double[] reach =
-        IntStream.range(0, parts)
-            .parallel()
-            .mapToObj(part -> reach(camera, trackers, picture, part, parts))
-            .reduce(
-                new double[] {Double.MAX_VALUE, 0},
-                (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
-    return reach[1] > 0 ? new ClipRange(reach[0] / MARGIN, reach[1] * MARGIN) : WITHOUT_TRACKERS;
+    return IntStream.range(0, parts)
+        .parallel()
+        .mapToObj(part -> reach(camera, trackers, picture, part, parts))
+        .reduce(
+            new double[] {Double.MAX_VALUE, 0},
+            (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
   }
 
   /** The least and the largest depth of a tracker in front of the camera, over some frames. */

@@ -3,6 +3,7 @@ package flarvo.proof;
 import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.convention.LinearUnit;
+import flarvo.dispatch.ClipFit;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
@@ -10,10 +11,13 @@ import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
 import flarvo.format.Sourced;
 import flarvo.receive.ReceivedFile;
+import flarvo.report.Note;
+import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
@@ -84,15 +88,19 @@ final class Checks {
     camera();
     cameraIdentity();
     filmBack();
+    clipPlanes();
     if (contents.has(Part.TRACKERS)) {
       trackerNames();
-      groups();
-      if (source.cameras().isEmpty()) {
+      // Drift sees what is inside the picture; what moves is compared outside of it too.
+      boolean moves = map.isOffset() && expectedTrackers().stream().anyMatch(TrackerSet::moves);
+      if (source.cameras().isEmpty() || moves) {
         out.add(PlaceCheck.of(expectedTrackers(), trackers, source.frames(), RELATIVE));
       }
     }
+    groups();
     geometry();
     plate();
+    conflicts();
     return out;
   }
 
@@ -163,6 +171,7 @@ final class Checks {
       double wanted = verticalDegrees(sent);
       double is = verticalDegrees(found);
       add("viewAngle", Math.abs(wanted - is) < 1e-4, degrees(wanted), degrees(is));
+      statedAspect();
       return;
     }
     boolean same =
@@ -173,6 +182,55 @@ final class Checks {
         same && scene.cameras().get(0).filmBackStated(),
         millimetres(sent),
         scene.cameras().get(0).filmBackStated() ? millimetres(found) : "not stated");
+    if (same && scene.cameras().get(0).filmBackStated()) {
+      statedBack();
+    }
+  }
+
+  /**
+   * The back as it stands in the file, both sides on every frame: a reader that fits by the width
+   * never looks at the height, and the next recipient may fit by it.
+   */
+  private void statedBack() {
+    OpticsTrack stated = DeliveredTime.onPlate(scene.cameras().get(0).camera(), map).optics();
+    ShotCamera own = source.camera().orElseThrow();
+    for (int f = own.frames().first(); f <= own.frames().last(); f++) {
+      if (!stated.frames().contains(f)) {
+        continue;
+      }
+      Optics sent = spoken.film().toRecipient(own.optics().at(f), source.picture());
+      Optics is = stated.at(f);
+      if (Math.abs(is.filmWidthMm() / sent.filmWidthMm() - 1) > 1e-6
+          || Math.abs(is.filmHeightMm() / sent.filmHeightMm() - 1) > 1e-6) {
+        add(
+            "statedBack",
+            false,
+            millimetres(sent),
+            millimetres(is) + " at frame " + f + " of the plate");
+        return;
+      }
+    }
+    add("statedBack", true, "the same on every frame", "the same on every frame");
+  }
+
+  /** A stated aspect beside a vertical angle. */
+  private void statedAspect() {
+    Optics is =
+        scene
+            .cameras()
+            .get(0)
+            .camera()
+            .optics()
+            .at(scene.cameras().get(0).camera().frames().first());
+    ShotCamera own = source.camera().orElseThrow();
+    Optics sent = own.optics().at(own.frames().first());
+    double wanted = sent.filmWidthMm() / sent.filmHeightMm();
+    double found = is.filmWidthMm() / is.filmHeightMm();
+    add("aspect", Math.abs(found / wanted - 1) < 1e-6, ratio(wanted), ratio(found));
+  }
+
+  private static String ratio(double r) {
+    return String.format(Locale.ROOT, "%.5f", r);
   }
 
   private static double verticalDegrees(Optics o) {
@@ -185,6 +243,32 @@ final class Checks {
 
   private static String millimetres(Optics o) {
     return String.format(Locale.ROOT, "%.4f × %.4f mm", o.filmWidthMm(), o.filmHeightMm());
+  }
+
+  /** No tracker in front of the camera may be cut by the planes that came with it. */
+  private void clipPlanes() {
+    if (cameras.isEmpty() || source.camera().isEmpty() || cameras.get(0).clip().isEmpty()) {
+      return;
+    }
+    ClipRange is = cameras.get(0).clip().get();
+    ShotCamera own = source.camera().get();
+    ClipRange seen = ClipFit.reach(own, source.trackers(), source.picture());
+    boolean asSent = own.clip().map(c -> same(c, is)).orElse(false);
+    add(
+        "clipPlanes",
+        asSent
+            || is.near() <= seen.near() * (1 + RELATIVE) && is.far() >= seen.far() * (1 - RELATIVE),
+        "around " + clip(seen),
+        clip(is));
+  }
+
+  private static boolean same(ClipRange a, ClipRange b) {
+    return Math.abs(a.near() / b.near() - 1) < RELATIVE
+        && Math.abs(a.far() / b.far() - 1) < RELATIVE;
+  }
+
+  private static String clip(ClipRange c) {
+    return String.format(Locale.ROOT, "%.4f to %.4f m", c.near(), c.far());
   }
 
   /** A camera that should be there and is not is a fault, and not a reason to look at less. */
@@ -243,11 +327,21 @@ final class Checks {
 
   /** The tree that trackers hang in; names are compared by their letters and digits. */
   private void groups() {
-    if (!carriesMotion || source.trackers().stream().allMatch(t -> t.group().isEmpty())) {
+    Map<String, String> expected = new TreeMap<>();
+    Map<String, String> found = new TreeMap<>();
+    if (contents.has(Part.TRACKERS)) {
+      source
+          .trackers()
+          .forEach(t -> t.names().forEach(n -> expected.putIfAbsent(n, path(t.group()))));
+      trackers.forEach(t -> t.names().forEach(n -> found.putIfAbsent(n, path(t.group()))));
+    }
+    if (contents.has(Part.GEOMETRY)) {
+      source.meshes().forEach(m -> expected.putIfAbsent("mesh " + m.name(), path(m.group())));
+      meshes.forEach(m -> found.putIfAbsent("mesh " + m.name(), path(m.group())));
+    }
+    if (!carriesMotion || expected.values().stream().allMatch(p -> p.equals("/"))) {
       return;
     }
-    Map<String, String> expected = paths(source.trackers());
-    Map<String, String> found = paths(trackers);
     for (Map.Entry<String, String> e : expected.entrySet()) {
       String there = found.get(e.getKey());
       if (there != null && !there.equals(e.getValue())) {
@@ -258,16 +352,10 @@ final class Checks {
     add("groups", true, "all in place", "all in place");
   }
 
-  private static Map<String, String> paths(List<TrackerSet> sets) {
-    Map<String, String> out = new TreeMap<>();
-    for (TrackerSet t : sets) {
-      String path =
-          t.group().map(Group::path).orElse(List.of()).stream()
-              .map(g -> plain(g.name()))
-              .collect(Collectors.joining("/", "/", ""));
-      t.names().forEach(n -> out.putIfAbsent(n, path));
-    }
-    return out;
+  private static String path(Optional<Group> group) {
+    return group.map(Group::path).orElse(List.of()).stream()
+        .map(g -> plain(g.name()))
+        .collect(Collectors.joining("/", "/", ""));
   }
 
   /** What the format can carry of the trackers. */
@@ -338,6 +426,14 @@ final class Checks {
       return;
     }
     out.add(new MeshCheck(source.frames()).of(source.meshes(), meshes, RELATIVE));
+  }
+
+  /** What a file states twice differently, one recipient takes this way and one that. */
+  private void conflicts() {
+    scene.notes().stream()
+        .filter(n -> n.kind() == Note.Kind.CONFLICTING)
+        .findFirst()
+        .ifPresent(n -> add("statedOnce", false, "every fact the same wherever it stands", n));
   }
 
   private void plate() {

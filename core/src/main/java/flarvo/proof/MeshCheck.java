@@ -15,6 +15,9 @@ import java.util.Map;
  */
 final class MeshCheck {
 
+  /** The name of the check, by which a proof of geometry alone goes. */
+  static final String NAME = "geometry";
+
   /** Normals and texture coordinates come back as 32-bit floats. */
   private static final double SURFACE = 1e-5;
 
@@ -48,7 +51,7 @@ final class MeshCheck {
     }
     boolean holds = missing == 0 && bare == 0 && worst <= relative * reach;
     return new Check(
-        "geometry",
+        NAME,
         holds,
         source.size() + " in place",
         source.size()

@@ -107,8 +107,8 @@ public final class Proof {
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
     List<Note> notes = notes(shot, file, to, contents, extract, map, delivered, written);
     Optional<DriftReport> drift =
-        source.camera().isEmpty()
-            ? Optional.empty()
+        source.camera().isEmpty() || !(contents.has(Part.CAMERA) || contents.has(Part.TRACKERS))
+            ? Optional.empty() // geometry alone is compared in space
             : seenBy.map(c -> drift(source, c, contents, seen, progress, notes));
     List<Check> checks =
         new Checks(source, file, to, contents, map, cameras, trackers, meshes).all();

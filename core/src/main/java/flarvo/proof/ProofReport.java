@@ -27,7 +27,10 @@ public record ProofReport(
   public boolean driftHolds() {
     return drift
         .map(d -> d.compared() > 0 && d.maxPx() <= limitPx)
-        .orElse(checks.stream().anyMatch(c -> c.name().equals(PlaceCheck.NAME)));
+        .orElse(
+            checks.stream()
+                .map(Check::name)
+                .anyMatch(n -> n.equals(PlaceCheck.NAME) || n.equals(MeshCheck.NAME)));
   }
 
   /** Whether the drift and every check hold. */

@@ -15,6 +15,8 @@ public record Note(Kind kind, String where, String text) {
     IGNORED("ignored"),
     /** Carried in another form. */
     CHANGED("changed"),
+    /** Stated twice and differently, so that recipients may take either. */
+    CONFLICTING("conflicting"),
     /** The format or recipient cannot carry it. */
     LOST("lost");
 
@@ -37,6 +39,11 @@ public record Note(Kind kind, String where, String text) {
   /** Something in a file that is not used. */
   public static Note ignored(String where, String text) {
     return new Note(Kind.IGNORED, where, text);
+  }
+
+  /** Something that a file states twice, differently. */
+  public static Note conflicting(String where, String text) {
+    return new Note(Kind.CONFLICTING, where, text);
   }
 
   /** Something that is not as it was. */

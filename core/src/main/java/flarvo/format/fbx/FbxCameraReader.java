@@ -15,6 +15,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.TreeSet;
 import org.joml.Matrix4d;
@@ -76,6 +77,7 @@ final class FbxCameraReader {
     FrameRange frames = StatedRange.of(sceneRange, keyed, "Model " + model.name, notes);
     PoseTrack poses = PoseTrack.of(frames, f -> pose(model, attribute, f));
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(attribute, f));
+    sayConflict(attribute, name);
     int offGrid = 0;
     for (double t : ticks) {
       double f = FbxTime.frameOf(t, rate);
@@ -100,9 +102,28 @@ final class FbxCameraReader {
     FilmFit.STRETCH
   };
 
+  /** Writers round the ratio. */
+  private static final double SAME_ASPECT = 2e-3;
+
   private static Optional<FilmFit> fit(FbxObject attribute) {
     int stored = (int) attribute.number("GateFit", -1);
     return stored >= 0 && stored < FITS.length ? Optional.of(FITS[stored]) : Optional.empty();
+  }
+
+  private void sayConflict(FbxObject attribute, String name) {
+    double stated = attribute.number("FilmAspectRatio", Double.NaN);
+    double back =
+        attribute.number("FilmWidth", Double.NaN) / attribute.number("FilmHeight", Double.NaN);
+    if (Math.abs(stated / back - 1) > SAME_ASPECT) {
+      notes.add(
+          Note.conflicting(
+              "camera " + name,
+              String.format(
+                  Locale.ROOT,
+                  "FilmAspectRatio says %.4f, FilmWidth and FilmHeight %.4f; the latter count here",
+                  stated,
+                  back)));
+    }
   }
 
   /** A solved camera is not orthographic. */

@@ -213,9 +213,29 @@ final class FbxSceneReader {
   private Sourced<FrameRange> range(FbxScene scene, Rate rate) {
     if (scene.stack != null
         && scene.stack.number("LocalStop", 0) > scene.stack.number("LocalStart", 0)) {
-      return range(scene.stack, "LocalStart", "LocalStop", "take " + scene.stack.name, rate);
+      Sourced<FrameRange> own =
+          range(scene.stack, "LocalStart", "LocalStop", "take " + scene.stack.name, rate);
+      sayConflict(
+          own, range(scene.settings, "TimeSpanStart", "TimeSpanStop", "GlobalSettings", rate));
+      return own;
     }
     return range(scene.settings, "TimeSpanStart", "TimeSpanStop", "GlobalSettings", rate);
+  }
+
+  private void sayConflict(Sourced<FrameRange> take, Sourced<FrameRange> scene) {
+    if (take != null && scene != null && !take.value().equals(scene.value())) {
+      out.notes.add(
+          Note.conflicting(
+              "frame range",
+              take.place()
+                  + " says "
+                  + take.value()
+                  + ", "
+                  + scene.place()
+                  + " says "
+                  + scene.value()
+                  + "; the first counts here"));
+    }
   }
 
   private Sourced<FrameRange> range(FbxObject of, String from, String to, String where, Rate rate) {

@@ -25,8 +25,7 @@ record GltfContents(GlTF stated, GltfModel model, GltfNumbers numbers) {
       return model.getNodeModels().stream().filter(n -> n.getParent() == null).toList();
     }
     Integer shown = stated.getScene();
-    int i = shown == null || shown < 0 || shown >= scenes.size() ? 0 : shown;
-    return List.copyOf(scenes.get(i).getNodeModels());
+    return List.copyOf(scenes.get(shown == null ? 0 : shown).getNodeModels());
   }
 
   /** Names of nodes at the top that no shown scene holds. */

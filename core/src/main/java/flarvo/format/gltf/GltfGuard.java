@@ -20,6 +20,18 @@ final class GltfGuard {
           file, "asset.version", "this is glTF 1; version 2 is read", "Save it again as 2.0");
     }
     GltfExtensions.refuseUnknown(g, file);
+    if (g.getScene() != null
+        && (g.getScene() < 0 || g.getScene() >= orEmpty(g.getScenes()).size())) {
+      throw new InputError(
+          file,
+          "scene",
+          "it shows scene "
+              + g.getScene()
+              + " of "
+              + orEmpty(g.getScenes()).size()
+              + ", counted from 0",
+          "Request a new copy");
+    }
     for (Accessor a : orEmpty(g.getAccessors())) {
       if (a.getCount() == null || a.getCount() < 0 || a.getCount() > limits.mostNumbers() / 16) {
         throw new InputError(

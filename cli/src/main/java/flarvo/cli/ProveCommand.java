@@ -1,12 +1,11 @@
 package flarvo.cli;
 
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.note.ProofPage;
 import flarvo.proof.Check;
-import flarvo.proof.DriftReport;
 import flarvo.proof.Proof;
+import flarvo.proof.ProofJson;
 import flarvo.proof.ProofReport;
 import flarvo.proof.SourceChecks;
 import flarvo.receive.IntakeOptions;
@@ -16,6 +15,7 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -52,6 +52,14 @@ final class ProveCommand implements Callable<Integer> {
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
+  @Option(
+      names = "--report",
+      paramLabel = "PAGE.html",
+      description = "write the report as a page, and as JSON beside it")
+  private Path page;
+
+  @Mixin private OutputFiles files;
+
   @Mixin private JsonOption json;
 
   @Mixin private ProgressOption progress;
@@ -61,6 +69,9 @@ final class ProveCommand implements Callable<Integer> {
     if (!(limitPx > 0) || Double.isInfinite(limitPx)) {
       throw InputError.words(
           "a limit of " + limitPx + " px is none", "Give one over zero, such as 0.01");
+    }
+    if (page != null) {
+      files.check(List.of(sourceFile, delivered), List.of(page, ProofPage.beside(page)));
     }
     Dialects dialects = Dialects.shipped();
     Dialect to = recipient.dialect(dialects);
@@ -75,51 +86,22 @@ final class ProveCommand implements Callable<Integer> {
                     Proof.of(
                         shot, delivered, to, only.contents(shot), extract.extract(), limitPx, p))
             .with(SourceChecks.of(came, shot));
+    if (page != null) {
+      ProofPage.of(delivered.getFileName().toString(), sourceFile.getFileName().toString(), report)
+          .write(page);
+    }
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
-      out.println(Json.text(node(report)));
+      out.println(Json.text(ProofJson.of(report)));
     } else {
       print(report, out);
       shot.cameras().forEach(c -> out.println("  camera: " + c.name()));
+      if (page != null) {
+        out.println("wrote " + page);
+        files.sayFolders(out);
+      }
     }
     return report.holds() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
-  }
-
-  private static ObjectNode node(ProofReport r) {
-    ObjectNode o = Json.object();
-    o.put("holds", r.holds());
-    if (r.drift().isPresent() && r.drift().get().compared() > 0) {
-      DriftReport d = r.drift().get();
-      put(o, "maxDriftPx", d.maxPx());
-      put(o, "rmsDriftPx", d.rmsPx());
-      o.put("worstFrame", d.worstFrame());
-      o.put("worstTracker", d.worstTracker());
-      o.put("compared", d.compared());
-    } else {
-      o.putNull("maxDriftPx").putNull("rmsDriftPx").putNull("worstFrame").putNull("worstTracker");
-      o.put("compared", 0);
-    }
-    o.put("limitPx", r.limitPx());
-    ArrayNode checks = o.putArray("checks");
-    for (Check c : r.checks()) {
-      checks
-          .addObject()
-          .put("name", c.name())
-          .put("holds", c.holds())
-          .put("expected", c.expected())
-          .put("found", c.found());
-    }
-    o.set("losses", Json.notes(r.losses()));
-    return o;
-  }
-
-  /** JSON has no infinity; a tracker behind the delivered camera has no drift that is a number. */
-  private static void put(ObjectNode o, String key, double value) {
-    if (Double.isFinite(value)) {
-      o.put(key, value);
-    } else {
-      o.putNull(key);
-    }
   }
 
   private static void print(ProofReport r, PrintWriter out) {

@@ -145,6 +145,12 @@ class CommandLineTest {
     assertThat(r.code()).isEqualTo(1);
     assertThat(r.json().get("holds").asBoolean()).isFalse();
     assertThat(r.json().get("maxDriftPx").asDouble()).isGreaterThan(1);
+    String page = dir.resolve("report.html").toString();
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m", "--report", page).code())
+        .isEqualTo(1);
+    assertThat(dir.resolve("report.json")).content().contains("\"holds\" : false");
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m", "--report", page).err())
+        .contains("the file exists");
     assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m", "--limit", "100").code()).isZero();
   }
 

@@ -7,7 +7,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.DialectJson;
 import flarvo.lens.LensSheet;
-import flarvo.proof.Check;
+import flarvo.proof.ProofJson;
 import flarvo.recipient.Bite;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.WorldShot;
@@ -69,28 +69,7 @@ final class NoteJson {
     frames.put("rate", e.frames().recipientRate().toString());
     frames.put("policy", e.frames().policy().word());
     o.put("plates", e.delivery().plate().word());
-    ObjectNode proof = o.putObject("proof");
-    proof.put("holds", e.proof().holds()).put("limitPx", e.proof().limitPx());
-    proof.put("sentence", e.proof().sentence());
-    e.proof()
-        .drift()
-        .filter(d -> d.compared() > 0)
-        .ifPresent(
-            d -> {
-              finite(proof, "maxDriftPx", d.maxPx());
-              finite(proof, "rmsDriftPx", d.rmsPx());
-              proof.put("worstFrame", d.worstFrame()).put("worstTracker", d.worstTracker());
-              proof.put("compared", d.compared());
-            });
-    ArrayNode checks = proof.putArray("checks");
-    for (Check c : e.proof().checks()) {
-      checks
-          .addObject()
-          .put("name", c.name())
-          .put("holds", c.holds())
-          .put("expected", c.expected())
-          .put("found", c.found());
-    }
+    o.set("proof", ProofJson.of(e.proof()).without("losses"));
     ArrayNode losses = o.putArray("losses");
     e.proof().losses().forEach(n -> losses.add(n.kind().word() + ": " + n));
     ArrayNode settings = o.putArray("settings");
@@ -102,14 +81,6 @@ final class NoteJson {
           .put("setting", b.setting().word())
           .put("wrong", b.harms())
           .put("says", b.says());
-    }
-  }
-
-  private static void finite(ObjectNode o, String key, double v) {
-    if (Double.isFinite(v)) {
-      o.put(key, v);
-    } else {
-      o.putNull(key);
     }
   }
 }

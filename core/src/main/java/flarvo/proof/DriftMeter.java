@@ -177,6 +177,7 @@ public final class DriftMeter {
           all == 0 ? Double.NaN : Math.sqrt(total / all),
           frames.first() + Math.max(0, at),
           at < 0 ? "" : names.get(worst[at]),
+          k -> names.get(worst[k]),
           all);
     }
   }

@@ -15,8 +15,8 @@ import java.util.Optional;
 /**
  * A delivery that was written, read back from disk and proven.
  *
- * @param seen the shot as its recipient sees it, on plate frames; empty where the file has no
- *     camera
+ * @param seen the shot as its recipient sees it, on plate frames; empty where neither the file nor
+ *     the shot has a camera
  */
 public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldShot> seen) {
 

@@ -227,16 +227,20 @@ public final class Proof {
     return notes;
   }
 
-  /** Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. */
+  /**
+   * Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. What
+   * came without a camera is seen through the shot's.
+   */
   public static Optional<WorldShot> seenByRecipient(
       Shot shot, Path delivered, Dialect to, Extract extract, Progress progress) {
     WorldShot source = extract.of(shot).levelled();
     ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
-    List<ShotCamera> cameras =
+    List<ShotCamera> came =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture())).stream()
             .map(c -> DeliveredTime.onPlate(c, map))
             .toList();
+    List<ShotCamera> cameras = came.isEmpty() ? source.cameras() : came;
     return cameras.isEmpty()
         ? Optional.empty()
         : Optional.of(

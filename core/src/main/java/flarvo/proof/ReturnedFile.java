@@ -17,6 +17,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.scene.WorldShot;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
@@ -73,6 +74,27 @@ public record ReturnedFile(
     }
     return new ReturnedFile(
         shot, options, laid, SuspectSearch.of(shot, tracks, backAspect(set), level, progress));
+  }
+
+  /**
+   * Its drift against a shot, which is levelled here: its points through its camera, or the shot's
+   * points where it has none. Empty where the two have no camera or no tracker in common.
+   *
+   * @param own in solve space
+   */
+  public Optional<DriftReport> against(Shot own, Progress progress) {
+    WorldShot source = own.levelled();
+    WorldShot there = shot.levelled();
+    if (source.camera().isEmpty() || there.camera().isEmpty()) {
+      return Optional.empty();
+    }
+    DriftReport d =
+        new DriftMeter(source)
+            .measure(
+                there.camera().get(),
+                there.trackerCount() == 0 ? source.trackers() : there.trackers(),
+                progress);
+    return d.compared() == 0 ? Optional.empty() : Optional.of(d);
   }
 
   private static FrameRange range(Observations o) {

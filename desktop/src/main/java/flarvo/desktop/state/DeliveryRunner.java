@@ -11,7 +11,6 @@ import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.project.ProjectFile;
 import flarvo.proof.Handover;
-import flarvo.proof.ProofReport;
 import flarvo.recipe.Recipe;
 import flarvo.recipe.RecipeJson;
 import flarvo.work.AtomicFile;
@@ -177,6 +176,7 @@ public final class DeliveryRunner {
     Map<Delivery, Path> files = sent();
     Path page = HandoverNote.page(deliveryFolder(), from.name());
     String project = projectName();
+    double limit = session.view().proofLimitPx().get();
     session
         .jobs()
         .run(
@@ -191,7 +191,7 @@ public final class DeliveryRunner {
                       from.lens().track(),
                       files,
                       plates.of(MeasuredPlates.Input.of(from), p),
-                      ProofReport.USUAL_LIMIT_PX,
+                      limit,
                       Instant.now(),
                       p);
               note.write(page, p);
@@ -205,6 +205,43 @@ public final class DeliveryRunner {
             session.message()::set);
   }
 
+  /** Reads every file that was sent once more and measures it with the limit that counts now. */
+  public void proveAgain() {
+    ShotState from = session.state().get();
+    double limit = session.view().proofLimitPx().get();
+    for (Map.Entry<Delivery, Path> e : sent().entrySet()) {
+      Delivery d = e.getKey();
+      SendState was = states.get(d);
+      session
+          .jobs()
+          .run(
+              Lane.SEND,
+              "Proving " + d.name(),
+              p ->
+                  was.with(
+                      Handover.prove(
+                          from.staged(),
+                          d,
+                          e.getValue(),
+                          limit,
+                          plates.of(MeasuredPlates.Input.of(from), p),
+                          p)),
+              now -> proved(d, was, now),
+              session.message()::set);
+    }
+  }
+
+  @SuppressWarnings("ReferenceEquality") // the state that was proven again, if it still counts
+  private void proved(Delivery d, SendState was, SendState now) {
+    if (states.get(d) == was) {
+      states.put(d, now);
+      kept.computeIfPresent(
+          d.name(),
+          (n, k) -> k.state() == was ? new Kept(k.delivery(), k.from(), k.log(), now) : k);
+      session.message().set(d.name() + " " + now.message());
+    }
+  }
+
   /** Writes a delivery in the background, reads it back and proves it. */
   public void send(Delivery delivery) {
     SendState now = states.get(delivery);
@@ -216,6 +253,7 @@ public final class DeliveryRunner {
     Path folder = deliveryFolder();
     String project = projectName();
     Worked<List<PlateCheck>> shown = session.store().now().get().get(MeasuredPlates.SLOT);
+    double limit = session.view().proofLimitPx().get();
     Optional<List<PlateCheck>> known =
         shown.current() ? Optional.ofNullable(shown.value()) : Optional.empty();
     SendState sending = SendState.sending();
@@ -236,7 +274,7 @@ public final class DeliveryRunner {
                         from.staged(),
                         delivery,
                         file,
-                        ProofReport.USUAL_LIMIT_PX,
+                        limit,
                         known.orElseGet(() -> plates.of(MeasuredPlates.Input.of(from), p)),
                         p));
               } finally {

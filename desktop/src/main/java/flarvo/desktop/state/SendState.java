@@ -35,6 +35,11 @@ public record SendState(
         Stage.SENT, h.proof().sentence(), Optional.of(h.sent()), Optional.of(h.proof()), h.seen());
   }
 
+  /** The same file, proven again. */
+  SendState with(ProofReport again) {
+    return new SendState(stage, again.sentence(), sent, Optional.of(again), seen);
+  }
+
   static SendState failed(String why) {
     return new SendState(Stage.FAILED, why, Optional.empty(), Optional.empty(), Optional.empty());
   }

@@ -2,6 +2,7 @@ package flarvo.desktop.state;
 
 import flarvo.desktop.theme.Theme;
 import flarvo.plate.look.Look;
+import flarvo.proof.ProofReport;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Similarity;
 import javafx.beans.property.BooleanProperty;
@@ -40,6 +41,11 @@ public final class ViewSettings {
   private final BooleanProperty difference = new SimpleBooleanProperty();
   private final ObjectProperty<Look> look = new SimpleObjectProperty<>(Look.NONE);
   private final BooleanProperty lensGrid = new SimpleBooleanProperty();
+  private final ObjectProperty<Comparison> comparison =
+      new SimpleObjectProperty<>(Comparison.OVERLAID);
+  private final DoubleProperty divide = new SimpleDoubleProperty(0.5);
+  private final BooleanProperty otherShown = new SimpleBooleanProperty();
+  private final DoubleProperty proofLimitPx = new SimpleDoubleProperty(ProofReport.USUAL_LIMIT_PX);
   private final BooleanProperty platesShown = new SimpleBooleanProperty(true);
 
   public ObjectProperty<Theme> theme() {
@@ -118,6 +124,26 @@ public final class ViewSettings {
   /** Original and undistorted plate, one less the other: black where they are alike. */
   public BooleanProperty difference() {
     return difference;
+  }
+
+  /** At Proof: how source and recipient share the picture. */
+  public ObjectProperty<Comparison> comparison() {
+    return comparison;
+  }
+
+  /** Source at the left of it, recipient at the right: a share of the picture's width. */
+  public DoubleProperty divide() {
+    return divide;
+  }
+
+  /** While blinking: the recipient and not the source. */
+  public BooleanProperty otherShown() {
+    return otherShown;
+  }
+
+  /** Largest drift in pixels with which a delivery still holds. */
+  public DoubleProperty proofLimitPx() {
+    return proofLimitPx;
   }
 
   /** Exposure, gamma and look-up table of the plates on the screen. */

@@ -23,4 +23,15 @@ public record DrawContext(
     Projector world,
     double reach,
     Bend bend,
-    javafx.scene.image.Image shownPlate) {}
+    javafx.scene.image.Image shownPlate) {
+
+  /** The same with the picture so far to the right. */
+  DrawContext movedRight(double by) {
+    Placed there = new Placed(at.left() + by, at.top(), at.scale());
+    Projector to =
+        world == null
+            ? null
+            : new Projector(world.pinhole(), world.eye(), there.left(), there.top(), there.scale());
+    return new DrawContext(palette, shot, frame, width, height, there, to, reach, bend, shownPlate);
+  }
+}

@@ -13,7 +13,7 @@ import java.util.List;
 import java.util.Set;
 
 /** Meshes that came in as their edges, and the way that each moving group takes. */
-final class GeometryDrawing {
+public final class GeometryDrawing {
 
   /** Edges of all meshes that are drawn; of more, every so-manieth. */
   private static final int MOST_EDGES = 6_000;
@@ -28,9 +28,11 @@ final class GeometryDrawing {
   private int step = 1;
 
   /**
+   * Draws edges and paths with the stroke that is set.
+   *
    * @param moved from the space of the shot to that which is drawn
    */
-  void draw(WorldDrawing world, WorldShot shot, int frame, Similarity moved) {
+  public void draw(WorldDrawing world, WorldShot shot, int frame, Similarity moved) {
     take(shot);
     for (Edges e : edges) {
       for (int i = 0; i + 1 < e.ends.length; i += 2 * step) {

@@ -41,9 +41,26 @@ final class LayerList {
 
   void draw(Layer.Depth depth, GraphicsContext g, DrawContext c) {
     for (Layer l : layers) {
-      if (l.depth() == depth) {
+      if (l.depth() == depth && l.side() == Layer.Side.NONE) {
         l.draw(g, c);
       }
     }
+  }
+
+  /** Whether a stop compares the shot with something now. */
+  boolean compares() {
+    return layers.stream().anyMatch(l -> l.side() == Layer.Side.OTHER && l.compares());
+  }
+
+  void draw(Layer.Side side, GraphicsContext g, DrawContext c) {
+    for (Layer l : layers) {
+      if (l.side() == side) {
+        l.draw(g, c);
+      }
+    }
+  }
+
+  String caption(Layer.Side side) {
+    return layers.stream().filter(l -> l.side() == side).map(Layer::caption).findFirst().orElse("");
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.desktop.view;
 
+import flarvo.desktop.state.Comparison;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
 import flarvo.lens.Lens;
@@ -38,6 +39,7 @@ public final class PictureView extends CanvasPane {
   private final SelectionDrawing selection;
   private final PictureOverlay over = new PictureOverlay((g, o) -> drawOver(g));
   private final LayerList layers = new LayerList(this::redraw, over::redraw);
+  private final ComparedDrawing compared;
   private final ToolBelt tools = new ToolBelt();
   private final double[] px = new double[3];
   private LensMapper mapper;
@@ -49,6 +51,7 @@ public final class PictureView extends CanvasPane {
     this.session = session;
     plate = new PlateDrawing(session, cache);
     trackers = new TrackerDrawing(session);
+    compared = new ComparedDrawing(session, layers, this::drawPlate, this::drawTrackers);
     selection = new SelectionDrawing(session);
     getChildren().add(over);
     setAccessibleText("Picture: the shot through its camera, over the plate");
@@ -67,6 +70,9 @@ public final class PictureView extends CanvasPane {
             session.view().plateRole(),
             session.view().wipe(),
             session.view().difference(),
+            session.view().comparison(),
+            session.view().divide(),
+            session.view().otherShown(),
             session.lens(),
             session.view().theme())) {
       o.addListener(again);
@@ -81,7 +87,7 @@ public final class PictureView extends CanvasPane {
             over.redraw();
           }
         });
-    setOnScroll(e -> zoomAt(e.getX(), e.getY(), Math.pow(1.0015, e.getDeltaY())));
+    setOnScroll(e -> zoomAt(inOwn(e.getX()), e.getY(), Math.pow(1.0015, e.getDeltaY())));
   }
 
   /** What the shown stop draws and does here. */
@@ -99,7 +105,7 @@ public final class PictureView extends CanvasPane {
   Placed placed(WorldShot shot) {
     double s = scale(shot);
     return new Placed(
-        getWidth() / 2 + panX - shot.picture().width() * s / 2,
+        room() / 2 + panX - shot.picture().width() * s / 2,
         getHeight() / 2 + panY - shot.picture().height() * s / 2,
         s);
   }
@@ -159,8 +165,14 @@ public final class PictureView extends CanvasPane {
       return;
     }
     DrawContext c = context();
+    compared.draw(g, c, comparison(), w, h);
+    layers.draw(Layer.Depth.UNDER, g, c);
+    over.redraw();
+  }
+
+  private void drawPlate(GraphicsContext g, DrawContext c) {
     plate.draw(g, c, zoom >= SHARP);
-    g.setStroke(p.lines());
+    g.setStroke(c.palette().lines());
     g.setLineWidth(1);
     double s = c.at().scale();
     g.strokeRect(
@@ -168,11 +180,22 @@ public final class PictureView extends CanvasPane {
         c.at().top() - 0.5,
         c.shot().picture().width() * s + 1,
         c.shot().picture().height() * s + 1);
+  }
+
+  private void drawTrackers(GraphicsContext g, DrawContext c) {
     if (session.view().trackersShown().get() && hasCamera(c)) {
       trackers.draw(g, c);
     }
-    layers.draw(Layer.Depth.UNDER, g, c);
-    over.redraw();
+  }
+
+  /** Overlaid where there is nothing to compare with. */
+  private Comparison comparison() {
+    return layers.compares() ? session.view().comparison().get() : Comparison.OVERLAID;
+  }
+
+  /** Of the part of the view that one picture has to itself. */
+  private double room() {
+    return comparison() == Comparison.BESIDE ? getWidth() / 2 : getWidth();
   }
 
   private void drawOver(GraphicsContext g) {
@@ -249,8 +272,7 @@ public final class PictureView extends CanvasPane {
   private double scale(WorldShot shot) {
     double fit =
         Math.min(
-            (getWidth() - 24) / shot.picture().width(),
-            (getHeight() - 24) / shot.picture().height());
+            (room() - 24) / shot.picture().width(), (getHeight() - 24) / shot.picture().height());
     return Math.max(0.02, fit) * zoom;
   }
 
@@ -265,10 +287,15 @@ public final class PictureView extends CanvasPane {
   private void zoomAt(double x, double y, double factor) {
     double next = Math.max(0.2, Math.min(40, zoom * factor));
     double k = next / zoom;
-    panX = (panX - (x - getWidth() / 2)) * k + (x - getWidth() / 2);
+    panX = (panX - (x - room() / 2)) * k + (x - room() / 2);
     panY = (panY - (y - getHeight() / 2)) * k + (y - getHeight() / 2);
     zoom = next;
     redraw();
+  }
+
+  /** A place in the second picture is the same place in the first. */
+  private double inOwn(double x) {
+    return x > room() ? x - room() : x;
   }
 
   private void click(MouseEvent e) {
@@ -279,7 +306,7 @@ public final class PictureView extends CanvasPane {
     DrawContext c = context();
     boolean camera = hasCamera(c);
     Supplier<Optional<String>> tracker =
-        () -> camera ? trackerAt(c, e.getX(), e.getY()) : Optional.empty();
+        () -> camera ? trackerAt(c, inOwn(e.getX()), e.getY()) : Optional.empty();
     if (!tools.click(c, e, tracker) && camera) {
       session.choose(tracker.get().orElse(null), e.isShiftDown());
     }

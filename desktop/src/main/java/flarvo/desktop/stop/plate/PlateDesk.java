@@ -3,6 +3,7 @@ package flarvo.desktop.stop.plate;
 import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.ViewSettings;
+import flarvo.desktop.stop.Blink;
 import flarvo.desktop.stop.Desk;
 import flarvo.lens.Lens;
 import flarvo.lens.LensMapper;

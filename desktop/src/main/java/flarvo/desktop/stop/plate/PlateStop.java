@@ -7,10 +7,12 @@ import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.Slot;
 import flarvo.desktop.state.ViewSettings;
+import flarvo.desktop.stop.Blink;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.Gesture;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
+import flarvo.desktop.view.DivideTool;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.ViewKind;
@@ -40,7 +42,17 @@ public final class PlateStop implements StopModule {
     this.session = session;
     bench = new LensWorkbench(session);
     lines = new LineTool(session, bench);
-    blink = new Blink(session);
+    blink =
+        new Blink(
+            () ->
+                session
+                    .view()
+                    .plateRole()
+                    .set(
+                        session.view().plateRole().get() == PlateRole.ORIGINAL
+                            ? PlateRole.UNDISTORTED
+                            : PlateRole.ORIGINAL),
+            () -> session.view().plateRole().set(PlateRole.UNDISTORTED));
   }
 
   @Override
@@ -209,7 +221,7 @@ public final class PlateStop implements StopModule {
     private final LineTool lines;
     private final Blink blink;
     private final LensGridLayer grid;
-    private final WipeTool wipe;
+    private final DivideTool wipe;
 
     View(Session session, PlateDesk desk, LensWorkbench bench, LineTool lines, Blink blink) {
       this.session = session;
@@ -218,7 +230,7 @@ public final class PlateStop implements StopModule {
       this.lines = lines;
       this.blink = blink;
       grid = new LensGridLayer(session);
-      wipe = new WipeTool(session);
+      wipe = new DivideTool(session.view().wipe(), () -> session.view().wipe().get() >= 0);
     }
 
     @Override

@@ -1,16 +1,13 @@
 package flarvo.desktop.stop.proof;
 
-import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.desktop.view.CanvasPane;
 import flarvo.desktop.view.TimeAxis;
 import flarvo.proof.DriftReport;
-import flarvo.proof.ProofReport;
 import flarvo.scene.FrameRange;
 import java.util.Locale;
-import javafx.collections.MapChangeListener;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
 import javafx.scene.text.Font;
@@ -21,14 +18,17 @@ public final class DriftGraph extends CanvasPane {
   private static final double LOWEST = 1e-8;
 
   private final Session session;
+  private final ProofWork work;
 
-  public DriftGraph(Session session) {
+  DriftGraph(Session session, ProofWork work) {
     this.session = session;
+    this.work = work;
     setPrefHeight(124);
     setMinHeight(90);
     setAccessibleText("Drift in pixels for each frame");
+    work.now().addListener((o, a, b) -> redraw());
     session.chosen().addListener((o, a, b) -> redraw());
-    session.sending().states().addListener((MapChangeListener<Object, Object>) c -> redraw());
+    session.view().proofLimitPx().addListener((o, a, b) -> redraw());
     session.playhead().frame().addListener((o, a, b) -> redraw());
     session.view().theme().addListener((o, a, b) -> redraw());
     setOnMousePressed(this::scrub);
@@ -46,26 +46,17 @@ public final class DriftGraph extends CanvasPane {
     Palette p = session.view().theme().get().palette();
     g.setFill(p.panel());
     g.fillRect(0, 0, w, h);
-    SendState s =
-        session.chosen().get() == null
-            ? null
-            : session.sending().states().get(session.chosen().get());
-    ProofReport proof = s == null ? null : s.proof().orElse(null);
+    DriftReport d = work.now().get() == null ? null : work.now().get().drift().orElse(null);
     g.setFont(Font.font(Theme.WORDS, 12));
-    if (proof == null || proof.drift().isEmpty()) {
+    if (d == null || d.compared() == 0) {
       g.setFill(p.quiet());
-      g.fillText(
-          session.chosen().get() == null
-              ? "Choose a delivery to see its drift."
-              : "Not sent yet. Send it in Dispatch, and its drift is measured from the file.",
-          12,
-          24);
+      g.fillText(words(), 12, 24);
       return;
     }
-    DriftReport d = proof.drift().get();
-    double top = Math.max(proof.limitPx() * 10, finite(d.maxPx()) * 2);
+    double limit = session.view().proofLimitPx().get();
+    double top = Math.max(limit * 10, finite(d.maxPx()) * 2);
     double low = Math.max(LOWEST, smallest(d) / 10);
-    scale(g, p, low, top, proof.limitPx(), w, h);
+    scale(g, p, low, top, limit, w, h);
     FrameRange r = d.frames();
     g.setLineWidth(1.4);
     curve(g, d, false, low, top, w, h, p);
@@ -80,6 +71,19 @@ public final class DriftGraph extends CanvasPane {
     double x = Math.floor(TimeAxis.xOf(session.playhead().frame().get(), r, w)) + 0.5;
     g.setFill(p.accent());
     g.fillRect(x - 1, 0, 2, h);
+  }
+
+  private String words() {
+    if (work.now().get() != null) {
+      return "It has no camera or no tracker in common with the shot, so there is no drift.";
+    }
+    return switch (work.against().get()) {
+      case CHECKED -> "No file was checked yet. Drop one on the desk.";
+      case PLAIN_IMPORT, DELIVERY ->
+          session.chosen().get() == null
+              ? "Choose a delivery to see its drift."
+              : "Not sent yet. Send it in Dispatch, and its drift is measured from the file.";
+    };
   }
 
   private static double finite(double v) {

@@ -1,16 +1,19 @@
 package flarvo.desktop.stop.proof;
 
-import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
+import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
+import flarvo.note.ProofPage;
 import flarvo.proof.Check;
-import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
 import flarvo.report.Note;
 import java.io.File;
+import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
@@ -20,32 +23,38 @@ import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
+import javafx.stage.FileChooser;
 
 /** The evidence for one delivery: drift, and every check with what was expected and found. */
 public final class ProofDesk extends Desk {
 
   private final Session session;
   private final ComboBox<String> delivery = new ComboBox<>();
-  private final Label max = number("–");
-  private final Label rms = number("–");
-  private final Label worst = number("–");
   private final VBox checks = new VBox();
   private final VBox losses = new VBox(4);
+  private final ProofWork work;
+  private final DriftPart drift;
   private final SuspectPart suspects;
   private boolean filling;
 
-  public ProofDesk(Session session) {
+  ProofDesk(Session session, ProofWork work) {
     super("Proof");
     this.session = session;
-    suspects = new SuspectPart(session);
+    this.work = work;
+    suspects = new SuspectPart(session, work);
+    drift = new DriftPart(session, work);
     delivery.setPrefWidth(186);
     delivery.getStyleClass().add("small-field");
     delivery.setOnAction(e -> choose());
-    max.setId("max-drift");
-    max.getStyleClass().add("figure");
     Button worstFrame = new Button("Go to worst frame");
     worstFrame.getStyleClass().add("small-button");
     worstFrame.setOnAction(e -> goToWorst());
+    Button save = new Button("Save…");
+    save.setId("save-proof");
+    save.getStyleClass().add("small-button");
+    save.setTooltip(new Tooltip("The report as a page, and JSON beside it"));
+    save.setOnAction(e -> choosePage());
+    save.setMinWidth(Region.USE_PREF_SIZE);
     Button copy = new Button("Copy as text");
     copy.getStyleClass().add("small-button");
     copy.setOnAction(e -> copy());
@@ -54,13 +63,11 @@ public final class ProofDesk extends Desk {
     getChildren()
         .addAll(
             row("Delivery", delivery),
-            heading("Drift, read back from disk"),
-            row("largest", max),
-            row("RMS", rms),
-            row("worst", worst),
-            new HBox(8, worstFrame, copy),
+            new ComparePart(session, work),
+            drift,
+            new HBox(8, worstFrame, copy, save),
             suspects,
-            heading("Checks"),
+            heading("Checks of the delivery"),
             checks,
             heading("Lost or changed"),
             losses);
@@ -88,9 +95,7 @@ public final class ProofDesk extends Desk {
 
   /** Of the chosen delivery; null where it was not sent. */
   ProofReport proof() {
-    Delivery d = session.chosen().get();
-    SendState s = d == null ? null : session.sending().states().get(d);
-    return s == null ? null : s.proof().orElse(null);
+    return work.proof();
   }
 
   private void choose() {
@@ -101,13 +106,12 @@ public final class ProofDesk extends Desk {
   }
 
   void goToWorst() {
-    ProofReport p = proof();
-    if (p != null && p.drift().isPresent()) {
-      DriftReport d = p.drift().get();
-      session.playhead().goTo(d.worstFrame());
-      session.selection().clear();
-      session.selection().add(d.worstTracker());
-    }
+    drift.goToWorst();
+  }
+
+  /** Whether something was measured that has a worst frame. */
+  boolean isMeasured() {
+    return drift.drift().isPresent();
   }
 
   void copy() {
@@ -121,6 +125,70 @@ public final class ProofDesk extends Desk {
       s.append(c.expected()).append('\t').append(c.found()).append('\n');
     }
     TextCopy.copy(session, "Proof", s.toString());
+  }
+
+  private void choosePage() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Save the report");
+    c.setInitialFileName("proof.html");
+    File to = c.showSaveDialog(getScene().getWindow());
+    if (to != null) {
+      save(to.toPath());
+    }
+  }
+
+  /** Writes the report of what is compared. */
+  public void save(Path page) {
+    Optional<ProofPage> made = report();
+    if (made.isEmpty()) {
+      session.message().set("There is nothing to report: send a delivery, or check a file");
+      return;
+    }
+    session
+        .jobs()
+        .run(
+            Lane.KEEP,
+            "Saving the report",
+            p -> made.get().write(page),
+            files -> session.message().set("Wrote " + page.getFileName() + " and its JSON"),
+            session.message()::set);
+  }
+
+  private Optional<ProofPage> report() {
+    String shot = session.state().get().name();
+    Compared c = work.now().get();
+    double limit = session.view().proofLimitPx().get();
+    return switch (work.against().get()) {
+      case DELIVERY ->
+          Optional.ofNullable(proof())
+              .map(p -> ProofPage.of(session.chosen().get().name(), shot, p));
+      case PLAIN_IMPORT ->
+          Optional.ofNullable(c)
+              .map(
+                  x ->
+                      new ProofPage(
+                          x.title(),
+                          shot,
+                          x.drift().map(d -> d.maxPx() <= limit),
+                          List.of("Imported with no setting touched."),
+                          x.drift(),
+                          limit,
+                          List.of(),
+                          List.of()));
+      case CHECKED ->
+          Optional.ofNullable(c)
+              .map(
+                  x ->
+                      new ProofPage(
+                          x.title(),
+                          shot,
+                          Optional.empty(),
+                          suspects.sentences(),
+                          x.drift(),
+                          limit,
+                          List.of(),
+                          List.of()));
+    };
   }
 
   private void fill() {
@@ -142,10 +210,7 @@ public final class ProofDesk extends Desk {
     }
     filling = false;
     ProofReport p = proof();
-    if (p == null || p.drift().isEmpty()) {
-      max.setText("–");
-      rms.setText("–");
-      worst.setText("–");
+    if (p == null) {
       say(
           session.chosen().get() == null
               ? "No deliveries. Add one in Dispatch."
@@ -153,16 +218,16 @@ public final class ProofDesk extends Desk {
                   + " the file on disk.");
       return;
     }
-    DriftReport d = p.drift().get();
-    max.setText(String.format(Locale.ROOT, "%.6f px", d.maxPx()));
-    rms.setText(String.format(Locale.ROOT, "%.6f px", d.rmsPx()));
-    worst.setText(d.worstTracker() + " at " + d.worstFrame());
     say(
         "The delivery "
             + p.sentence()
-            + ". Rings are the source, crosses the recipient; "
-            + d.compared()
-            + " projections were compared.");
+            + p.drift()
+                .map(
+                    d ->
+                        ". Rings are the source, crosses the recipient; "
+                            + d.compared()
+                            + " projections were compared.")
+                .orElse("."));
     p.checks().forEach(c -> checks.getChildren().add(line(c)));
     for (Note n : p.losses()) {
       Label l = new Label(n.kind().word() + ": " + n);

@@ -2,19 +2,25 @@ package flarvo.desktop.stop.proof;
 
 import flarvo.desktop.action.Action;
 import flarvo.desktop.action.Can;
+import flarvo.desktop.state.Comparison;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Blink;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.StopModule;
 import flarvo.desktop.stop.StopView;
+import flarvo.desktop.view.DivideTool;
 import flarvo.desktop.view.Layer;
+import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.ViewKind;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ProofReport;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import javafx.beans.Observable;
+import javafx.beans.property.BooleanProperty;
 import javafx.scene.Node;
 
 /** The evidence that what was sent holds. */
@@ -23,11 +29,26 @@ public final class ProofStop implements StopModule {
   public static final String ID = "proof";
 
   private final Session session;
+  private final ProofWork work;
+  private final Blink blink;
   private ProofDesk desk;
   private StopView view;
 
   public ProofStop(Session session) {
     this.session = session;
+    work = new ProofWork(session);
+    BooleanProperty other = session.view().otherShown();
+    blink = new Blink(() -> other.set(!other.get()), () -> other.set(false));
+    session.view().comparison().addListener((o, a, b) -> blinkWhileShown());
+  }
+
+  /** Only here; the clock stands still at every other stop. */
+  private void blinkWhileShown() {
+    blink
+        .on()
+        .set(
+            session.stop().get().equals(ID)
+                && session.view().comparison().get() == Comparison.BLINK);
   }
 
   @Override
@@ -87,13 +108,30 @@ public final class ProofStop implements StopModule {
 
   @Override
   public List<Action> actions() {
-    return List.of(
+    List<Action> all = new ArrayList<>();
+    all.add(
         Action.of("proof.worst", "Go to the worst frame of the proof", () -> desk().goToWorst())
             .called("largest drift")
-            .when(this::proven),
+            .when(
+                () -> Can.when(desk().isMeasured(), "Nothing was measured against the shot yet")));
+    all.add(
         Action.of("proof.copy", "Copy the proof as text", () -> desk().copy())
             .called("report", "evidence")
             .when(this::proven));
+    for (Comparison c : Comparison.values()) {
+      all.add(
+          Action.of(
+                  "proof." + c.name().toLowerCase(Locale.ROOT),
+                  "Compare source and recipient: " + c.label().toLowerCase(Locale.ROOT),
+                  () -> session.view().comparison().set(c))
+              .called("compare", "split", "flicker", "difference")
+              .when(
+                  () ->
+                      Can.when(
+                          work.now().get() != null,
+                          "There is nothing to compare with: send a delivery, or check a file")));
+    }
+    return all;
   }
 
   private Can proven() {
@@ -103,7 +141,7 @@ public final class ProofStop implements StopModule {
 
   private ProofDesk desk() {
     if (desk == null) {
-      desk = new ProofDesk(session);
+      desk = new ProofDesk(session, work);
     }
     return desk;
   }
@@ -111,20 +149,25 @@ public final class ProofStop implements StopModule {
   @Override
   public StopView view() {
     if (view == null) {
-      view = new View(desk(), new DriftGraph(session), new RecipientLayer(session));
+      view = new View(desk());
     }
     return view;
   }
 
-  private static final class View implements StopView {
+  private final class View implements StopView {
     private final ProofDesk desk;
-    private final DriftGraph graph;
-    private final RecipientLayer recipient;
+    private final DriftGraph graph = new DriftGraph(session, work);
+    private final List<Layer> layers =
+        List.of(
+            new SeenLayer(session, work, Layer.Side.OWN),
+            new SeenLayer(session, work, Layer.Side.OTHER));
+    private final Tool divide =
+        new DivideTool(
+            session.view().divide(),
+            () -> work.now().get() != null && session.view().comparison().get() == Comparison.WIPE);
 
-    View(ProofDesk desk, DriftGraph graph, RecipientLayer recipient) {
+    View(ProofDesk desk) {
       this.desk = desk;
-      this.graph = graph;
-      this.recipient = recipient;
     }
 
     @Override
@@ -139,7 +182,22 @@ public final class ProofStop implements StopModule {
 
     @Override
     public List<Layer> layers(ViewKind kind) {
-      return kind == ViewKind.PICTURE ? List.of(recipient) : List.of();
+      return kind == ViewKind.PICTURE ? layers : List.of();
+    }
+
+    @Override
+    public List<Tool> tools(ViewKind kind) {
+      return kind == ViewKind.PICTURE ? List.of(divide) : List.of();
+    }
+
+    @Override
+    public void shown() {
+      blinkWhileShown();
+    }
+
+    @Override
+    public void hidden() {
+      blink.on().set(false);
     }
   }
 }

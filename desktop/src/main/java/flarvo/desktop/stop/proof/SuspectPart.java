@@ -4,6 +4,7 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.work.Lane;
+import flarvo.proof.DriftReport;
 import flarvo.proof.ReturnedFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
@@ -34,6 +35,7 @@ public final class SuspectPart extends VBox {
   private static final double FINE_PX = 1;
 
   private final Session session;
+  private final ProofWork work;
   private final Button check = new Button("Check returned files…");
   private final Button mend = new Button("Save mended…");
   private final Button copy = new Button("Copy sentence");
@@ -44,10 +46,11 @@ public final class SuspectPart extends VBox {
   private String name = "";
   private String measuredOn = "";
 
-  SuspectPart(Session session) {
+  SuspectPart(Session session, ProofWork work) {
     super(8);
     setId("returned");
     this.session = session;
+    this.work = work;
     check.setId("check-files");
     check.setTooltip(
         new Tooltip(
@@ -76,6 +79,7 @@ public final class SuspectPart extends VBox {
             (o, a, b) -> {
               if (file != null && !b.name().equals(measuredOn)) {
                 file = null;
+                work.checked().set(null);
                 show();
               }
             });
@@ -107,8 +111,8 @@ public final class SuspectPart extends VBox {
             p -> {
               Observations seen =
                   tracked ? shot.observations() : TrustedSolve.tracks(shot.levelled().contents());
-              return new Answer(
-                  seen, ReturnedFile.of(files, ShotIntake::new, options, seen, level, p));
+              ReturnedFile came = ReturnedFile.of(files, ShotIntake::new, options, seen, level, p);
+              return new Answer(seen, came, came.against(shot, p));
             },
             a -> {
               if (!session.state().get().name().equals(of)) {
@@ -121,13 +125,15 @@ public final class SuspectPart extends VBox {
                   files.stream()
                       .map(f -> f.getFileName().toString())
                       .collect(Collectors.joining(", "));
+              work.checked().set(new Compared(name, file.shot().levelled(), a.drift));
+              work.against().set(ProofWork.Against.CHECKED);
               show();
               session.message().set(name + " checked: " + verdict(file.report()));
             },
             why -> session.message().set(why));
   }
 
-  private record Answer(Observations evidence, ReturnedFile file) {}
+  private record Answer(Observations evidence, ReturnedFile file, Optional<DriftReport> drift) {}
 
   private void chooseMended() {
     FileChooser c = new FileChooser();
@@ -172,6 +178,14 @@ public final class SuspectPart extends VBox {
                     .map(x -> x.code() + " " + x.value())
                     .collect(Collectors.joining(", ")))
         .orElse(r.errorPx() <= FINE_PX ? "nothing is wrong" : "no cause found");
+  }
+
+  /** What was found, as it is shown. */
+  List<String> sentences() {
+    return found.getChildren().stream()
+        .filter(Label.class::isInstance)
+        .map(n -> ((Label) n).getText())
+        .toList();
   }
 
   private void show() {

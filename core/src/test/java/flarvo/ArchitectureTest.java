@@ -121,6 +121,13 @@ class ArchitectureTest {
         "flarvo.report..",
         "flarvo.work..");
     mayKnow(
+        "flarvo.render..",
+        "flarvo.stage..",
+        "flarvo.plate..",
+        "flarvo.scene..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow(
         "flarvo.suspect..",
         "flarvo.scene..",
         "flarvo.convention..",

@@ -52,6 +52,7 @@ public final class Main implements Runnable {
     COMMANDS.put("gather", GatherCommand.class);
     COMMANDS.put("send", SendCommand.class);
     COMMANDS.put("note", NoteCommand.class);
+    COMMANDS.put("render", RenderCommand.class);
     COMMANDS.put("plates", PlatesCommand.class);
     COMMANDS.put("unpack", UnpackCommand.class);
     COMMANDS.put("undistort", UndistortCommand.class);

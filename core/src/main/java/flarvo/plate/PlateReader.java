@@ -72,7 +72,7 @@ public final class PlateReader {
   }
 
   /** What is made of the pixels of a picture that is not OpenEXR. */
-  static <T> T withImage(Path file, Function<BufferedImage, T> made) {
+  public static <T> T withImage(Path file, Function<BufferedImage, T> made) {
     return withReader(
         file,
         reader -> {

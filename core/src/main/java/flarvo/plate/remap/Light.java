@@ -32,7 +32,7 @@ public enum Light {
   }
 
   /** sRGB code value to linear light (IEC 61966-2-1). */
-  static float decoded(float v) {
+  public static float decoded(float v) {
     return v <= 0.04045f ? v / 12.92f : (float) Math.pow((v + 0.055) / 1.055, 2.4);
   }
 
@@ -40,7 +40,7 @@ public enum Light {
    * Linear light to an sRGB code value (IEC 61966-2-1). From a table over the square root, where
    * the course is smooth: within 7e-7, a twentieth of a step of 16 bits.
    */
-  static float encoded(float v) {
+  public static float encoded(float v) {
     if (!(v > 0 && v < 1)) {
       return (float) exact(v);
     }

@@ -67,6 +67,7 @@ public final class ProofDesk extends Desk {
             drift,
             new HBox(8, worstFrame, copy, save),
             suspects,
+            new WitnessPart(session),
             heading("Checks of the delivery"),
             checks,
             heading("Lost or changed"),

@@ -1,0 +1,90 @@
+package flarvo.render;
+
+import flarvo.scene.Mesh;
+import flarvo.scene.Vec3;
+import flarvo.stage.Solid;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Something that is drawn: its triangles, and whether each is one of the darker ones.
+ *
+ * @param id from 1, as it stands in the identity pass
+ * @param mesh in the world, or in its group
+ * @param corners point numbers, three a triangle
+ * @param dark one a triangle
+ */
+record RenderItem(int id, String name, Kind kind, Mesh mesh, int[] corners, boolean[] dark) {
+
+  enum Kind {
+    GAUGE(0.80, 0.78, 0.72),
+    STAND_IN(0.45, 0.62, 0.57),
+    MESH(0.58, 0.58, 0.60);
+
+    private final double[] colour;
+
+    Kind(double r, double g, double b) {
+      colour = new double[] {r, g, b};
+    }
+
+    /** In linear light: how much of each it reflects. */
+    double colour(int channel) {
+      return colour[channel];
+    }
+  }
+
+  static RenderItem of(int id, Kind kind, Mesh m) {
+    int[] corners = fans(m);
+    return new RenderItem(id, m.name(), kind, m, corners, new boolean[corners.length / 3]);
+  }
+
+  /** Faces of a gauge, each with points of its own. */
+  static RenderItem of(int id, String name, Solid s) {
+    List<Vec3> points = new ArrayList<>();
+    List<Boolean> dark = new ArrayList<>();
+    int[] sizes = new int[s.faces().size()];
+    for (int f = 0; f < sizes.length; f++) {
+      List<Vec3> face = s.faces().get(f);
+      sizes[f] = face.size();
+      points.addAll(face);
+      for (int i = 0; i + 2 < face.size(); i++) {
+        dark.add(s.dark().get(f));
+      }
+    }
+    double[] xyz = new double[3 * points.size()];
+    int[] index = new int[points.size()];
+    for (int i = 0; i < index.length; i++) {
+      index[i] = i;
+      xyz[3 * i] = points.get(i).x();
+      xyz[3 * i + 1] = points.get(i).y();
+      xyz[3 * i + 2] = points.get(i).z();
+    }
+    Mesh m = Mesh.of(name, xyz, sizes, index);
+    boolean[] each = new boolean[dark.size()];
+    for (int i = 0; i < each.length; i++) {
+      each[i] = dark.get(i);
+    }
+    return new RenderItem(id, name, Kind.GAUGE, m, fans(m), each);
+  }
+
+  /** Every face cut into a fan from its first corner. */
+  private static int[] fans(Mesh m) {
+    int n = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      n += Math.max(0, m.corners(f) - 2);
+    }
+    int[] out = new int[3 * n];
+    int[] index = m.faceIndices();
+    int at = 0;
+    int k = 0;
+    for (int f = 0; f < m.faces(); f++) {
+      for (int i = 1; i + 1 < m.corners(f); i++) {
+        out[k++] = index[at];
+        out[k++] = index[at + i];
+        out[k++] = index[at + i + 1];
+      }
+      at += m.corners(f);
+    }
+    return out;
+  }
+}

@@ -1,0 +1,221 @@
+package flarvo.render;
+
+import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.remap.SequenceName;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pinhole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.WorldShot;
+import flarvo.work.Progress;
+import flarvo.work.Workers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.NavigableMap;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.Callable;
+import java.util.concurrent.atomic.AtomicInteger;
+
+/**
+ * Witness pictures and passes of a shot, several frames at once.
+ *
+ * @param scene what is drawn
+ * @param look how
+ * @param plates behind it; empty for grey
+ * @param keyed whether the plates are cut out by their alpha and lie over it
+ * @param trackers whether the trackers are marked
+ * @param overscan pixels more on each side than the plates have
+ * @param witness where pictures for eyes go; empty for none
+ * @param passes where multichannel OpenEXR goes; empty for none
+ */
+public record RenderJob(
+    RenderScene scene,
+    RenderLook look,
+    Optional<PlateSequence> plates,
+    boolean keyed,
+    boolean trackers,
+    int overscan,
+    Optional<SequenceName> witness,
+    Optional<SequenceName> passes) {
+
+  /**
+   * What came of it.
+   *
+   * @param made frames written
+   * @param failed why a frame could not be made, by frame
+   */
+  public record Outcome(List<Integer> made, NavigableMap<Integer, String> failed) {
+    public Outcome {
+      made = List.copyOf(made);
+    }
+  }
+
+  public RenderJob {
+    if (witness.isEmpty() && passes.isEmpty()) {
+      throw InputError.words("there is nothing to render", "Ask for witness pictures or passes");
+    }
+    if (scene.shot().camera().isEmpty()) {
+      throw InputError.words("the shot has no camera to render through", "Add one first");
+    }
+    if (overscan < 0 || overscan > 4096) {
+      throw InputError.words(
+          "an overscan of " + overscan + " px is none", "Give 0 to 4096 pixels a side");
+    }
+    if (passes.isPresent() && !passes.get().suffix().endsWith(".exr")) {
+      throw InputError.words("passes are written as OpenEXR", "Call them name.####.exr");
+    }
+    if (keyed && plates.isEmpty()) {
+      throw InputError.words("there is no keyed plate", "Add its sequence first");
+    }
+  }
+
+  /** Everything that a run over some frames would write. */
+  public List<Path> files(FrameRange frames) {
+    List<Path> all = new ArrayList<>();
+    for (int f = frames.first(); f <= frames.last(); f++) {
+      int frame = f;
+      witness.ifPresent(w -> all.add(w.file(frame)));
+      passes.ifPresent(p -> all.add(p.file(frame)));
+    }
+    return all;
+  }
+
+  /** The picture that passes have: the plates' with their overscan, and what was asked for. */
+  public PictureSize picture() {
+    PictureSize own = plates.map(PlateSequence::size).orElse(scene.shot().picture());
+    return new PictureSize(
+        own.width() + 2 * overscan, own.height() + 2 * overscan, own.pixelAspect());
+  }
+
+  /**
+   * Renders frames. A frame that cannot be made is named and the others go on; no picture is left
+   * half written.
+   *
+   * @param frames inside those of the shot
+   * @param jobs frames at once
+   * @throws InputError when the folder cannot be made, or the frames are not the shot's
+   * @throws flarvo.work.Cancelled when the user stopped; what is complete stays
+   */
+  public Outcome run(FrameRange frames, int jobs, Progress progress) {
+    WorldShot shot = scene.shot();
+    FrameRange own = shot.camera().orElseThrow().frames();
+    if (!own.contains(frames.first()) || !own.contains(frames.last())) {
+      throw InputError.words("frames " + frames + " are not all in the shot", "It has " + own);
+    }
+    witness.ifPresent(RenderJob::folder);
+    passes.ifPresent(RenderJob::folder);
+    NavigableMap<Integer, String> failed = new TreeMap<>();
+    List<Integer> made = new ArrayList<>();
+    AtomicInteger done = new AtomicInteger();
+    List<Callable<Boolean>> tasks = new ArrayList<>();
+    for (int f = frames.first(); f <= frames.last(); f++) {
+      int frame = f;
+      tasks.add(
+          () -> {
+            progress.step(done.get(), frames.count());
+            try {
+              frame(frame, progress);
+              synchronized (made) {
+                made.add(frame);
+              }
+            } catch (InputError e) {
+              synchronized (failed) {
+                failed.put(frame, e.getMessage());
+              }
+            }
+            progress.step(done.incrementAndGet(), frames.count());
+            return true;
+          });
+    }
+    Workers.all(Math.max(1, jobs), "render", tasks);
+    made.sort(Integer::compare);
+    return new Outcome(made, failed);
+  }
+
+  private static void folder(SequenceName name) {
+    try {
+      Files.createDirectories(name.folder());
+    } catch (java.io.IOException e) {
+      throw new InputError(
+          name.folder().toString(), "", "the folder cannot be made", "Check its rights", e);
+    }
+  }
+
+  private void frame(int frame, Progress progress) {
+    WorldShot shot = scene.shot();
+    PictureSize size = picture();
+    ShotCamera camera = shot.camera().orElseThrow();
+    ShotCamera eye = camera.withOptics(camera.optics().map(o -> o.over(shot.picture(), size)));
+    Raster drawn = FramePasses.of(scene, eye, size, frame, look, progress);
+    passes.ifPresent(p -> RasterWriter.write(drawn, p.file(frame)));
+    if (witness.isEmpty()) {
+      return;
+    }
+    Raster plate = plates.isEmpty() ? null : framed(read(plates.get(), frame), size);
+    Raster picture = Witness.of(plate, keyed, drawn, spots(eye, size, frame));
+    RasterWriter.write(picture, witness.get().file(frame));
+  }
+
+  private static Raster read(PlateSequence plates, int frame) {
+    if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
+      throw InputError.words("frame " + frame + " has no plate", "Add it, or leave the frame out");
+    }
+    Raster r = RasterReader.read(plates.file(frame));
+    if (r.width() != plates.size().width() || r.height() != plates.size().height()) {
+      throw new InputError(
+          plates.file(frame).toString(),
+          "",
+          "it is " + r.width() + "x" + r.height() + " and the others " + plates.size(),
+          "Request a new copy");
+    }
+    return r;
+  }
+
+  /** With the overscan that was asked for: black round the plate. */
+  private Raster framed(Raster r, PictureSize size) {
+    if (overscan == 0) {
+      return r;
+    }
+    Raster out = Raster.empty(size.width(), size.height(), r.channels(), r.kind());
+    int n = r.channels().size();
+    for (int y = 0; y < r.height(); y++) {
+      System.arraycopy(
+          r.values(),
+          y * r.width() * n,
+          out.values(),
+          ((y + overscan) * size.width() + overscan) * n,
+          r.width() * n);
+    }
+    return out.with(r.tags());
+  }
+
+  /** Trackers that are followed at a frame; without 2D tracks, all before the camera. */
+  private List<Witness.Spot> spots(ShotCamera eye, PictureSize size, int frame) {
+    List<Witness.Spot> out = new ArrayList<>();
+    if (!trackers) {
+      return out;
+    }
+    WorldShot shot = scene.shot();
+    Pinhole p = new Pinhole(eye, size).at(frame);
+    double[] px = new double[3];
+    for (TrackerSet t : shot.trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        boolean live =
+            shot.observations().isEmpty() || shot.observations().row(t.names().get(i), frame) >= 0;
+        p.project(t, i, px);
+        if (live && px[2] > 0) {
+          out.add(new Witness.Spot(px[0], px[1], px[2]));
+        }
+      }
+    }
+    return out;
+  }
+}

@@ -1,0 +1,272 @@
+package flarvo.render;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.TestShots;
+import flarvo.plate.MovieUnpacker;
+import flarvo.plate.PlateFinder;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
+import flarvo.plate.remap.SequenceName;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pinhole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.stage.Gauge;
+import flarvo.stage.Staging;
+import flarvo.work.Cancelled;
+import flarvo.work.Progress;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Sequences, movies and animated pictures as they lie on disk. */
+class RenderJobTest {
+
+  @TempDir private Path dir;
+
+  private final Shot shot = small(TestShots.walk(6, 24, 3));
+
+  /** A quarter of the size each way: the film stays, and pixels grow. */
+  private static Shot small(Shot s) {
+    return new Shot(
+        s.name(),
+        PictureSize.of(480, 270),
+        s.rate(),
+        s.frames(),
+        s.frames().first(),
+        s.cameras(),
+        s.trackers(),
+        s.observations(),
+        s.plates(),
+        s.meshes(),
+        s.level());
+  }
+
+  private final Staging staging =
+      Staging.NONE.withGauges(
+          List.of(
+              new Gauge(
+                  "crate",
+                  Gauge.Kind.CRATE,
+                  shot.trackers().get(0).position(0),
+                  0.5,
+                  0.2,
+                  Optional.empty())));
+
+  private RenderScene scene() {
+    return RenderScene.of(shot, staging);
+  }
+
+  private Optional<SequenceName> name(String pattern) {
+    return Optional.of(SequenceName.parse(dir.resolve(pattern)));
+  }
+
+  /** Plates of one colour that rises with the frames. */
+  private PlateSequence plates(boolean keyed) {
+    List<String> channels = keyed ? List.of("R", "G", "B", "A") : List.of("R", "G", "B");
+    for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
+      Raster r =
+          Raster.empty(shot.picture().width(), shot.picture().height(), channels, SampleKind.BYTE);
+      Arrays.fill(r.values(), keyed ? 0 : 0.4f);
+      RasterWriter.write(r, dir.resolve("plates/p." + f + ".png"));
+    }
+    return PlateFinder.find(dir.resolve("plates")).get(0);
+  }
+
+  private RenderJob job(Optional<PlateSequence> plates, boolean keyed, int overscan) {
+    return new RenderJob(
+        scene(),
+        RenderLook.USUAL,
+        plates,
+        keyed,
+        true,
+        overscan,
+        name("out/w.####.png"),
+        name("out/p.####.exr"));
+  }
+
+  @Test
+  void picturesAndPassesAreWrittenForEveryFrame() {
+    RenderJob j = job(Optional.of(plates(false)), false, 0);
+    RenderJob.Outcome o = j.run(shot.frames(), 2, Progress.NONE);
+    assertThat(o.failed()).isEmpty();
+    assertThat(o.made()).hasSize(6);
+    assertThat(j.files(shot.frames())).hasSize(12).allMatch(Files::exists);
+    Raster passes = RasterReader.read(dir.resolve("out/p.1003.exr"));
+    assertThat(passes.channels()).containsExactlyInAnyOrderElementsOf(FramePasses.CHANNELS);
+    Raster w = RasterReader.read(dir.resolve("out/w.1003.png"));
+    int a = passes.channel("A");
+    int plain = 0;
+    for (int y = 0; y < w.height(); y += 7) {
+      for (int x = 0; x < w.width(); x += 7) {
+        if (passes.at(x, y, a) == 0 && passes.at(x, y, passes.channel("shadow.A")) == 0) {
+          plain += Math.abs(w.at(x, y, 0) - 0.4) < 0.003 ? 1 : 0;
+        }
+      }
+    }
+    assertThat(plain).isGreaterThan(w.width() * w.height() / 49 / 2); // the plate as it was
+  }
+
+  @Test
+  void trackersAreMarkedWhereTheCameraSeesThem() {
+    job(Optional.of(plates(false)), false, 0).run(new FrameRange(1002, 1002), 1, Progress.NONE);
+    Raster w = RasterReader.read(dir.resolve("out/w.1002.png"));
+    Pinhole p = new Pinhole(scene().shot().camera().orElseThrow(), shot.picture()).at(1002);
+    double[] px = new double[3];
+    int seen = 0;
+    for (TrackerSet t : scene().shot().trackers()) {
+      for (int i = 0; i < t.size(); i++) {
+        p.project(t, i, px);
+        boolean in = px[2] > 0 && px[0] > 8 && px[1] > 8;
+        if (in && px[0] < w.width() - 8 && px[1] < w.height() - 8) {
+          seen++;
+          double rim = 1;
+          for (int k = 0; k < 16; k++) {
+            double angle = k * Math.PI / 8;
+            int x = (int) (px[0] + 3.2 * Math.cos(angle));
+            int y = (int) (px[1] + 3.2 * Math.sin(angle));
+            rim = Math.min(rim, w.at(x, y, 0));
+          }
+          assertThat(rim).as(t.names().get(i)).isLessThan(0.3);
+        }
+      }
+    }
+    assertThat(seen).isGreaterThan(3);
+  }
+
+  /** Overscan shows more and moves nothing: the middle of the larger picture is the smaller one. */
+  @Test
+  void overscanAddsPixelsAroundThePicture() {
+    job(Optional.empty(), false, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    Raster small = RasterReader.read(dir.resolve("out/p.1001.exr"));
+    job(Optional.empty(), false, 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    Raster large = RasterReader.read(dir.resolve("out/p.1001.exr"));
+    assertThat(large.width()).isEqualTo(small.width() + 80);
+    assertThat(large.height()).isEqualTo(small.height() + 80);
+    int id = small.channel("id.I");
+    int alpha = small.channel("A");
+    int differ = 0;
+    for (int y = 0; y < small.height(); y++) {
+      for (int x = 0; x < small.width(); x++) {
+        differ += small.at(x, y, id) == large.at(x + 40, y + 40, id) ? 0 : 1;
+        differ += Math.abs(small.at(x, y, alpha) - large.at(x + 40, y + 40, alpha)) < 0.1 ? 0 : 1;
+      }
+    }
+    assertThat(differ).isLessThan(4); // samples on an edge, by rounding
+  }
+
+  @Test
+  void aKeyedPlateLiesOverWhatIsDrawn() {
+    job(Optional.of(plates(true)), true, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    Raster w = RasterReader.read(dir.resolve("out/w.1001.png"));
+    // All of the plate is cut away: grey ground is seen through it.
+    assertThat(w.at(2, 2, 0)).isGreaterThan(0.3f);
+  }
+
+  @Test
+  void aFrameWithoutPlateIsNamedAndTheRestIsMade() throws IOException {
+    PlateSequence p = plates(false);
+    Files.delete(dir.resolve("plates/p.1004.png"));
+    RenderJob.Outcome o = job(Optional.of(p), false, 0).run(shot.frames(), 2, Progress.NONE);
+    assertThat(o.made()).containsExactly(1001, 1002, 1003, 1005, 1006);
+    assertThat(o.failed()).containsOnlyKeys(1004);
+    assertThat(dir.resolve("out/w.1004.png")).doesNotExist();
+  }
+
+  @Test
+  void framesOutsideAndEmptyJobsAreRefused() {
+    RenderJob j = job(Optional.empty(), false, 0);
+    assertThatThrownBy(() -> j.run(new FrameRange(1001, 1007), 1, Progress.NONE))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("1001-1007");
+    assertThatThrownBy(
+            () ->
+                new RenderJob(
+                    scene(),
+                    RenderLook.USUAL,
+                    Optional.empty(),
+                    false,
+                    true,
+                    0,
+                    Optional.empty(),
+                    Optional.empty()))
+        .hasMessageContaining("nothing to render");
+    assertThatThrownBy(() -> job(Optional.empty(), true, 0)).hasMessageContaining("keyed");
+    assertThatThrownBy(() -> new RenderLook(new Vec3(1, 0, 0), java.util.Set.of()))
+        .hasMessageContaining("under the ground");
+  }
+
+  @Test
+  void itCanBeCancelled() {
+    Progress stop =
+        new Progress() {
+          @Override
+          public void at(long done, long total) {}
+
+          @Override
+          public boolean isCancelled() {
+            return true;
+          }
+        };
+    assertThatThrownBy(() -> job(Optional.empty(), false, 0).run(shot.frames(), 2, stop))
+        .isInstanceOf(Cancelled.class);
+    assertThat(dir.resolve("out/w.1001.png")).doesNotExist();
+  }
+
+  @Test
+  void aMovieAndAnAnimatedPictureAreMadeOfThem() throws IOException {
+    RenderJob j = job(Optional.of(plates(false)), false, 0);
+    j.run(shot.frames(), 2, Progress.NONE);
+    List<Path> pictures = new ArrayList<>();
+    for (int f = 1001; f <= 1006; f++) {
+      pictures.add(j.witness().orElseThrow().file(f));
+    }
+    Path movie = dir.resolve("m/w.mp4");
+    Previews.movie(pictures, Rate.NTSC_24, movie, Progress.NONE);
+    byte[] head = Arrays.copyOf(Files.readAllBytes(movie), 64);
+    assertThat(MovieUnpacker.isMovie(head)).isTrue();
+    MovieUnpacker.Unpacked u = MovieUnpacker.unpack(movie, head, Progress.NONE);
+    assertThat(u.log()).content().contains("24000/1001");
+    PlateSequence back = PlateFinder.find(u.folder()).get(0);
+    assertThat(back.frames().count()).isEqualTo(6);
+    assertThat(back.size().width()).isEqualTo(Math.min(960, shot.picture().width()));
+    Path gif = dir.resolve("m/w.gif");
+    Previews.animation(pictures, Rate.NTSC_24, gif, Progress.NONE);
+    ImageReader reader = ImageIO.getImageReadersByFormatName("gif").next();
+    try (ImageInputStream in = ImageIO.createImageInputStream(gif.toFile())) {
+      reader.setInput(in);
+      assertThat(reader.getNumImages(true)).isEqualTo(6);
+      BufferedImage first = reader.read(0);
+      assertThat(first.getWidth()).isEqualTo(Math.min(480, shot.picture().width()));
+    } finally {
+      reader.dispose();
+    }
+    // Like every file, it follows the user's mask and not a temporary file's rights.
+    assertThat(Files.getPosixFilePermissions(gif))
+        .isEqualTo(Files.getPosixFilePermissions(pictures.get(0)));
+    assertThatThrownBy(
+            () -> Previews.movie(pictures, Rate.FPS_24, dir.resolve("x.avi"), Progress.NONE))
+        .hasMessageContaining(".mp4");
+    assertThatThrownBy(() -> Previews.movie(List.of(), Rate.FPS_24, movie, Progress.NONE))
+        .hasMessageContaining("no picture");
+  }
+}

@@ -1,0 +1,148 @@
+package flarvo.desktop.stop.proof;
+
+import flarvo.decision.ShotState;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Desk;
+import flarvo.desktop.work.Lane;
+import flarvo.render.Previews;
+import flarvo.render.RenderJob;
+import flarvo.render.RenderLook;
+import flarvo.render.RenderScene;
+import flarvo.render.ShotRender;
+import flarvo.scene.FrameRange;
+import flarvo.work.Progress;
+import java.io.File;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.stage.DirectoryChooser;
+
+/** Pictures of what was built on the shot over its plates, for sign-off, and passes. */
+public final class WitnessPart extends VBox {
+
+  /** Frames at once; a window is used beside it. */
+  private static final int JOBS = 2;
+
+  private final Session session;
+  private final CheckBox passes =
+      box("render-passes", "Passes", "Multichannel OpenEXR beside them");
+  private final CheckBox movie = box("render-movie", "Movie", "A small MP4 of them");
+  private final CheckBox mail = box("render-mail", "GIF", "An animated picture of them, for mail");
+
+  WitnessPart(Session session) {
+    super(6);
+    setId("witness");
+    this.session = session;
+    movie.setSelected(true);
+    Button render = new Button("Render…");
+    render.setId("render");
+    render.getStyleClass().add("small-button");
+    render.setTooltip(
+        new Tooltip(
+            "Gauges, stand-ins, meshes and trackers over the plates, as numbered pictures"));
+    render.setOnAction(e -> choose());
+    render.disableProperty().bind(session.open().not());
+    Label empty = Desk.wrapped();
+    getChildren()
+        .addAll(Desk.heading("Witness pictures"), new HBox(12, passes, movie, mail), empty, render);
+    empty.setText("Trackers alone. Add gauges or stand-ins in Level to see whether they stick.");
+    empty.managedProperty().bind(empty.visibleProperty());
+    session.state().addListener((o, a, b) -> empty.setVisible(isBare(b)));
+    empty.setVisible(isBare(session.state().get()));
+  }
+
+  private static boolean isBare(ShotState s) {
+    return s.staging().gauges().isEmpty()
+        && s.staging().standIns().isEmpty()
+        && s.shot().meshes().isEmpty();
+  }
+
+  private static CheckBox box(String id, String text, String tip) {
+    CheckBox b = new CheckBox(text);
+    b.setId(id);
+    b.setTooltip(new Tooltip(tip));
+    return b;
+  }
+
+  void choose() {
+    DirectoryChooser c = new DirectoryChooser();
+    c.setTitle("Folder for the pictures");
+    File to = c.showDialog(getScene().getWindow());
+    if (to != null) {
+      render(to.toPath());
+    }
+  }
+
+  /**
+   * Renders the frames between in and out into a folder of the shot's name in another; pictures of
+   * before are kept.
+   */
+  public void render(Path into) {
+    ShotState s = session.state().get();
+    FrameRange frames = session.playhead().inOut().get();
+    boolean withPasses = passes.isSelected();
+    boolean withMovie = movie.isSelected();
+    boolean withMail = mail.isSelected();
+    session
+        .jobs()
+        .run(
+            Lane.SEND,
+            "Rendering " + s.name(),
+            p -> rendered(s, frames, free(into, s.name()), withPasses, withMovie, withMail, p),
+            said -> session.message().set(said),
+            why -> session.message().set(why));
+  }
+
+  /** The folder of that name, or the next number that is free. */
+  private static Path free(Path into, String shot) {
+    Path out = into.resolve(shot + "_witness");
+    for (int i = 2; Files.exists(out); i++) {
+      out = into.resolve(shot + "_witness_" + i);
+    }
+    return out;
+  }
+
+  private static String rendered(
+      ShotState s,
+      FrameRange frames,
+      Path out,
+      boolean passes,
+      boolean movie,
+      boolean mail,
+      Progress p) {
+    RenderJob job =
+        new RenderJob(
+            RenderScene.of(s.shot(), s.staging()),
+            RenderLook.USUAL,
+            ShotRender.plates(s.shot(), s.lens().track().isPresent()),
+            false,
+            true,
+            0,
+            Optional.of(ShotRender.witness(out, s.name())),
+            passes ? Optional.of(ShotRender.passes(out, s.name())) : Optional.empty());
+    RenderJob.Outcome o = job.run(frames, JOBS, p.part(0, movie || mail ? 2 : 1));
+    List<Path> pictures = ShotRender.pictures(job, o);
+    if (movie && !pictures.isEmpty()) {
+      Previews.movie(pictures, s.shot().rate(), out.resolve(s.name() + ".mp4"), p.part(1, 2));
+    }
+    if (mail && !pictures.isEmpty()) {
+      Previews.animation(pictures, s.shot().rate(), out.resolve(s.name() + ".gif"), p.part(1, 2));
+    }
+    String failed =
+        o.failed().isEmpty()
+            ? ""
+            : "; not frame "
+                + o.failed().firstKey()
+                + (o.failed().size() == 1 ? "" : " and " + (o.failed().size() - 1) + " more")
+                + ": "
+                + o.failed().firstEntry().getValue();
+    return "Rendered " + o.made().size() + " frames into " + out.getFileName() + failed;
+  }
+}

@@ -95,8 +95,9 @@ final class AnimatedPicture {
 
   private static IIOMetadataNode child(IIOMetadataNode root, String name) {
     for (int i = 0; i < root.getLength(); i++) {
-      if (root.item(i).getNodeName().equals(name)) {
-        return (IIOMetadataNode) root.item(i);
+      IIOMetadataNode node = (IIOMetadataNode) root.item(i);
+      if (node.getNodeName().equals(name)) {
+        return node;
       }
     }
     IIOMetadataNode made = new IIOMetadataNode(name);

@@ -67,11 +67,11 @@ public final class ProofDesk extends Desk {
             drift,
             new HBox(8, worstFrame, copy, save),
             suspects,
-            new WitnessPart(session),
             heading("Checks of the delivery"),
             checks,
             heading("Lost or changed"),
-            losses);
+            losses,
+            new WitnessPart(session));
     // A project that is dropped elsewhere is opened; on this desk a file is checked.
     setOnDragOver(
         e -> {

@@ -6,9 +6,11 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Part;
+import flarvo.format.FileCamera;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
@@ -72,8 +74,8 @@ public record ReturnedFile(
                   + ": first laid on first");
       shot = set.shot(shot.name(), options.withPlateFirst(seen.first()));
     }
-    return new ReturnedFile(
-        shot, options, laid, SuspectSearch.of(shot, tracks, backAspect(set), level, progress));
+    SuspectReport found = SuspectSearch.of(shot, tracks, backAspect(set), level, progress);
+    return new ReturnedFile(shot, options, laid, found.with(offGrid(set)));
   }
 
   /**
@@ -83,8 +85,18 @@ public record ReturnedFile(
    * @param own in solve space
    */
   public Optional<DriftReport> against(Shot own, Progress progress) {
+    return drift(own, shot.levelled(), progress);
+  }
+
+  /**
+   * The drift of a shot against another, which is levelled here.
+   *
+   * @param own in solve space
+   * @param there canonical, on the same frames
+   * @return empty where the two have no camera or no tracker in common
+   */
+  public static Optional<DriftReport> drift(Shot own, WorldShot there, Progress progress) {
     WorldShot source = own.levelled();
-    WorldShot there = shot.levelled();
     if (source.camera().isEmpty() || there.camera().isEmpty()) {
       return Optional.empty();
     }
@@ -108,6 +120,25 @@ public record ReturnedFile(
       throw InputError.words("there is no evidence", "Add 2D tracks of the shot");
     }
     return new FrameRange(first, last);
+  }
+
+  /** Keys that lie between frames: read at frames they are interpolated, and rarely meant. */
+  private static List<String> offGrid(ReceivedSet set) {
+    List<String> said = new ArrayList<>();
+    for (ReceivedFile f : set.files()) {
+      for (FileCamera c : f.scene().cameras()) {
+        if (c.offGridKeys() > 0) {
+          said.add(
+              String.format(
+                  Locale.ROOT,
+                  "%d of %d keys of camera %s lie between frames",
+                  c.offGridKeys(),
+                  c.keys(),
+                  c.camera().name()));
+        }
+      }
+    }
+    return said;
   }
 
   private static OptionalDouble backAspect(ReceivedSet set) {

@@ -79,6 +79,7 @@ public final class DriftGraph extends CanvasPane {
     }
     return switch (work.against().get()) {
       case CHECKED -> "No file was checked yet. Drop one on the desk.";
+      case MENDED -> "No cause was found in a checked file yet.";
       case PLAIN_IMPORT, DELIVERY ->
           session.chosen().get() == null
               ? "Choose a delivery to see its drift."

@@ -176,7 +176,7 @@ public final class ProofDesk extends Desk {
                           limit,
                           List.of(),
                           List.of()));
-      case CHECKED ->
+      case CHECKED, MENDED ->
           Optional.ofNullable(c)
               .map(
                   x ->

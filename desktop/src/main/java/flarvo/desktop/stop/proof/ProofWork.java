@@ -27,7 +27,8 @@ final class ProofWork {
   enum Against {
     DELIVERY("The delivery"),
     PLAIN_IMPORT("Its plain import"),
-    CHECKED("The checked file");
+    CHECKED("The checked file"),
+    MENDED("The same, mended");
 
     private final String label;
 
@@ -44,6 +45,7 @@ final class ProofWork {
   private final ObjectProperty<Against> against = new SimpleObjectProperty<>(Against.DELIVERY);
   private final ReadOnlyObjectWrapper<Compared> now = new ReadOnlyObjectWrapper<>();
   private final ObjectProperty<Compared> checked = new SimpleObjectProperty<>();
+  private final ObjectProperty<Compared> mended = new SimpleObjectProperty<>();
   private SendState imported;
   private Compared plain;
   private ShotState built;
@@ -55,6 +57,7 @@ final class ProofWork {
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> follow());
     against.addListener((o, a, b) -> follow());
     checked.addListener((o, a, b) -> follow());
+    mended.addListener((o, a, b) -> follow());
   }
 
   ObjectProperty<Against> against() {
@@ -69,6 +72,11 @@ final class ProofWork {
   /** A file that somebody sent; null takes it away. */
   ObjectProperty<Compared> checked() {
     return checked;
+  }
+
+  /** That file with its cause undone; null where none was found. */
+  ObjectProperty<Compared> mended() {
+    return mended;
   }
 
   /** Of the chosen delivery; null where it was not sent. */
@@ -105,6 +113,7 @@ final class ProofWork {
       case DELIVERY -> now.set(s == null ? null : asSent(s));
       case PLAIN_IMPORT -> now.set(s == null ? null : plainImport(s));
       case CHECKED -> now.set(checked.get());
+      case MENDED -> now.set(mended.get());
     }
   }
 

@@ -8,13 +8,16 @@ import flarvo.proof.DriftReport;
 import flarvo.proof.ReturnedFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.scene.WorldShot;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
 import flarvo.suspect.TrustedSolve;
+import flarvo.work.Progress;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.List;
@@ -80,6 +83,7 @@ public final class SuspectPart extends VBox {
               if (file != null && !b.name().equals(measuredOn)) {
                 file = null;
                 work.checked().set(null);
+                work.mended().set(null);
                 show();
               }
             });
@@ -112,7 +116,7 @@ public final class SuspectPart extends VBox {
               Observations seen =
                   tracked ? shot.observations() : TrustedSolve.tracks(shot.levelled().contents());
               ReturnedFile came = ReturnedFile.of(files, ShotIntake::new, options, seen, level, p);
-              return new Answer(seen, came, came.against(shot, p));
+              return new Answer(seen, came, came.against(shot, p), mended(came, shot, p));
             },
             a -> {
               if (!session.state().get().name().equals(of)) {
@@ -126,6 +130,11 @@ public final class SuspectPart extends VBox {
                       .map(f -> f.getFileName().toString())
                       .collect(Collectors.joining(", "));
               work.checked().set(new Compared(name, file.shot().levelled(), a.drift));
+              work.mended()
+                  .set(
+                      a.mended
+                          .map(m -> new Compared(name + ", mended", m.shot, m.drift))
+                          .orElse(null));
               work.against().set(ProofWork.Against.CHECKED);
               show();
               session.message().set(name + " checked: " + verdict(file.report()));
@@ -133,7 +142,25 @@ public final class SuspectPart extends VBox {
             why -> session.message().set(why));
   }
 
-  private record Answer(Observations evidence, ReturnedFile file, Optional<DriftReport> drift) {}
+  private record Answer(
+      Observations evidence,
+      ReturnedFile file,
+      Optional<DriftReport> drift,
+      Optional<Mended> mended) {}
+
+  private record Mended(WorldShot shot, Optional<DriftReport> drift) {}
+
+  /** The file with its cause undone, for a picture of it; empty where nothing can undo it. */
+  private static Optional<Mended> mended(ReturnedFile came, Shot shot, Progress p) {
+    try {
+      return came.report()
+          .cause()
+          .map(c -> Mending.of(came.shot(), c).levelled())
+          .map(m -> new Mended(m, ReturnedFile.drift(shot, m, p)));
+    } catch (InputError e) {
+      return Optional.empty(); // said when it is to be saved
+    }
+  }
 
   private void chooseMended() {
     FileChooser c = new FileChooser();

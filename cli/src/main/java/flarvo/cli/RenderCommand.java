@@ -57,8 +57,12 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--no-witness", description = "passes alone")
   private boolean noWitness;
 
-  @Option(names = "--frames", paramLabel = "A-B", description = "default: the whole shot")
-  private String range;
+  @Option(
+      names = "--frames",
+      paramLabel = "A-B",
+      converter = Converters.Frames.class,
+      description = "default: the whole shot")
+  private FrameRange range;
 
   @Option(
       names = "--light",
@@ -119,7 +123,7 @@ final class RenderCommand implements Callable<Integer> {
             overscan,
             noWitness ? Optional.empty() : Optional.of(ShotRender.witness(out, s.name())),
             passes || noWitness ? Optional.of(ShotRender.passes(out, s.name())) : Optional.empty());
-    FrameRange frames = range == null ? s.shot().frames() : frames();
+    FrameRange frames = range == null ? s.shot().frames() : range;
     if (noWitness && (movie != null || animation != null)) {
       throw InputError.words(
           "a movie is made of witness pictures", "Leave out --no-witness, or the movie");
@@ -150,18 +154,6 @@ final class RenderCommand implements Callable<Integer> {
       // said below
     }
     throw InputError.words("'" + light + "' is no direction", "Write it as -0.5,1,0.4");
-  }
-
-  private FrameRange frames() {
-    String[] p = range.split("-", -1);
-    try {
-      if (p.length == 2) {
-        return new FrameRange(Integer.parseInt(p[0].trim()), Integer.parseInt(p[1].trim()));
-      }
-    } catch (IllegalArgumentException e) {
-      // said below
-    }
-    throw InputError.words("'" + range + "' is no range of frames", "Write it as 1001-1096");
   }
 
   private Set<String> held(RenderScene scene) {
@@ -216,6 +208,9 @@ final class RenderCommand implements Callable<Integer> {
     if (scene.names().isEmpty()) {
       to.println("  the shot has no gauges, stand-ins or meshes; only trackers are drawn");
     }
+    if (!scene.isLevelled()) {
+      to.println("  the shot is not levelled, so its ground and shadows lie anywhere");
+    }
     o.failed().forEach((f, why) -> to.println("  frame " + f + ": " + why));
     files.sayFolders(to);
   }
@@ -226,6 +221,7 @@ final class RenderCommand implements Callable<Integer> {
     job.witness().ifPresent(w -> d.put("witness", out.resolve(w.pattern()).toString()));
     job.passes().ifPresent(w -> d.put("passes", out.resolve(w.pattern()).toString()));
     d.putArray("picture").add(job.picture().width()).add(job.picture().height());
+    d.put("levelled", scene.isLevelled());
     ArrayNode made = d.putArray("frames");
     o.made().forEach(made::add);
     ObjectNode failed = d.putObject("failed");

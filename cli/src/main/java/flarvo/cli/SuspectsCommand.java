@@ -3,6 +3,7 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
+import flarvo.note.ProofPage;
 import flarvo.proof.ReturnedFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
@@ -69,6 +70,12 @@ final class SuspectsCommand implements Callable<Integer> {
       description = "write the file with the first cause undone, and measure it from disk")
   private Path mend;
 
+  @Option(
+      names = "--report",
+      paramLabel = "PAGE.html",
+      description = "write what was found as a page for the sender, and as JSON beside it")
+  private Path page;
+
   @Mixin private SourceOptions source;
 
   @Mixin private OutputFiles files;
@@ -81,13 +88,18 @@ final class SuspectsCommand implements Callable<Integer> {
   public Integer call() {
     Dialects dialects = Dialects.shipped();
     IntakeOptions options = source.options(dialects);
-    if (mend != null) {
-      List<Path> all = new ArrayList<>(in);
+    if (mend != null || page != null) {
       if (evidence == null) {
-        throw InputError.words("--mend needs --evidence", "Give the tracks of the shot");
+        throw InputError.words(
+            (mend != null ? "--mend" : "--report") + " needs --evidence",
+            "Give the tracks of the shot");
       }
-      all.add(evidence);
-      files.check(all, List.of(mend));
+      List<Path> inputs = new ArrayList<>(in);
+      inputs.add(evidence);
+      List<Path> outputs = new ArrayList<>();
+      Optional.ofNullable(mend).ifPresent(outputs::add);
+      Optional.ofNullable(page).ifPresent(p -> outputs.addAll(List.of(p, ProofPage.beside(p))));
+      files.check(inputs, outputs);
     }
     if (evidence == null) {
       return implausible(options);
@@ -102,6 +114,9 @@ final class SuspectsCommand implements Callable<Integer> {
         mend == null
             ? Optional.empty()
             : Optional.of(progress.run("mending", p -> file.mend(mend, tracks, p)));
+    if (page != null) {
+      report(r, file).write(page);
+    }
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(document(r, file, after)));
@@ -109,6 +124,40 @@ final class SuspectsCommand implements Callable<Integer> {
       print(out, r, file, after);
     }
     return r.cause().isPresent() ? ExitCode.DOES_NOT_HOLD : ExitCode.HOLDS;
+  }
+
+  private static List<Suspect> shown(SuspectReport r) {
+    return r.suspects().stream()
+        .filter(s -> r.cause().isEmpty() || s.confident())
+        .limit(SHOWN)
+        .toList();
+  }
+
+  /** What its sender is given. */
+  private ProofPage report(SuspectReport r, ReturnedFile file) {
+    List<String> said = new ArrayList<>();
+    said.add(
+        String.format(Locale.ROOT, "%.2f px on %d observations.", r.errorPx(), r.observations()));
+    file.laid().ifPresent(t -> said.add(t + "."));
+    if (r.cause().isPresent()) {
+      shown(r).forEach(s -> said.add(s.sentence() + "."));
+    } else {
+      said.add(
+          r.errorPx() <= FINE_PX
+              ? "Nothing is wrong that this evidence shows."
+              : "No cause was found that explains it.");
+    }
+    String names =
+        in.stream().map(f -> f.getFileName().toString()).collect(Collectors.joining(", "));
+    return new ProofPage(
+        names,
+        evidence.getFileName().toString(),
+        Optional.empty(),
+        said,
+        Optional.empty(),
+        FINE_PX,
+        List.of(),
+        r.notes());
   }
 
   /** Without anything to measure against. */
@@ -164,12 +213,7 @@ final class SuspectsCommand implements Callable<Integer> {
       out.println("no cause found; the best that was tried:");
     }
     int i = 0;
-    List<Suspect> shown =
-        r.suspects().stream()
-            .filter(s -> r.cause().isEmpty() || s.confident())
-            .limit(SHOWN)
-            .toList();
-    for (Suspect s : shown) {
+    for (Suspect s : shown(r)) {
       out.printf(
           Locale.ROOT,
           "%2d. %s  [%s]%s%n",

@@ -54,7 +54,8 @@ class RenderCommandTest {
   @Test
   void whatCannotBeDoneIsSaid() {
     assertThat(refused("--holdout", "wall")).contains("nothing called 'wall' to hold out");
-    assertThat(refused("--frames", "1010")).contains("'1010' is no range of frames");
+    assertThat(refused("--frames", "soon")).contains("'soon' is not a frame range");
+    assertThat(refused("--frames", "1012-1010")).contains("1012");
     assertThat(refused("--frames", "900-901")).contains("not all in the shot");
     assertThat(refused("--light", "0,-1,0")).contains("under the ground");
     assertThat(refused("--light", "up")).contains("'up' is no direction");

@@ -68,6 +68,13 @@ class SuspectsCommandTest {
         .isZero();
     Said s = run("suspects", later, "--evidence", solve, "--from", "track-zup");
     assertThat(s.out()).contains("frame-shift -2");
+    // What its sender is given says the same.
+    Path page = dir.resolve("later.html");
+    run("suspects", later, "--evidence", solve, "--from", "track-zup", "--report", page);
+    assertThat(page).content().contains("later.usda").contains("Everything is 2 frames late");
+    assertThat(dir.resolve("later.json")).content().contains("\"said\"");
+    assertThat(run("suspects", later, "--report", page).err())
+        .contains("--report needs --evidence");
   }
 
   /** The cart's points are in centimetres and nothing says so. */

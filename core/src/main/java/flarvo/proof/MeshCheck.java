@@ -3,7 +3,6 @@ package flarvo.proof;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Vec3;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
@@ -63,8 +62,8 @@ final class MeshCheck {
   }
 
   private void compare(Mesh a, Mesh b) {
-    int[] ours = b == null ? new int[0] : triangles(a);
-    int[] theirs = b == null ? new int[0] : triangles(b);
+    int[] ours = b == null ? new int[0] : a.triangles();
+    int[] theirs = b == null ? new int[0] : b.triangles();
     boolean cloud = a.faces() == 0;
     if (b == null || ours.length != theirs.length || cloud && a.points() != b.points()) {
       missing++;
@@ -114,21 +113,6 @@ final class MeshCheck {
       }
     }
     return true;
-  }
-
-  /** Numbers of corners, three a triangle, every face cut into a fan from its first corner. */
-  private static int[] triangles(Mesh m) {
-    List<Integer> out = new ArrayList<>();
-    int at = 0;
-    for (int f = 0; f < m.faces(); f++) {
-      for (int i = 1; i + 1 < m.corners(f); i++) {
-        out.add(at);
-        out.add(at + i);
-        out.add(at + i + 1);
-      }
-      at += m.corners(f);
-    }
-    return out.stream().mapToInt(Integer::intValue).toArray();
   }
 
   private static int[] through(int[] corners, int[] points) {

@@ -67,23 +67,12 @@ record RenderItem(int id, String name, Kind kind, Mesh mesh, int[] corners, bool
     return new RenderItem(id, name, Kind.GAUGE, m, fans(m), each);
   }
 
-  /** Every face cut into a fan from its first corner. */
+  /** Point numbers, three a triangle. */
   private static int[] fans(Mesh m) {
-    int n = 0;
-    for (int f = 0; f < m.faces(); f++) {
-      n += Math.max(0, m.corners(f) - 2);
-    }
-    int[] out = new int[3 * n];
+    int[] out = m.triangles();
     int[] index = m.faceIndices();
-    int at = 0;
-    int k = 0;
-    for (int f = 0; f < m.faces(); f++) {
-      for (int i = 1; i + 1 < m.corners(f); i++) {
-        out[k++] = index[at];
-        out[k++] = index[at + i];
-        out[k++] = index[at + i + 1];
-      }
-      at += m.corners(f);
+    for (int i = 0; i < out.length; i++) {
+      out[i] = index[out[i]];
     }
     return out;
   }

@@ -2,6 +2,7 @@ package flarvo.render;
 
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
 import flarvo.scene.WorldShot;
 import flarvo.stage.Gauge;
 import flarvo.stage.Staging;
@@ -16,9 +17,11 @@ public final class RenderScene {
 
   private final WorldShot shot;
   private final List<RenderItem> items;
+  private final boolean levelled;
 
-  private RenderScene(WorldShot shot, List<RenderItem> items) {
+  private RenderScene(WorldShot shot, boolean levelled, List<RenderItem> items) {
     this.shot = shot;
+    this.levelled = levelled;
     this.items = List.copyOf(items);
   }
 
@@ -46,12 +49,18 @@ public final class RenderScene {
         items.add(RenderItem.of(items.size() + 1, RenderItem.Kind.MESH, m));
       }
     }
-    return new RenderScene(world, items);
+    boolean levelled = !received.level().equals(Similarity.IDENTITY);
+    return new RenderScene(world, levelled, items);
   }
 
   /** Levelled, with what was built on it. */
   public WorldShot shot() {
     return shot;
+  }
+
+  /** Whether the ground was ever said; the shadow lies on y = 0 in any case. */
+  public boolean isLevelled() {
+    return levelled;
   }
 
   List<RenderItem> items() {

@@ -245,6 +245,29 @@ public final class Mesh {
     return uvs.clone();
   }
 
+  /**
+   * Numbers of corners, three a triangle: every face cut into a fan from its first corner. A
+   * corner's point is {@code faceIndices()[corner]}.
+   */
+  public int[] triangles() {
+    int n = 0;
+    for (int f = 0; f < faces(); f++) {
+      n += Math.max(0, corners(f) - 2);
+    }
+    int[] out = new int[3 * n];
+    int at = 0;
+    int k = 0;
+    for (int f = 0; f < faces(); f++) {
+      for (int i = 1; i + 1 < corners(f); i++) {
+        out[k++] = at;
+        out[k++] = at + i;
+        out[k++] = at + i + 1;
+      }
+      at += corners(f);
+    }
+    return out;
+  }
+
   @Override
   public boolean equals(Object o) {
     return o instanceof Mesh m

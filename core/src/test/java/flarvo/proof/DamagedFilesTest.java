@@ -126,6 +126,7 @@ class DamagedFilesTest {
 
   private static void fbx(List<Edit> e) {
     String f = "fbx-text";
+    e.add(new Edit(f, ALL, "parent", "(C: \"OO\", \\d+, )0\n", "$11\n"));
     e.add(new Edit(f, ALL, "unit", "(\"UnitScaleFactor\".*, )100", "$11"));
     e.add(new Edit(f, ALL, "up axis", "(\"UpAxis\".*, )1", "$12"));
     e.add(new Edit(f, ALL, "time mode", "(\"TimeMode\".*, )11", "$110"));

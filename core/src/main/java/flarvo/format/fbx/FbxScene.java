@@ -100,6 +100,7 @@ final class FbxScene {
       FbxObject child = objects.get(c.whole(1));
       FbxObject parent = objects.get(c.whole(2));
       if (child == null || parent == null) {
+        sayLost(c, child);
         continue; // the scene's root is number 0 and no object
       }
       if (child.kind.startsWith("Animation")) {
@@ -123,6 +124,19 @@ final class FbxScene {
     List<FbxLayer> layers = layers(stackLayers);
     new FbxAnimation(objects, layers, layerOf, file).connect(animating);
     sayLayers(layers);
+  }
+
+  /** Here it stands at the top; another reader may leave it out. */
+  private void sayLost(FbxNode connection, FbxObject child) {
+    if (child != null
+        && child.kind.equals("Model")
+        && connection.text(0).equals("OO")
+        && connection.whole(2) != 0) {
+      notes.add(
+          Note.conflicting(
+              "Model " + child.name,
+              "it hangs from an object that is not in the file, and is taken as at the top"));
+    }
   }
 
   /** The layers of the chosen stack, the lowest first; one for everything in a file without. */

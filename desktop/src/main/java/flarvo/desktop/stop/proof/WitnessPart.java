@@ -117,9 +117,10 @@ public final class WitnessPart extends VBox {
       boolean movie,
       boolean mail,
       Progress p) {
+    RenderScene scene = RenderScene.of(s.shot(), s.staging());
     RenderJob job =
         new RenderJob(
-            RenderScene.of(s.shot(), s.staging()),
+            scene,
             RenderLook.USUAL,
             ShotRender.plates(s.shot(), s.lens().track().isPresent()),
             false,
@@ -143,6 +144,7 @@ public final class WitnessPart extends VBox {
                 + (o.failed().size() == 1 ? "" : " and " + (o.failed().size() - 1) + " more")
                 + ": "
                 + o.failed().firstEntry().getValue();
-    return "Rendered " + o.made().size() + " frames into " + out.getFileName() + failed;
+    String ground = scene.isLevelled() ? "" : "; not levelled, so shadows lie anywhere";
+    return "Rendered " + o.made().size() + " frames into " + out.getFileName() + ground + failed;
   }
 }

@@ -209,7 +209,7 @@ final class RenderCommand implements Callable<Integer> {
       to.println("  the shot has no gauges, stand-ins or meshes; only trackers are drawn");
     }
     if (!scene.isLevelled()) {
-      to.println("  the shot is not levelled, so its ground and shadows lie anywhere");
+      to.println("  the shot is not levelled, so its ground and shadows may be anywhere");
     }
     o.failed().forEach((f, why) -> to.println("  frame " + f + ": " + why));
     files.sayFolders(to);

@@ -16,6 +16,7 @@ import flarvo.work.AtomicFile;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
@@ -166,7 +167,8 @@ public record ProofPage(
   private void drift(StringBuilder out, DriftReport d) {
     out.append("<h2>Drift</h2>\n<p>").append(px(d.maxPx())).append(" at most, ");
     out.append(px(d.rmsPx())).append(" RMS; ").append(d.compared());
-    out.append(" projections compared; limit ").append(px(limitPx)).append(".\n");
+    out.append(" projections compared; limit ");
+    out.append(BigDecimal.valueOf(limitPx).stripTrailingZeros().toPlainString()).append(" px.\n");
     new DriftFigure(d, limitPx).addTo(out);
     out.append("<table><tr><th>Frame<th>Largest<th>RMS<th>Tracker");
     for (int f : d.worstFrames(WORST)) {

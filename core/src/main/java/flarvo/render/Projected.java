@@ -3,13 +3,13 @@ package flarvo.render;
 import flarvo.scene.Vec3;
 
 /**
- * Triangles in the picture, cut at a small distance before the eye. Each has its corners in pixels
- * and one over their depths, which is linear over the picture, and the number of the triangle that
- * it is of.
+ * Triangles in the picture, cut at a small distance in front of the eye. Each has its corners in
+ * pixels and one over their depths, which is linear over the picture, and the number of the
+ * triangle that it is of.
  */
 final class Projected {
 
-  /** Metres before the eye; what is nearer is cut away. */
+  /** Metres in front of the eye; what is nearer is cut away. */
   static final double NEAR = 0.01;
 
   private double[] values = new double[9 * 64]; // x, y, 1/depth of each corner

@@ -197,7 +197,7 @@ public record RenderJob(
     return out.with(r.tags());
   }
 
-  /** Trackers that are followed at a frame; without 2D tracks, all before the camera. */
+  /** Trackers that are followed at a frame; without 2D tracks, all in front of the camera. */
   private List<Witness.Spot> spots(ShotCamera eye, PictureSize size, int frame) {
     List<Witness.Spot> out = new ArrayList<>();
     if (!trackers) {

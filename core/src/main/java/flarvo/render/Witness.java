@@ -84,7 +84,7 @@ final class Witness {
         };
   }
 
-  /** A light disc with a dark rim; hollow where something stands before it. */
+  /** A light disc with a dark rim; hollow where something is in front of it. */
   private void mark(Spot s) {
     int cx = (int) Math.floor(s.x());
     int cy = (int) Math.floor(s.y());

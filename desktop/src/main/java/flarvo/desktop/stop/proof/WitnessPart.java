@@ -144,7 +144,7 @@ public final class WitnessPart extends VBox {
                 + (o.failed().size() == 1 ? "" : " and " + (o.failed().size() - 1) + " more")
                 + ": "
                 + o.failed().firstEntry().getValue();
-    String ground = scene.isLevelled() ? "" : "; not levelled, so shadows lie anywhere";
+    String ground = scene.isLevelled() ? "" : "; not levelled, so shadows may be anywhere";
     return "Rendered " + o.made().size() + " frames into " + out.getFileName() + ground + failed;
   }
 }

@@ -7,6 +7,7 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.IntStream;
 
 /** Clipping planes that fit the scene, for a camera that came without them. */
@@ -20,55 +21,68 @@ public final class ClipFit {
 
   private static final int PARTS = 32;
 
+  /** Metres; what is nearer is at the eye itself. */
+  private static final double NEAREST = 1e-3;
+
   private ClipFit() {}
 
   /** In metres, for a canonical camera and trackers. */
   static ClipRange around(ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
-    double[] reach = reachOf(camera, trackers, picture);
+    double[] reach = reachOf(camera, trackers, picture, false);
     return reach[1] > 0 ? new ClipRange(reach[0] / MARGIN, reach[1] * MARGIN) : WITHOUT_TRACKERS;
   }
 
   /**
-   * The depths that planes have to leave in: of the nearest and the farthest tracker in front of a
-   * canonical camera, over the whole shot and inside the picture or not, in metres. Where there is
-   * none, a metre.
+   * The depths that planes have to leave in, in metres: from the nearest to the farthest tracker
+   * that a canonical camera has in its picture, over the whole shot. Empty where it has none.
    */
-  public static ClipRange reach(ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
-    double[] reach = reachOf(camera, trackers, picture);
-    return reach[1] > reach[0]
-        ? new ClipRange(reach[0], reach[1])
-        : reach[1] > 0
-            ? new ClipRange(reach[1] * (1 - 1e-9), reach[1])
-            : new ClipRange(1 - 1e-9, 1);
+  public static Optional<ClipRange> inPicture(
+      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
+    double[] reach = reachOf(camera, trackers, picture, true);
+    if (reach[1] == 0) {
+      return Optional.empty();
+    }
+    double near = Math.min(reach[0], reach[1] * (1 - 1e-9)); // one depth alone is no range
+    return Optional.of(new ClipRange(near, reach[1]));
   }
 
   private static double[] reachOf(
-      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture) {
+      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture, boolean inside) {
     FrameRange frames = camera.frames();
     int parts = Math.min(PARTS, frames.count());
     return IntStream.range(0, parts)
         .parallel()
-        .mapToObj(part -> reach(camera, trackers, picture, part, parts))
+        .mapToObj(part -> reach(camera, trackers, picture, inside, part, parts))
         .reduce(
             new double[] {Double.MAX_VALUE, 0},
             (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
   }
 
-  /** The least and the largest depth of a tracker in front of the camera, over some frames. */
+  /**
+   * The least and the largest depth of a tracker in front of the camera, over some frames.
+   *
+   * @param inside only of those in the picture
+   */
   private static double[] reach(
-      ShotCamera camera, List<TrackerSet> trackers, PictureSize picture, int part, int parts) {
+      ShotCamera camera,
+      List<TrackerSet> trackers,
+      PictureSize picture,
+      boolean inside,
+      int part,
+      int parts) {
     FrameRange frames = camera.frames();
     int first = frames.first() + (int) ((long) frames.count() * part / parts);
     int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
     double near = Double.MAX_VALUE;
     double far = 0;
+    double[] px = new double[3];
     Pinhole p = new Pinhole(camera, picture);
     for (int f = first; f < end; f++) {
       p.at(f);
       for (TrackerSet t : trackers) {
         for (int i = 0; i < t.size(); i++) {
-          double depth = p.depth(t, i);
-          if (depth > 1e-3) {
+          double depth = inside ? depthInside(p, t, i, picture, px) : p.depth(t, i);
+          if (depth > NEAREST) {
             near = Math.min(near, depth);
             far = Math.max(far, depth);
           }
@@ -76,5 +90,13 @@ public final class ClipFit {
       }
     }
     return new double[] {near, far};
+  }
+
+  /** Zero outside the picture. */
+  private static double depthInside(
+      Pinhole p, TrackerSet t, int i, PictureSize picture, double[] px) {
+    p.project(t, i, px);
+    boolean in = px[0] >= 0 && px[1] >= 0 && px[0] <= picture.width() && px[1] <= picture.height();
+    return in ? px[2] : 0;
   }
 }

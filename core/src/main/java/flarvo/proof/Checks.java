@@ -245,21 +245,24 @@ final class Checks {
     return String.format(Locale.ROOT, "%.4f × %.4f mm", o.filmWidthMm(), o.filmHeightMm());
   }
 
-  /** No tracker in front of the camera may be cut by the planes that came with it. */
+  /** No tracker in the picture may be cut by the planes that came with the camera. */
   private void clipPlanes() {
     if (cameras.isEmpty() || source.camera().isEmpty() || cameras.get(0).clip().isEmpty()) {
       return;
     }
     ClipRange is = cameras.get(0).clip().get();
     ShotCamera own = source.camera().get();
-    ClipRange seen = ClipFit.reach(own, source.trackers(), source.picture());
     boolean asSent = own.clip().map(c -> same(c, is)).orElse(false);
-    add(
-        "clipPlanes",
-        asSent
-            || is.near() <= seen.near() * (1 + RELATIVE) && is.far() >= seen.far() * (1 - RELATIVE),
-        "around " + clip(seen),
-        clip(is));
+    ClipFit.inPicture(own, source.trackers(), source.picture())
+        .ifPresent(
+            seen ->
+                add(
+                    "clipPlanes",
+                    asSent
+                        || is.near() <= seen.near() * (1 + RELATIVE)
+                            && is.far() >= seen.far() * (1 - RELATIVE),
+                    "around " + clip(seen),
+                    clip(is)));
   }
 
   private static boolean same(ClipRange a, ClipRange b) {

@@ -12,6 +12,7 @@ import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -25,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -206,6 +208,28 @@ class DamagedFilesTest {
     }
     assertThat(unseen).isEmpty();
     assertThat(seen).isGreaterThanOrEqualTo(60);
+  }
+
+  /** Planes of somebody else's choice, and a point beside the picture, 4 cm from the eye. */
+  @Test
+  void planesThatCutNothingInThePicturePass() throws IOException {
+    Shot beside =
+        shot.withTrackers(
+            Stream.concat(
+                    shot.trackers().stream(),
+                    Stream.of(
+                        TrackerSet.of("beside", List.of("near"), new double[] {0.3, 2.4, -0.02})))
+                .toList());
+    Path file = dir.resolve("planes.usda");
+    Delivery d = new Delivery("x", TO, Formats.byId("usd-text"), ALL, "x");
+    Dispatcher.send(beside, d, file, Progress.NONE);
+    Matcher m = Pattern.compile("clippingRange = \\((.*),.*\\)").matcher(Files.readString(file));
+    assertThat(m.find()).isTrue();
+    assertThat(Double.parseDouble(m.group(1))).isLessThan(0.05); // the writer left it in
+    Files.writeString(file, m.replaceFirst("clippingRange = (0.5, 60)"));
+    ProofReport p = Proof.of(beside, file, TO, ALL, 0.01, Progress.NONE);
+    assertThat(p.checks()).anyMatch(c -> c.name().equals("clipPlanes"));
+    assertThat(p.holds()).as(p.sentence()).isTrue();
   }
 
   /** A number as a binary file holds it, and what stands there instead. */

@@ -174,6 +174,21 @@ class RenderJobTest {
     assertThat(differ).isLessThan(4); // samples on an edge, by rounding
   }
 
+  /** Over plates with overscan the camera sees more by itself: the same as what was asked for. */
+  @Test
+  void platesWithOverscanAreDrawnOverInTheirOwnSize() {
+    job(Optional.empty(), false, 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    Raster asked = RasterReader.read(dir.resolve("out/p.1001.exr"));
+    Raster plate = Raster.empty(560, 350, List.of("R", "G", "B"), SampleKind.BYTE);
+    RasterWriter.write(plate, dir.resolve("wide/p.1001.png"));
+    RasterWriter.write(plate, dir.resolve("wide/p.1002.png"));
+    PlateSequence wide = PlateFinder.find(dir.resolve("wide")).get(0).around(shot.picture());
+    job(Optional.of(wide), false, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    Raster own = RasterReader.read(dir.resolve("out/p.1001.exr"));
+    assertThat(own.values()).isEqualTo(asked.values());
+    assertThat(RasterReader.read(dir.resolve("out/w.1001.png")).width()).isEqualTo(560);
+  }
+
   @Test
   void aKeyedPlateLiesOverWhatIsDrawn() {
     job(Optional.of(plates(true)), true, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);

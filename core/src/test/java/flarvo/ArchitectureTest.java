@@ -128,6 +128,15 @@ class ArchitectureTest {
         "flarvo.report..",
         "flarvo.work..");
     mayKnow(
+        "flarvo.sender..",
+        "flarvo.suspect..",
+        "flarvo.receive..",
+        "flarvo.format..",
+        "flarvo.scene..",
+        "flarvo.convention..",
+        "flarvo.report..",
+        "flarvo.work..");
+    mayKnow(
         "flarvo.suspect..",
         "flarvo.scene..",
         "flarvo.convention..",

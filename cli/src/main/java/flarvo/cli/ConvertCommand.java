@@ -8,6 +8,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.project.StudioDialects;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
@@ -76,7 +77,7 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     SceneFormat written = format();

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
 import flarvo.convention.DialectJson;
 import flarvo.convention.Dialects;
+import flarvo.project.StudioDialects;
 import java.io.PrintWriter;
 import java.util.Locale;
 import java.util.concurrent.Callable;
@@ -26,7 +27,7 @@ final class DialectsCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     PrintWriter out = spec.commandLine().getOut();
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     if (json.asked()) {
       ArrayNode list = Json.array();
       dialects.all().forEach(d -> list.add(node(d)));
@@ -44,6 +45,7 @@ final class DialectsCommand implements Callable<Integer> {
           d.frames().firstFrame().isPresent() ? d.frames().firstFrame().getAsInt() : "plate",
           d.description());
     }
+    dialects.unreadable().values().forEach(e -> out.println("left out: " + e.getMessage()));
     return ExitCode.HOLDS;
   }
 

@@ -7,6 +7,7 @@ import flarvo.convention.Dialects;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
+import flarvo.project.StudioDialects;
 import flarvo.receive.ReceivedFile;
 import flarvo.recipient.Bite;
 import flarvo.recipient.ImportChain;
@@ -84,7 +85,7 @@ final class ImportAsCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     Dialect own = dialects.get(recipient);
     List<ImportChain.Hop> hops = new ArrayList<>();
     ReceivedFile file =

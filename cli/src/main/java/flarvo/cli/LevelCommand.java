@@ -12,6 +12,7 @@ import flarvo.level.LevelScene;
 import flarvo.level.Levelling;
 import flarvo.level.Stated;
 import flarvo.level.StatementJson;
+import flarvo.project.StudioDialects;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
@@ -71,7 +72,7 @@ final class LevelCommand implements Callable<Integer> {
     if (guess == (statements != null)) {
       throw InputError.words("level takes either --statements or --guess", "Give one of them");
     }
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     List<Path> all = new ArrayList<>(in);
     if (tracks != null) {
       all.add(tracks);

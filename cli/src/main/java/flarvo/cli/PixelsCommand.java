@@ -1,6 +1,6 @@
 package flarvo.cli;
 
-import flarvo.convention.Dialects;
+import flarvo.project.StudioDialects;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
@@ -86,7 +86,7 @@ final class PixelsCommand implements Callable<Integer> {
     files.check(List.of(file), List.of(out));
     IntakeOptions options = IntakeOptions.NONE.withReach(outside.reach());
     if (dialect != null) {
-      options = options.withFrom(Dialects.shipped().get(dialect));
+      options = options.withFrom(StudioDialects.known().get(dialect));
     }
     if (size != null) {
       options = options.withSize(size);

@@ -1,9 +1,9 @@
 package flarvo.cli;
 
-import flarvo.convention.Dialects;
 import flarvo.decision.ShotState;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
+import flarvo.project.StudioDialects;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.Optional;
@@ -33,7 +33,7 @@ final class ProjectShotOption {
   /** Reads the shot's files and makes its decisions. */
   ShotState open(Progress p) {
     return new ProjectLoader(
-            project(), Dialects.shipped(), text -> Optional.empty(), outside.reach())
+            project(), StudioDialects.known(), text -> Optional.empty(), outside.reach())
         .open(shot.of(project()), p)
         .present();
   }

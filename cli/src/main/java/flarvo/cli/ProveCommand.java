@@ -3,6 +3,7 @@ package flarvo.cli;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.note.ProofPage;
+import flarvo.project.StudioDialects;
 import flarvo.proof.Check;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofJson;
@@ -73,7 +74,7 @@ final class ProveCommand implements Callable<Integer> {
     if (page != null) {
       files.check(List.of(sourceFile, delivered), List.of(page, ProofPage.beside(page)));
     }
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     ReceivedSet came = source.intake().add(sourceFile, options, Progress.NONE).received(options);

@@ -15,6 +15,7 @@ import flarvo.project.ProjectLock;
 import flarvo.project.ProjectShot;
 import flarvo.project.ShotArrivals;
 import flarvo.project.ShotArrivals.Arrival;
+import flarvo.project.StudioDialects;
 import flarvo.project.UserFolder;
 import flarvo.receive.Conflict;
 import flarvo.receive.IntakeOptions;
@@ -166,7 +167,7 @@ final class ReceiveCommand implements Callable<Integer> {
                         a.received().orElseThrow().unmapped().isEmpty()
                             ? FirstBoard.of(
                                 ShotState.of(a.name(), a.received().get()).shot(),
-                                Dialects.shipped())
+                                StudioDialects.known())
                             : List.of());
     return deliveries.isEmpty()
         ? e

@@ -1,10 +1,10 @@
 package flarvo.cli;
 
-import flarvo.convention.Dialects;
 import flarvo.decision.DecisionHistory;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
+import flarvo.project.StudioDialects;
 import flarvo.recipe.Recipe;
 import flarvo.recipe.RecipeJson;
 import flarvo.work.AtomicFile;
@@ -58,7 +58,8 @@ final class RecipeCommand implements Callable<Integer> {
     ProjectFile project = ProjectFile.read(file);
     ProjectShot entry = shot.of(project);
     ProjectLoader loader =
-        new ProjectLoader(project, Dialects.shipped(), text -> Optional.empty(), outside.reach());
+        new ProjectLoader(
+            project, StudioDialects.known(), text -> Optional.empty(), outside.reach());
     DecisionHistory h = progress.run("reading", p -> loader.open(entry, p));
     Recipe.Made made = Recipe.of(project.name(), h);
     Recipe recipe = proposals ? made.recipe().takingProposals() : made.recipe();

@@ -12,6 +12,7 @@ import flarvo.level.SimilarityJson;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
+import flarvo.project.StudioDialects;
 import flarvo.receive.ShotIntake;
 import flarvo.stage.SolveOnSolve;
 import flarvo.vet.Reprojection;
@@ -80,7 +81,8 @@ final class ReplayCommand implements Callable<Integer> {
     ProjectFile project = ProjectFile.read(file);
     ProjectShot entry = shot.of(project);
     ProjectLoader loader =
-        new ProjectLoader(project, Dialects.shipped(), text -> Optional.empty(), outside.reach());
+        new ProjectLoader(
+            project, StudioDialects.known(), text -> Optional.empty(), outside.reach());
     DecisionHistory stored = progress.run("reading", p -> loader.open(entry, p));
     Replay r =
         progress.run(
@@ -126,7 +128,7 @@ final class ReplayCommand implements Callable<Integer> {
     ProjectShot was =
         there.shots().stream().filter(s -> s.name().equals(entry.name())).findFirst().get();
     ProjectShot now =
-        new ProjectLoader(there, Dialects.shipped()).store(was, r.history(), entry.diary());
+        new ProjectLoader(there, StudioDialects.known()).store(was, r.history(), entry.diary());
     there
         .withShots(there.shots().stream().map(s -> s.name().equals(now.name()) ? now : s).toList())
         .save();

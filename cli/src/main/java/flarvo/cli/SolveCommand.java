@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
 import flarvo.convention.FilmBack;
+import flarvo.project.StudioDialects;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
@@ -105,7 +106,7 @@ final class SolveCommand implements Callable<Integer> {
     if (!(target > 0)) {
       throw InputError.words("--target takes a number of pixels over 0, not " + target, "");
     }
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     if (output.file() == null) {
       throw InputError.words("solve needs --out FILE", "Name the file to write");
     }

@@ -4,9 +4,9 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
 import flarvo.note.ProofPage;
+import flarvo.project.StudioDialects;
 import flarvo.proof.ReturnedFile;
 import flarvo.receive.IntakeOptions;
-import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
@@ -14,7 +14,6 @@ import flarvo.suspect.Implausible;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
-import flarvo.suspect.TrustedSolve;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -86,7 +85,7 @@ final class SuspectsCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     IntakeOptions options = source.options(dialects);
     if (mend != null || page != null) {
       if (evidence == null) {
@@ -104,7 +103,9 @@ final class SuspectsCommand implements Callable<Integer> {
     if (evidence == null) {
       return implausible(options);
     }
-    Observations tracks = progress.run("reading", p -> tracks(options, p));
+    Observations tracks =
+        progress.run(
+            "reading", p -> EvidenceFile.read(evidence, source.intake(), options, p).tracks());
     ReturnedFile file =
         progress.run(
             "searching",
@@ -178,26 +179,6 @@ final class SuspectsCommand implements Callable<Integer> {
       odd.forEach(o -> out.println("implausible: " + o));
     }
     return odd.isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
-  }
-
-  private Observations tracks(IntakeOptions options, Progress p) {
-    ReceivedSet set = source.intake().add(evidence, options, p).received(options);
-    for (ReceivedFile f : set.files()) {
-      if (!f.scene().observations().isEmpty()) {
-        return f.scene().observations();
-      }
-    }
-    boolean camera = set.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
-    Observations seen =
-        camera ? TrustedSolve.tracks(set.shot("evidence", options)) : Observations.NONE;
-    if (seen.isEmpty()) {
-      throw new InputError(
-          evidence.toString(),
-          "",
-          "it contains neither 2D tracks nor a camera with points",
-          "Give the tracks of the shot");
-    }
-    return seen;
   }
 
   private void print(

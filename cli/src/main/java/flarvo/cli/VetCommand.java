@@ -3,6 +3,7 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
+import flarvo.project.StudioDialects;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.vet.CullAndRefine;
@@ -82,7 +83,7 @@ final class VetCommand implements Callable<Integer> {
   public Integer call() {
     positive("--limit", limit);
     positive("--target", target);
-    Dialects dialects = Dialects.shipped();
+    Dialects dialects = StudioDialects.known();
     List<Path> all = new ArrayList<>(in);
     if (tracks != null) {
       all.add(tracks);

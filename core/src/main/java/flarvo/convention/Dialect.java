@@ -66,6 +66,28 @@ public record Dialect(
     return new SpaceChange(this, picture);
   }
 
+  /** The same under another name. */
+  public Dialect named(String other) {
+    return new Dialect(
+        other,
+        description,
+        world,
+        camera,
+        unit,
+        pixels,
+        rotationOrder,
+        angles,
+        frames,
+        film,
+        defaults);
+  }
+
+  /** The same with other words for people. */
+  public Dialect described(String words) {
+    return new Dialect(
+        name, words, world, camera, unit, pixels, rotationOrder, angles, frames, film, defaults);
+  }
+
   public Dialect withWorld(WorldAxes w) {
     return new Dialect(
         name, description, w, camera, unit, pixels, rotationOrder, angles, frames, film, defaults);

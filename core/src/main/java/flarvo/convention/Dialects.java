@@ -6,20 +6,28 @@ import flarvo.report.InputError;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.DirectoryIteratorException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /** The dialects known here: the shipped ones, and a studio's own from JSON files. */
 public final class Dialects {
 
+  /** Of a dialect's file. */
+  public static final String ENDING = ".json";
+
   private static final long LARGEST_FILE = 1 << 20;
 
   private final Map<String, Dialect> byName = new LinkedHashMap<>();
+  private final Map<String, InputError> unreadable = new TreeMap<>();
 
   private Dialects(List<Dialect> list) {
     for (Dialect d : list) {
@@ -30,6 +38,55 @@ public final class Dialects {
   /** Only what ships with the program; read once. */
   public static Dialects shipped() {
     return Shipped.DIALECTS;
+  }
+
+  /**
+   * The shipped ones, and a studio's own after them: the files of a folder, each called like its
+   * dialect. A file that cannot be read is left out until its dialect is asked for.
+   *
+   * @param folder need not exist
+   */
+  public static Dialects with(Path folder) {
+    if (!Files.isDirectory(folder)) {
+      return shipped();
+    }
+    Dialects all = new Dialects(shipped().all());
+    List<Path> files = new ArrayList<>();
+    try (DirectoryStream<Path> in = Files.newDirectoryStream(folder, "*" + ENDING)) {
+      in.forEach(files::add);
+    } catch (IOException | DirectoryIteratorException e) {
+      InputError error =
+          new InputError(
+              folder.toString(), "", "this folder cannot be read", "Check its rights", e);
+      all.unreadable.put(folder.getFileName().toString(), error);
+      return all;
+    }
+    files.sort(null);
+    for (Path f : files) {
+      String name = f.getFileName().toString();
+      name = name.substring(0, name.length() - ENDING.length());
+      try {
+        Dialect d = fromFile(f);
+        if (!d.name().equals(name) || shipped().find(name).isPresent()) {
+          throw new InputError(
+              f.toString(),
+              "name",
+              shipped().find(name).isPresent()
+                  ? "a shipped dialect is called " + name
+                  : "the file is not called like its dialect, " + d.name(),
+              "Rename both");
+        }
+        all.byName.put(name, d);
+      } catch (InputError e) {
+        all.unreadable.put(name, e);
+      }
+    }
+    return all;
+  }
+
+  /** Of the studio's own, those that cannot be read, by the names of their files. */
+  public Map<String, InputError> unreadable() {
+    return Collections.unmodifiableMap(unreadable);
   }
 
   /** Read by the first who asks; others wait for it. */
@@ -70,7 +127,10 @@ public final class Dialects {
     if (known != null) {
       return known;
     }
-    if (nameOrFile.endsWith(".json")) {
+    if (unreadable.containsKey(nameOrFile)) {
+      throw unreadable.get(nameOrFile);
+    }
+    if (nameOrFile.endsWith(ENDING)) {
       return fromFile(Path.of(nameOrFile));
     }
     throw InputError.words(

@@ -155,7 +155,7 @@ public final class DecisionJson {
     JsonNode copy = n.node().deepCopy();
     if (copy instanceof ObjectNode o) {
       String code = o.path("outcome").asText();
-      if (code.equals("alignment")) {
+      if (code.equals("alignment") || code.equals("reread")) {
         o.putNull("set");
       } else if (code.equals("undistorted")) {
         o.putNull("plates");

@@ -22,6 +22,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
+import flarvo.convention.Dialect;
+import flarvo.convention.DialectJson;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Delivery;
 import flarvo.format.table.TableMapping;
@@ -133,6 +135,11 @@ final class DecisionTypes {
             Statement.class,
             s -> StatementJson.write(new Stated(s)),
             n -> StatementJson.read(n).what())
+        .add(m);
+    Codec.of(
+            Dialect.class,
+            DialectJson::write,
+            n -> DialectJson.read(n.node(), "the sender's dialect"))
         .add(m);
     Codec.of(Anchor.class, DecisionTypes::anchor, DecisionTypes::anchor).add(m);
     Codec.of(Delivery.class, deliveries::write, deliveries::read).add(m);

@@ -138,4 +138,12 @@ public sealed interface Outcome {
    */
   @DecisionCode("table")
   record Table(Optional<ReceivedFile> file) implements Outcome {}
+
+  /**
+   * The shot's files as a sender's dialect has them.
+   *
+   * @param set empty until they are read
+   */
+  @DecisionCode("reread")
+  record Reread(Optional<ReceivedSet> set) implements Outcome {}
 }

@@ -158,6 +158,44 @@ public sealed interface ReceiveDecision extends Decision {
     }
   }
 
+  /**
+   * Reads cameras and points as a sender's dialect has them, where the files do not state
+   * otherwise.
+   *
+   * @param dialect empty for what the files state by themselves
+   */
+  @DecisionCode("read-as")
+  record ReadAs(Optional<Dialect> dialect) implements ReceiveDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      ReceivedSet set =
+          s.received()
+              .orElseThrow(() -> InputError.words("the shot came from no files", "Drop its files"));
+      return Optional.of(new Outcome.Reread(Optional.of(set.readAs(dialect, progress))));
+    }
+
+    @Override
+    public Outcome reread(Outcome stored, ShotState s, Progress progress) {
+      return work(s, progress).orElseThrow();
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(
+          s.withReceived(((Outcome.Reread) outcome.orElseThrow()).set().orElseThrow()));
+    }
+
+    @Override
+    public String title() {
+      return dialect.map(d -> "read files as " + d.name()).orElse("read files as they state");
+    }
+  }
+
   /** Puts another solve of the shot in the place of this one, aligned to it. */
   @DecisionCode("align-solve")
   record AlignSolve(List<Path> files) implements ReceiveDecision {

@@ -10,11 +10,11 @@ import flarvo.format.FileCamera;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
+import flarvo.receive.LaidShot;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
-import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
@@ -61,21 +61,13 @@ public record ReturnedFile(
     ShotIntake in = intake.get();
     files.forEach(f -> in.add(f, options, progress));
     ReceivedSet set = in.received(options);
-    Shot shot = set.shot(files.get(0).getFileName().toString(), options);
-    FrameRange seen = range(tracks);
-    Optional<String> laid = Optional.empty();
-    if (shot.frames().last() < seen.first() || shot.frames().first() > seen.last()) {
-      laid =
-          Optional.of(
-              "the file has frames "
-                  + shot.frames()
-                  + ", the evidence "
-                  + seen
-                  + ": first laid on first");
-      shot = set.shot(shot.name(), options.withPlateFirst(seen.first()));
+    if (tracks.isEmpty()) {
+      throw InputError.words("there is no evidence", "Add 2D tracks of the shot");
     }
+    LaidShot laid = LaidShot.of(set, files.get(0).getFileName().toString(), options, tracks);
+    Shot shot = laid.shot();
     SuspectReport found = SuspectSearch.of(shot, tracks, backAspect(set), level, progress);
-    return new ReturnedFile(shot, options, laid, found.with(offGrid(set)));
+    return new ReturnedFile(shot, options, laid.said(), found.with(offGrid(set)));
   }
 
   /**
@@ -107,19 +99,6 @@ public record ReturnedFile(
                 there.trackerCount() == 0 ? source.trackers() : there.trackers(),
                 progress);
     return d.compared() == 0 ? Optional.empty() : Optional.of(d);
-  }
-
-  private static FrameRange range(Observations o) {
-    int first = Integer.MAX_VALUE;
-    int last = Integer.MIN_VALUE;
-    for (int row = 0; row < o.size(); row++) {
-      first = Math.min(first, o.frame(row));
-      last = Math.max(last, o.frame(row));
-    }
-    if (first > last) {
-      throw InputError.words("there is no evidence", "Add 2D tracks of the shot");
-    }
-    return new FrameRange(first, last);
   }
 
   /** Keys that lie between frames: read at frames they are interpolated, and rarely meant. */

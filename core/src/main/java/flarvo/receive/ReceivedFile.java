@@ -121,6 +121,26 @@ public record ReceivedFile(
         path, Formats.byId("table"), scene, from, Map.of(), Optional.of(mapping));
   }
 
+  /** The same numbers under another dialect: for what is not settled when a file is read. */
+  public ReceivedFile spokenAs(Dialect d) {
+    return new ReceivedFile(path, format, scene, Optional.of(d), takes, mapping);
+  }
+
+  /**
+   * The same file, read from disk anew as a sender's dialect has it.
+   *
+   * @param limits how much is read, and from where
+   * @throws InputError when it cannot be read so
+   */
+  public ReceivedFile readAs(Optional<Dialect> d, ReadLimits limits, Progress progress) {
+    if (mapping.isEmpty()) {
+      return read(path, d, Optional.empty(), limits, progress);
+    }
+    TableMapping m = mapping.get();
+    return read(
+        path, d.map(x -> m.withAngles(x.angles(), x.rotationOrder())).orElse(m), d, progress);
+  }
+
   /** The same file with another of its takes; a file without that take stays as it is. */
   ReceivedFile taking(String take) {
     FileScene other = takes.get(take);
@@ -150,6 +170,11 @@ public record ReceivedFile(
       d = d.withWorld(options.up().get() == SignedAxis.POSITIVE_Z ? Z_UP : WorldAxes.CANONICAL);
     }
     return d;
+  }
+
+  /** Whether there is a camera in it, points or geometry: what a sender's dialect is about. */
+  public boolean isSolve() {
+    return !scene.cameras().isEmpty() || !scene.trackers().isEmpty() || !scene.meshes().isEmpty();
   }
 
   /** Whether neither the file nor its format says a unit. */

@@ -1,7 +1,9 @@
 package flarvo.receive;
 
+import flarvo.convention.Dialect;
 import flarvo.format.FileNames;
 import flarvo.format.Formats;
+import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.lens.LensSheet;
 import flarvo.report.InputError;
@@ -18,6 +20,7 @@ import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -75,6 +78,23 @@ public record ReceivedSet(
     }
     List<Path> open = unmapped.stream().filter(p -> !p.equals(file.path())).toList();
     return new ReceivedSet(all, plates, logs, lenses, open, base, notes);
+  }
+
+  /**
+   * The same with its cameras and points read anew as a sender's dialect has them.
+   *
+   * @param d empty for what the files state by themselves
+   * @throws InputError when one of them cannot be read so
+   */
+  public ReceivedSet readAs(Optional<Dialect> d, Progress progress) {
+    ReadLimits limits = ReadLimits.USUAL.withReach(base.reach());
+    ReceivedSet out = this;
+    for (ReceivedFile f : files) {
+      if (f.isSolve()) {
+        out = out.with(f.readAs(d, limits, progress));
+      }
+    }
+    return out;
   }
 
   /** Tables that wait for a mapping, then those that have one. */

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * 2D tracks: where each tracker was seen, in canonical pixels of the undistorted plate, by plate
@@ -47,6 +48,15 @@ public final class Observations {
   /** Whether nothing was observed. */
   public boolean isEmpty() {
     return frame.length == 0;
+  }
+
+  /** First to last plate frame on which anything was observed; empty where nothing was. */
+  public Optional<FrameRange> range() {
+    return isEmpty()
+        ? Optional.empty()
+        : Optional.of(
+            new FrameRange(
+                Arrays.stream(frame).min().getAsInt(), Arrays.stream(frame).max().getAsInt()));
   }
 
   /** First row of a tracker, or −1 where it was never seen. */

@@ -30,7 +30,7 @@ import java.util.stream.IntStream;
 public final class SuspectSearch {
 
   private static final int FRAMES = 48;
-  private static final int EACH = 40;
+  static final int EACH = 40;
   private static final int FRAMES_PAIRS = 14;
   private static final int EACH_PAIRS = 11;
   private static final int EACH_ALL = 16;
@@ -114,7 +114,7 @@ public final class SuspectSearch {
   }
 
   /** The tracks that are observed most, numbered. */
-  private static int[] longest(Observations tracks) {
+  static int[] longest(Observations tracks) {
     int[] pointOf = new int[tracks.names().size()];
     Arrays.fill(pointOf, -1);
     List<Integer> byLength =

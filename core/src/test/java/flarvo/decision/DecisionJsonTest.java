@@ -119,6 +119,8 @@ class DecisionJsonTest {
         new ReceiveDecision.MapTable(
             FOLDER.resolve("in/tracks.txt"), TableGuess.of("a 1 0.5 0.25\nb 2 0.1 0.2\n")),
         new ReceiveDecision.AlignSolve(List.of(Path.of("/shots/b/v2.usdc"))),
+        new ReceiveDecision.ReadAs(Optional.empty()),
+        new ReceiveDecision.ReadAs(Dialects.shipped().find("engine-zup-left-cm")),
         new VetDecision.Cull(new Culling.Over(1.25)),
         new VetDecision.Cull(new Culling.KeepBest(0.9)),
         new VetDecision.Cull(new Culling.ShorterThan(8)),
@@ -255,7 +257,7 @@ class DecisionJsonTest {
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
                             + " find-board find-edges fit-lens give-depths map-table mark-point move-level move-stand-in"
-                            + " place-gauge put-in-group refine remove-delivery remove-lines"
+                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
                             + " rule send-corners set-plate-role smooth-path solve-from-tracks"
                             + " style-group trace-line track-point type-lens undistort"
@@ -301,7 +303,8 @@ class DecisionJsonTest {
                 Optional.empty()),
             new Outcome.Depths(List.of(new GivenDepth("a", 3.25, "typed"))),
             new Outcome.Alignment(MOVE, "words", Optional.empty()),
-            new Outcome.Table(Optional.empty()));
+            new Outcome.Table(Optional.empty()),
+            new Outcome.Reread(Optional.empty()));
     for (Outcome o : outcomes) {
       DecisionLog log = log(List.of(new ReceiveDecision.AcceptProposals()), Optional.of(o));
       assertThat(back(log)).as(o.code()).isEqualTo(log);

@@ -40,12 +40,12 @@ import java.util.function.UnaryOperator;
  * Shots with a known truth, and files of them that are wrong in a known way. A file is spoiled with
  * arithmetic of its own, written, and read like any other.
  */
-final class SpoiledFiles {
+public final class SpoiledFiles {
 
-  static final PictureSize PICTURE = PictureSize.of(1920, 1080);
+  public static final PictureSize PICTURE = PictureSize.of(1920, 1080);
 
   /** How a camera moves. */
-  enum Move {
+  public enum Move {
     FREE,
     DOLLY,
     TRIPOD
@@ -92,7 +92,7 @@ final class SpoiledFiles {
             .after(Rotation.about(new Vec3(0, 0, 1), roll)));
   }
 
-  static Shot truth(Move move, int frames, int points, long seed) {
+  public static Shot truth(Move move, int frames, int points, long seed) {
     Random r = new Random(seed);
     FrameRange range = new FrameRange(1001, 1000 + frames);
     double focal = 20 + 50 * r.nextDouble();
@@ -133,7 +133,7 @@ final class SpoiledFiles {
   }
 
   /** What a tracker would have followed: 0.3 px of noise, one track in twenty astray. */
-  static Observations tracks(Shot truth, long seed) {
+  public static Observations tracks(Shot truth, long seed) {
     Random r = new Random(seed);
     Pinhole hole = new Pinhole(truth.cameras().get(0), PICTURE);
     TrackerSet set = truth.trackers().get(0);

@@ -1,7 +1,9 @@
 package flarvo.format.table;
 
 import flarvo.convention.AngleUnit;
+import flarvo.convention.BackPolicy;
 import flarvo.convention.Dialect;
+import flarvo.convention.FilmBack;
 import flarvo.convention.RotationOrder;
 import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
@@ -268,7 +270,11 @@ final class TableReader {
       if (!t.has(TableFormat.SHIFT_X, TableFormat.SHIFT_Y)) {
         return o;
       }
-      double scale = TableFormat.shiftScale(from, o);
+      // Who knows only one back has shifts of that one, whatever the table states.
+      FilmBack own = from.film().assumed();
+      boolean always = from.film().policy() == BackPolicy.ALWAYS_ASSUMED;
+      double scale =
+          TableFormat.shiftScale(from, always ? o.withFilm(own.widthMm(), own.heightMm()) : o);
       return o.withPrincipal(
           t.number(row, TableFormat.SHIFT_X) * scale, t.number(row, TableFormat.SHIFT_Y) * scale);
     } catch (IllegalArgumentException e) {

@@ -78,7 +78,7 @@ public final class Resolve {
     this.focalMm = focalMm;
     this.progress = progress;
     film = Optics.centred(focalMm.orElse(filmWidthMm), filmWidthMm, filmHeightMm);
-    frames = range(o);
+    frames = o.range().orElseThrow();
     tracks = tracks();
   }
 
@@ -98,16 +98,6 @@ public final class Resolve {
       throw InputError.words("there are no 2D tracks", "Add a table of 2D tracks");
     }
     return new Resolve(o, picture, filmWidthMm, filmHeightMm, focalMm, progress).solve();
-  }
-
-  private static FrameRange range(Observations o) {
-    int first = Integer.MAX_VALUE;
-    int last = Integer.MIN_VALUE;
-    for (int row = 0; row < o.size(); row++) {
-      first = Math.min(first, o.frame(row));
-      last = Math.max(last, o.frame(row));
-    }
-    return new FrameRange(first, last);
   }
 
   private Tracks tracks() {

@@ -43,7 +43,7 @@ public final class ProjectStore {
       DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
 
   private final Jobs jobs;
-  private final Dialects dialects;
+  private final Supplier<Dialects> dialects;
   private final ShotStore store;
   private final ShotDiary diary;
   private final Consumer<String> say;
@@ -69,14 +69,14 @@ public final class ProjectStore {
 
   ProjectStore(
       Jobs jobs,
-      Dialects dialects,
+      Supplier<Dialects> dialects,
       ShotStore store,
       ShotDiary diary,
       Consumer<String> say,
       Consumer<Runnable> soon) {
     this.jobs = jobs;
     this.dialects = dialects;
-    this.boards = new BoardShelf(UserFolder.settings(), dialects);
+    this.boards = new BoardShelf(UserFolder.settings(), Dialects.shipped());
     this.store = store;
     this.diary = diary;
     this.say = say;
@@ -155,7 +155,7 @@ public final class ProjectStore {
     return ShotLoader.shot(
         f,
         shot,
-        dialects,
+        dialects.get(),
         shelf::suggest,
         reach(),
         p,
@@ -315,7 +315,8 @@ public final class ProjectStore {
           : Optional.of(named(unnamed.get(), history));
     }
     ProjectShot shot =
-        new ProjectLoader(project, dialects).store(entry, store.history(), diary.diary().entries());
+        new ProjectLoader(project, dialects.get())
+            .store(entry, store.history(), diary.diary().entries());
     return Optional.of(
         project.withShots(
             project.shots().stream().map(s -> s.name().equals(shot.name()) ? shot : s).toList()));
@@ -327,7 +328,8 @@ public final class ProjectStore {
     ProjectShot bare = ProjectLoader.entryOf(file, name, history.base().received().orElseThrow());
     ProjectFile made = new ProjectFile(file, ShotLoader.name(file), List.of(bare));
     return made.withShots(
-        List.of(new ProjectLoader(made, dialects).store(bare, history, diary.diary().entries())));
+        List.of(
+            new ProjectLoader(made, dialects.get()).store(bare, history, diary.diary().entries())));
   }
 
   public boolean hasProject() {

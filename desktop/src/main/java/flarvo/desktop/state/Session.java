@@ -7,6 +7,7 @@ import flarvo.decision.ShotState;
 import flarvo.desktop.work.Jobs;
 import flarvo.dispatch.Delivery;
 import flarvo.lens.ShotLens;
+import flarvo.project.StudioDialects;
 import flarvo.receive.Ledger;
 import flarvo.receive.ReceivedSet;
 import flarvo.scene.Shot;
@@ -23,6 +24,7 @@ import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.ReadOnlyBooleanProperty;
 import javafx.beans.property.ReadOnlyBooleanWrapper;
 import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
 import javafx.beans.property.SimpleStringProperty;
 import javafx.beans.property.StringProperty;
 import javafx.collections.FXCollections;
@@ -36,7 +38,8 @@ public final class Session {
   /** From an edit to its copy; more edits meanwhile go into the same copy. */
   private static final Duration AUTOSAVE_DELAY = Duration.seconds(2);
 
-  private final Dialects dialects = Dialects.shipped();
+  private final ReadOnlyObjectWrapper<Dialects> dialects =
+      new ReadOnlyObjectWrapper<>(StudioDialects.known());
   private final ViewSettings view = new ViewSettings();
   private final Jobs jobs = new Jobs();
   private final Playhead playhead = new Playhead();
@@ -50,7 +53,7 @@ public final class Session {
       new ShotStore(jobs, List.of(DerivedShot.SLOT, LedgerSlot.SLOT), message::set, this::decided);
   private final ShotDiary diary = new ShotDiary(store);
   private final ProjectStore project =
-      new ProjectStore(jobs, dialects, store, diary, message::set, Session::soon);
+      new ProjectStore(jobs, dialects::get, store, diary, message::set, Session::soon);
   private final DeliveryRunner sending = new DeliveryRunner(this);
   private final SnapshotProperty<ShotState> state;
   private final SnapshotProperty<WorldShot> shot;
@@ -183,8 +186,19 @@ public final class Session {
     return view;
   }
 
+  /** The shipped dialects and the studio's own. */
   public Dialects dialects() {
-    return dialects;
+    return dialects.get();
+  }
+
+  /** The same, to follow: one may be kept meanwhile. */
+  public ReadOnlyObjectProperty<Dialects> knownDialects() {
+    return dialects.getReadOnlyProperty();
+  }
+
+  /** Reads the studio's own anew. */
+  public void readDialects() {
+    dialects.set(StudioDialects.known());
   }
 
   public Jobs jobs() {

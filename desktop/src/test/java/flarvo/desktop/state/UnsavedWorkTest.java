@@ -47,7 +47,7 @@ class UnsavedWorkTest {
     Run() {
       project.add(
           new ProjectStore(
-              by.jobs, Dialects.shipped(), store, new ShotDiary(store), said::add, later::add));
+              by.jobs, Dialects::shipped, store, new ShotDiary(store), said::add, later::add));
       by.everything();
     }
 

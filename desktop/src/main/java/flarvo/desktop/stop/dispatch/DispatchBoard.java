@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.dispatch;
 
 import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
 import flarvo.decision.DispatchDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
@@ -53,11 +54,8 @@ public final class DispatchBoard extends VBox implements CopiesText {
     HBox.setHgrow(gap, Priority.ALWAYS);
     MenuButton add = new MenuButton("Add delivery");
     add.getStyleClass().add("small-button");
-    for (Dialect d : session.dialects().all()) {
-      MenuItem item = new MenuItem(d.name() + "    " + d.description());
-      item.setOnAction(e -> add(d));
-      add.getItems().add(item);
-    }
+    offer(add, session.dialects());
+    session.knownDialects().addListener((o, a, b) -> offer(add, b));
     Button remove = new Button("Remove");
     remove.getStyleClass().add("small-button");
     remove.setOnAction(e -> remove());
@@ -254,6 +252,15 @@ public final class DispatchBoard extends VBox implements CopiesText {
     VBox box = new VBox(8, new Label("No deliveries. Add one per recipient."), usual);
     box.setAlignment(Pos.CENTER);
     return box;
+  }
+
+  private void offer(MenuButton add, Dialects known) {
+    add.getItems().clear();
+    for (Dialect d : known.all()) {
+      MenuItem item = new MenuItem(d.name() + "    " + d.description());
+      item.setOnAction(e -> add(d));
+      add.getItems().add(item);
+    }
   }
 
   private void add(Dialect d) {

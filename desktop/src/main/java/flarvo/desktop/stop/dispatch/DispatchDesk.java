@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.dispatch;
 
 import flarvo.convention.Dialect;
+import flarvo.convention.Dialects;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
@@ -56,7 +57,8 @@ public final class DispatchDesk extends Desk {
     edits = new RowEdits(session);
     time = new TimeAndScale(edits::dialects, session.message()::set);
     extract = new ExtractPart(edits::deliveries, session.message()::set);
-    dialect.getItems().setAll(session.dialects().all().stream().map(Dialect::name).toList());
+    offer(session.dialects());
+    session.knownDialects().addListener((o, a, b) -> offer(b));
     format
         .getItems()
         .setAll(
@@ -115,6 +117,12 @@ public final class DispatchDesk extends Desk {
     session.state().addListener((o, a, b) -> fill());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> sentence());
     fill();
+  }
+
+  private void offer(Dialects known) {
+    String chosen = dialect.getValue();
+    dialect.getItems().setAll(known.all().stream().map(Dialect::name).toList());
+    dialect.setValue(chosen);
   }
 
   private void change() {

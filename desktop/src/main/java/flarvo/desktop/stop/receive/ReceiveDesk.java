@@ -42,18 +42,21 @@ public final class ReceiveDesk extends Desk {
   private final Label notesHead = heading("Import notes");
   private final VBox tables = new VBox(4);
   private final VBox plates = new VBox(4);
+  private final SenderPart sender;
 
   public ReceiveDesk(Session session, TableImport tableImport) {
     super("Receive");
     this.session = session;
     this.tableImport = tableImport;
+    sender = new SenderPart(session);
     takeAll.setId("take-all");
     takeAll.getStyleClass().addAll("small-button", "accent");
     takeAll.setMaxWidth(Double.MAX_VALUE);
     takeAll.setOnAction(e -> session.takeProposals());
-    getChildren().addAll(takeAll, tables, cards, plates, notesHead, notes);
+    getChildren().addAll(takeAll, tables, cards, plates, sender, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
     session.ledger().addListener((o, a, b) -> fill());
+    session.errors().addListener((o, a, b) -> fill());
     session.project().loading().addListener((o, a, b) -> loading(b));
     session.project().problem().addListener((o, a, b) -> fill());
     fill();
@@ -69,6 +72,14 @@ public final class ReceiveDesk extends Desk {
   }
 
   private void fill() {
+    sender.fill();
+    // What does not fit at all is a question of how the sender speaks, before any other.
+    int place = getChildren().indexOf(sender.misfits() ? tables : notesHead);
+    int now = getChildren().indexOf(sender);
+    if (now != place - 1) {
+      getChildren().remove(sender);
+      getChildren().add(getChildren().indexOf(sender.misfits() ? tables : notesHead), sender);
+    }
     cards.getChildren().clear();
     notes.getChildren().clear();
     tables.getChildren().clear();

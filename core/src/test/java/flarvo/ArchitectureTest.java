@@ -120,6 +120,7 @@ class ArchitectureTest {
         "flarvo.convention..",
         "flarvo.report..",
         "flarvo.work..");
+    mayKnow("flarvo.motion..", "flarvo.scene..", "flarvo.report..");
     mayKnow(
         "flarvo.render..",
         "flarvo.stage..",

@@ -97,7 +97,7 @@ final class ConvertCommand implements Callable<Integer> {
             to,
             written,
             only.contents(shot),
-            extract.extract(),
+            extract.extract(shot),
             out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));

@@ -3,9 +3,11 @@ package flarvo.cli;
 import flarvo.dispatch.Extract;
 import flarvo.report.InputError;
 import flarvo.scene.PlateRole;
+import flarvo.scene.Shot;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
-/** What of a shot a delivery is made from: plates and frames. */
+/** What of a shot a delivery is made from: plates and frames, and how it is recast. */
 final class ExtractOptions {
 
   @Option(
@@ -24,10 +26,13 @@ final class ExtractOptions {
       description = "frames left off at the head and the tail, such as handles: 8,8")
   private String off;
 
+  @Mixin private RecastOptions recast;
+
   /**
+   * @param shot that it is made from
    * @throws InputError when a word is not known
    */
-  Extract extract() {
+  Extract extract(Shot shot) {
     PlateRole r = plate.equals("original") ? PlateRole.ORIGINAL : PlateRole.UNDISTORTED;
     if (!r.word().equals(plate)) {
       throw InputError.words("no plates are '" + plate + "'", "Give undistorted or original");
@@ -37,6 +42,7 @@ final class ExtractOptions {
     }
     String[] both = off.split(",");
     return Extract.behind(r)
-        .leavingOff(Integer.parseInt(both[0]), Integer.parseInt(both[both.length - 1]));
+        .leavingOff(Integer.parseInt(both[0]), Integer.parseInt(both[both.length - 1]))
+        .recast(recast.recast(shot.picture()));
   }
 }

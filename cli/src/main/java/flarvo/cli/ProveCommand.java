@@ -85,7 +85,13 @@ final class ProveCommand implements Callable<Integer> {
                 "proving",
                 p ->
                     Proof.of(
-                        shot, delivered, to, only.contents(shot), extract.extract(), limitPx, p))
+                        shot,
+                        delivered,
+                        to,
+                        only.contents(shot),
+                        extract.extract(shot),
+                        limitPx,
+                        p))
             .with(SourceChecks.of(came, shot));
     if (page != null) {
       ProofPage.of(delivered.getFileName().toString(), sourceFile.getFileName().toString(), report)

@@ -14,6 +14,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Part;
 import flarvo.format.Formats;
+import flarvo.motion.Recast;
 import flarvo.report.InputError;
 import flarvo.report.StrictJson;
 import flarvo.scene.PlateRole;
@@ -52,12 +53,15 @@ final class DeliveryJson {
     if (!e.levelled()) {
       o.put("levelled", false);
     }
+    if (!e.recast().isNone()) {
+      o.set("recast", RecastJson.write(e.recast()));
+    }
     return o.put("file", d.fileName());
   }
 
   /** What differs from the dialect of that name: member by member, or all where that is not all. */
   private void conventions(Dialect d, ObjectNode o) {
-    Optional<Dialect> own = dialects.find(d.name());
+    Optional<Dialect> own = known(d.name());
     FrameNumbering was = own.map(Dialect::frames).orElse(FrameNumbering.PLATE);
     FrameNumbering f = d.frames();
     if (!f.firstFrame().equals(was.firstFrame())) {
@@ -72,9 +76,16 @@ final class DeliveryJson {
     if (own.isPresent() && !d.unit().equals(own.get().unit())) {
       o.put("metresPerUnit", d.unit().metresPerUnit());
     }
-    if (own.isPresent() && !changed(own.get(), StrictJson.of(o, "")).equals(d)) {
+    // A studio's own dialect may not be known where this is read.
+    if (own.isEmpty() || !changed(own.get(), StrictJson.of(o, "")).equals(d)) {
       o.set("conventions", DialectJson.write(d));
     }
+  }
+
+  private Optional<Dialect> known(String name) {
+    return name.equals(Dialect.CANONICAL.name())
+        ? Optional.of(Dialect.CANONICAL)
+        : dialects.find(name);
   }
 
   private static Dialect changed(Dialect own, StrictJson n) {
@@ -128,7 +139,8 @@ final class DeliveryJson {
       throw n.error("leaveOff is two numbers of frames, at the head and at the tail");
     }
     Extract cut = off.isEmpty() ? e : e.leavingOff(off.get(0), off.get(1));
-    return cut.levelled(n.flag("levelled", true));
+    return cut.levelled(n.flag("levelled", true))
+        .recast(n.optional("recast").map(RecastJson::read).orElse(Recast.NONE));
   }
 
   /** An array of parts; before, one of four phrases. */

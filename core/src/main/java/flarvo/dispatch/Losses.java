@@ -4,6 +4,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
+import flarvo.motion.Recast;
 import flarvo.report.Note;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -28,6 +29,27 @@ public final class Losses {
    */
   public static List<Note> of(Shot shot, Delivery delivery) {
     List<Note> notes = new ArrayList<>(of(shot, delivery.format(), delivery.dialect()));
+    Recast recast = delivery.extract().recast();
+    recast
+        .held()
+        .ifPresent(
+            h ->
+                notes.add(
+                    Note.changed(
+                        "motion",
+                        (h.group().isPresent() ? "group " + h.group().get() : "the camera")
+                            + " is held where it is at frame "
+                            + h.frame()
+                            + "; the rest moves instead, as group "
+                            + h.into())));
+    if (recast.changesPicture()) {
+      notes.add(
+          Note.lost(
+              "plate",
+              "the plates are not "
+                  + (recast.framing().isPresent() ? "cut" : "retimed")
+                  + " here; they do not go with it"));
+    }
     for (PlateSequence p : shot.plates()) {
       if (p.role() == PlateRole.ORIGINAL && delivery.plate() != PlateRole.ORIGINAL) {
         notes.add(
@@ -98,7 +120,29 @@ public final class Losses {
     return notes;
   }
 
+  private static boolean backChanges(ShotCamera c) {
+    Optics first = c.optics().at(c.frames().first());
+    for (int f = c.frames().first(); f <= c.frames().last(); f++) {
+      Optics o = c.optics().at(f);
+      if (o.filmWidthMm() != first.filmWidthMm()
+          || o.principalXMm() != first.principalXMm()
+          || o.principalYMm() != first.principalYMm()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   private static void cameras(Shot shot, SceneFormat format, List<Note> notes) {
+    if (format.cannotCarry().contains(SceneFormat.CHANGING_BACK)
+        && shot.cameras().stream().anyMatch(Losses::backChanges)) {
+      notes.add(
+          Note.lost(
+              "film back",
+              format.title()
+                  + " files hold one film back and lens shift, and they change; put the zoom on the"
+                  + " focal length"));
+    }
     if (shot.cameras().size() > 1 && format.cannotCarry().contains(SceneFormat.MORE_CAMERAS)) {
       notes.add(
           Note.lost(

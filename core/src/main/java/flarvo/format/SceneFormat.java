@@ -37,6 +37,8 @@ public interface SceneFormat {
 
   String MORE_CAMERAS = "more than one camera";
 
+  String CHANGING_BACK = "a film back or lens shift that changes over time";
+
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
 

@@ -105,7 +105,7 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
-    List<Note> notes = notes(shot, file, to, contents, extract, map, delivered, written);
+    List<Note> notes = notes(whole, shot, file, to, contents, extract, map, delivered, written);
     Optional<DriftReport> drift =
         source.camera().isEmpty() || !(contents.has(Part.CAMERA) || contents.has(Part.TRACKERS))
             ? Optional.empty() // geometry alone is compared in space
@@ -118,6 +118,16 @@ public final class Proof {
       checks.add(
           OverscanCheck.of(
               extract.allPlates(whole).levelled(), grown.get(), seenBy.get(), limitPx));
+    }
+    if (seenBy.isPresent() && !extract.recast().isNone()) {
+      checks.add(
+          PictureCheck.of(
+              extract.plain().of(whole).levelled(),
+              extract.recast(),
+              source,
+              seenBy.get(),
+              seen,
+              limitPx));
     }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
@@ -175,6 +185,7 @@ public final class Proof {
 
   /** Losses, and what the recipient will assume because the file cannot say it. */
   private static List<Note> notes(
+      Shot whole,
       Shot shot,
       ReceivedFile file,
       Dialect to,
@@ -190,7 +201,7 @@ public final class Proof {
                 : file.format().writes()
                         && (!contents.has(Part.CAMERA) || shot.camera().isPresent())
                     ? Dispatcher.losses(
-                        shot,
+                        whole,
                         new Delivery(to.name(), to, file.format(), contents, extract, ""),
                         delivered)
                     : Losses.of(shot, file.format(), to));

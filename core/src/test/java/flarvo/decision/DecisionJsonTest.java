@@ -25,6 +25,11 @@ import flarvo.lens.Normalisation;
 import flarvo.lens.fit.StraightLine;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
+import flarvo.motion.Framing;
+import flarvo.motion.Held;
+import flarvo.motion.Recast;
+import flarvo.motion.Retime;
+import flarvo.motion.ZoomOn;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
 import flarvo.plate.remap.OverscanRule;
@@ -239,6 +244,18 @@ class DecisionJsonTest {
             x.withFrames(new FrameNumbering(n.firstFrame(), n.rate(), RatePolicy.KEEP_SECONDS))));
     all.add(d.withExtract(Extract.WHOLE.leavingOff(8, 0)));
     all.add(d.withExtract(Extract.WHOLE.levelled(false)));
+    Recast none = Recast.NONE;
+    for (Recast r :
+        List.of(
+            none.withHeld(Optional.of(Held.camera(1010))),
+            none.withHeld(Optional.of(Held.group("cart", -4))),
+            none.withZoom(ZoomOn.FILM_BACK),
+            none.withFraming(Optional.of(new Framing(-200.5, 0.1, 960, 540, 1280, 720))),
+            none.withRetime(Optional.of(new Retime(7, new double[] {1001, 1002.5, 999}))))) {
+      all.add(d.withExtract(Extract.WHOLE.recast(r)));
+    }
+    all.add(d.withDialect(x.named("ours")));
+    all.add(d.withDialect(Dialect.CANONICAL));
     for (Delivery one : all) {
       JsonNode node = MAPPER.readTree(JSON.write(one).toString());
       assertThat(JSON.delivery(StrictJson.of(node, ""))).isEqualTo(one);

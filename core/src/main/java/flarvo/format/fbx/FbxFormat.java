@@ -36,9 +36,9 @@ abstract class FbxFormat implements SceneFormat {
   @Override
   public final List<String> cannotCarry() {
     return List.of(
+        SceneFormat.CHANGING_BACK,
         "left-handed worlds",
         "animation finer than 32-bit floats",
-        "a film back or lens shift that changes over time",
         "2D tracks");
   }
 

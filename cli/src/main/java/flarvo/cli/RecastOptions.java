@@ -1,0 +1,128 @@
+package flarvo.cli;
+
+import flarvo.format.ReadLimits;
+import flarvo.format.TextSource;
+import flarvo.motion.Framing;
+import flarvo.motion.Held;
+import flarvo.motion.Recast;
+import flarvo.motion.Retime;
+import flarvo.motion.ZoomOn;
+import flarvo.report.InputError;
+import flarvo.scene.PictureSize;
+import java.nio.file.Path;
+import java.util.Optional;
+import picocli.CommandLine.Option;
+
+/** How motion, film and time are recast on the way. */
+final class RecastOptions {
+
+  @Option(
+      names = "--hold-camera",
+      paramLabel = "FRAME",
+      description = "hold the camera where it is at a plate frame; the scene moves instead")
+  private Integer holdCamera;
+
+  @Option(
+      names = "--hold-group",
+      paramLabel = "NAME,FRAME",
+      description = "hold a group that moves; the camera moves instead")
+  private String holdGroup;
+
+  @Option(
+      names = "--moving-as",
+      paramLabel = "NAME",
+      description = "name of the group that moves then")
+  private String into;
+
+  @Option(
+      names = "--zoom-on",
+      paramLabel = "LENGTH",
+      description = "which length changes when the camera zooms: focal-length or film-back")
+  private String zoom;
+
+  @Option(
+      names = "--crop",
+      paramLabel = "X,Y,WxH",
+      description = "a part of the picture, in pixels from the top left; the film back follows")
+  private String crop;
+
+  @Option(
+      names = "--resize",
+      paramLabel = "WxH",
+      converter = Converters.Size.class,
+      description = "the picture, or the part of it, at another resolution")
+  private PictureSize resize;
+
+  @Option(
+      names = "--unsqueeze",
+      description = "an anamorphic picture with square pixels, as wide as it is shown")
+  private boolean unsqueeze;
+
+  @Option(
+      names = "--retime",
+      paramLabel = "CSV",
+      description = "another time: new frame and the plate frame that it shows, a line each")
+  private Path retime;
+
+  /**
+   * @param picture of the shot
+   * @throws InputError when an option means nothing
+   */
+  Recast recast(PictureSize picture) {
+    return new Recast(time(), held(), zoom(), framing(picture));
+  }
+
+  private Optional<Retime> time() {
+    return Optional.ofNullable(retime)
+        .map(p -> Retime.parse(p.toString(), TextSource.read(p, ReadLimits.USUAL)));
+  }
+
+  private Optional<Held> held() {
+    if (holdCamera != null && holdGroup != null) {
+      throw InputError.words("--hold-camera and --hold-group hold two things", "Give one of them");
+    }
+    Optional<Held> h = Optional.empty();
+    if (holdCamera != null) {
+      h = Optional.of(Held.camera(holdCamera));
+    } else if (holdGroup != null) {
+      int comma = holdGroup.lastIndexOf(',');
+      try {
+        h =
+            Optional.of(
+                Held.group(
+                    holdGroup.substring(0, comma),
+                    Integer.parseInt(holdGroup.substring(comma + 1))));
+      } catch (IllegalArgumentException | StringIndexOutOfBoundsException e) {
+        throw new InputError(
+            "", "", "--hold-group " + holdGroup, "Give a group and a frame: cart,1001", e);
+      }
+    }
+    if (into != null && h.isEmpty()) {
+      throw InputError.words("--moving-as without anything held", "Give --hold-camera FRAME");
+    }
+    return into == null ? h : h.map(x -> new Held(x.group(), x.frame(), into));
+  }
+
+  private ZoomOn zoom() {
+    return zoom == null
+        ? ZoomOn.AS_SHOT
+        : ZoomOn.of(zoom)
+            .orElseThrow(
+                () -> InputError.words("--zoom-on " + zoom, "Give focal-length or film-back"));
+  }
+
+  private Optional<Framing> framing(PictureSize picture) {
+    if (crop == null && resize == null && !unsqueeze) {
+      return Optional.empty();
+    }
+    Framing f =
+        crop == null
+            ? Framing.resize(picture, picture.width(), picture.height())
+            : Framing.crop(crop);
+    if (unsqueeze) {
+      PictureSize part = f.picture(picture);
+      f = Framing.unsqueezed(part).after(f);
+    }
+    return Optional.of(resize == null ? f : f.at(resize.width(), resize.height()));
+  }
+}

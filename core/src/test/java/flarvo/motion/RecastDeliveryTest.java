@@ -1,0 +1,155 @@
+package flarvo.motion;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Extract;
+import flarvo.dispatch.Losses;
+import flarvo.format.Formats;
+import flarvo.format.SceneFormat;
+import flarvo.proof.Check;
+import flarvo.proof.Handover;
+import flarvo.proof.Proof;
+import flarvo.proof.ProofReport;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
+import flarvo.scene.OpticsTrack;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What was recast, in files: written, read as the recipient would, and held against the shot. */
+class RecastDeliveryTest {
+
+  @TempDir private Path dir;
+
+  private static final Map<String, Recast> RECASTS = new LinkedHashMap<>();
+
+  static {
+    Recast n = Recast.NONE;
+    RECASTS.put("camera", n.withHeld(Optional.of(Held.camera(1010))));
+    RECASTS.put("cart", n.withHeld(Optional.of(Held.group("cart", 1004))));
+    RECASTS.put("back", n.withZoom(ZoomOn.FILM_BACK));
+    RECASTS.put("crop", n.withFraming(Optional.of(new Framing(200.5, 100, 960, 540, 1280, 720))));
+    RECASTS.put("squeeze", n.withFraming(Optional.of(new Framing(0, 0, 1920, 1080, 960, 1080))));
+    RECASTS.put("time", n.withRetime(Optional.of(Retime.reversed(new FrameRange(1001, 1024)))));
+    RECASTS.put(
+        "all",
+        new Recast(
+            Optional.of(Retime.reversed(new FrameRange(1001, 1024))),
+            Optional.of(Held.camera(1001)),
+            ZoomOn.FILM_BACK,
+            Optional.of(new Framing(100, 50, 1600, 900, 1920, 1080))));
+  }
+
+  /** Where a format knows neither zoom nor lens shift, without them. */
+  private static Shot shot(SceneFormat f) {
+    Shot s = RecastTest.shot(5);
+    ShotCamera c = s.cameras().get(0);
+    boolean simple = f.id().startsWith("gltf");
+    return s.withCameras(
+        List.of(
+            simple
+                ? c.withOptics(OpticsTrack.constant(c.frames(), Optics.centred(35, 24.576, 13.824)))
+                : c));
+  }
+
+  private Delivery delivery(SceneFormat f, String dialect, Recast r) {
+    return new Delivery(
+        "d",
+        Dialects.shipped().get(dialect),
+        f,
+        Contents.CAMERA_AND_TRACKERS,
+        Extract.WHOLE.recast(r),
+        "d" + f.extensions().get(0));
+  }
+
+  @Test
+  void everyFormatThatCarriesMotionHoldsThePicture() {
+    List<String> wrong = new ArrayList<>();
+    int sent = 0;
+    for (SceneFormat f : Formats.all()) {
+      boolean carries = f.writes() && !f.cannotCarry().contains(SceneFormat.MOVING_GROUPS);
+      for (Map.Entry<String, Recast> e : RECASTS.entrySet()) {
+        boolean shifts = e.getValue().framing().isPresent();
+        if (!carries || f.id().startsWith("gltf") && shifts) {
+          continue; // glTF has no lens shift, and a part of the picture has one
+        }
+        boolean lost =
+            e.getValue().zoom() == ZoomOn.FILM_BACK
+                && f.cannotCarry().contains(SceneFormat.CHANGING_BACK);
+        Delivery d = delivery(f, "anim-zup-m", e.getValue());
+        Path file = dir.resolve(f.id() + "-" + e.getKey() + f.extensions().get(0));
+        ProofReport r = Handover.send(shot(f), d, file, 0.02, List.of(), Progress.NONE).proof();
+        sent++;
+        List<Check> bad = r.checks().stream().filter(c -> !c.holds()).toList();
+        if (lost) {
+          // What cannot be carried is said before, and never passes.
+          assertThat(r.holds()).as(f.id() + e.getKey()).isFalse();
+          assertThat(Losses.of(d.extract().of(shot(f)), d).toString())
+              .contains("one film back and lens shift, and they change");
+          continue;
+        }
+        if (!r.holds() || r.checks().stream().noneMatch(c -> c.name().equals("samePicture"))) {
+          wrong.add(f.id() + " " + e.getKey() + " " + r.sentence() + " " + bad);
+        }
+      }
+    }
+    System.out.println("recast deliveries: " + sent);
+    assertThat(sent).isGreaterThan(30);
+    assertThat(wrong).isEmpty();
+  }
+
+  /** The check knows nothing of how it was made: what is wrong in the file is noticed. */
+  @Test
+  void aHeldCameraThatMovesInTheFileDoesNotHold() throws IOException {
+    Delivery d = delivery(Formats.byId("usd-text"), "comp-yup", RECASTS.get("camera"));
+    Path file = dir.resolve("held.usda");
+    SceneFormat f = d.format();
+    assertThat(Handover.send(shot(f), d, file, 0.02, List.of(), Progress.NONE).proof().holds())
+        .isTrue();
+    // The same file proven as if it had been held elsewhere, or not at all.
+    for (Recast other :
+        List.of(
+            Recast.NONE,
+            Recast.NONE.withHeld(Optional.of(Held.camera(1002))),
+            RECASTS.get("cart"))) {
+      ProofReport r =
+          Proof.of(
+              shot(f),
+              file,
+              d.dialect(),
+              d.contents(),
+              Extract.WHOLE.recast(other),
+              0.02,
+              Progress.NONE);
+      assertThat(r.holds()).isFalse();
+    }
+    // A scale that was lost on the way moves what hangs in the group.
+    String text = Files.readString(file);
+    int at =
+        text.indexOf("points = [(") < 0
+            ? text.indexOf("xformOp:translate = (")
+            : text.indexOf("points = [(");
+    assertThat(at).isPositive();
+    int open = text.indexOf('(', at) + 1;
+    int comma = text.indexOf(',', open);
+    double was = Double.parseDouble(text.substring(open, comma));
+    Files.writeString(file, text.substring(0, open) + (was + 0.05) + text.substring(comma));
+    ProofReport r =
+        Proof.of(shot(f), file, d.dialect(), d.contents(), d.extract(), 0.02, Progress.NONE);
+    assertThat(r.checks()).filteredOn(c -> c.name().equals("samePicture")).noneMatch(Check::holds);
+  }
+}

@@ -44,6 +44,7 @@ public final class Main implements Runnable {
     COMMANDS.put("import-as", ImportAsCommand.class);
     COMMANDS.put("suspects", SuspectsCommand.class);
     COMMANDS.put("sender", SenderCommand.class);
+    COMMANDS.put("lens-calc", LensCalcCommand.class);
     COMMANDS.put("vet", VetCommand.class);
     COMMANDS.put("level", LevelCommand.class);
     COMMANDS.put("solve", SolveCommand.class);

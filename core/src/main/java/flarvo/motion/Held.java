@@ -11,7 +11,9 @@ import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
@@ -69,7 +71,13 @@ public record Held(Optional<String> group, int frame, String into) {
     PoseTrack all = PoseTrack.of(frames, f -> after(still, inverse(own.at(own.frames().clamp(f)))));
     IntFunction<Pose> turn = f -> all.at(frames.clamp(f));
     Moved moved = new Moved(shot, turn, still);
-    return shot.withCameras(shot.cameras().stream().map(c -> camera(c, turn)).toList())
+    List<ShotCamera> cameras = new ArrayList<>();
+    for (ShotCamera c : shot.cameras()) {
+      // To the last bit where it was: what differs in it counts as a motion for who reads the file.
+      boolean stands = group.isEmpty() && cameras.isEmpty();
+      cameras.add(stands ? c.withPoses(PoseTrack.of(c.frames(), f -> still)) : camera(c, turn));
+    }
+    return shot.withCameras(cameras)
         .withTrackers(shot.trackers().stream().map(moved::trackers).toList())
         .withMeshes(shot.meshes().stream().map(moved::mesh).toList());
   }

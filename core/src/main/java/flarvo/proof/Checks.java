@@ -91,8 +91,12 @@ final class Checks {
     clipPlanes();
     if (contents.has(Part.TRACKERS)) {
       trackerNames();
-      // Drift sees what is inside the picture; what moves is compared outside of it too.
-      boolean moves = map.isOffset() && expectedTrackers().stream().anyMatch(TrackerSet::moves);
+      // Drift sees what is inside the picture; what moves is compared outside of it too, and so is
+      // what should stand still and moves with the camera.
+      boolean moves =
+          map.isOffset()
+              && (expectedTrackers().stream().anyMatch(TrackerSet::moves)
+                  || trackers.stream().anyMatch(TrackerSet::moves));
       if (source.cameras().isEmpty() || moves) {
         out.add(PlaceCheck.of(expectedTrackers(), trackers, source.frames(), RELATIVE));
       }

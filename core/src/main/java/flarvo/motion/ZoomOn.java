@@ -12,21 +12,28 @@ import java.util.Optional;
  */
 public enum ZoomOn {
   /** As the shot has it. */
-  AS_SHOT("as-shot"),
+  AS_SHOT("as-shot", "as solved"),
   /** The film back stands still, as on a real camera. */
-  FOCAL_LENGTH("focal-length"),
+  FOCAL_LENGTH("focal-length", "focal length"),
   /** The focal length stands still, for who animates only the film back. */
-  FILM_BACK("film-back");
+  FILM_BACK("film-back", "film back");
 
   private final String word;
+  private final String label;
 
-  ZoomOn(String word) {
+  ZoomOn(String word, String label) {
     this.word = word;
+    this.label = label;
   }
 
   /** As files and the command line spell it. */
   public String word() {
     return word;
+  }
+
+  /** As the screen says it. */
+  public String label() {
+    return label;
   }
 
   /** The setting of a word. */

@@ -1,12 +1,12 @@
 package flarvo.desktop.window;
 
-import flarvo.convention.FrameMap;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.theme.Palette;
 import flarvo.desktop.theme.Theme;
 import flarvo.desktop.view.CanvasPane;
 import flarvo.desktop.view.TimeAxis;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryFrames;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Rate;
@@ -14,6 +14,7 @@ import flarvo.scene.Shot;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.function.IntFunction;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.input.MouseEvent;
@@ -69,8 +70,9 @@ public final class LadderView extends CanvasPane {
     list.add(new Rung("clock", f -> clock(f - shot.frames().first(), shot.rate()), false));
     List<Delivery> deliveries = session.state().get().deliveries();
     for (Delivery d : deliveries.subList(0, Math.min(MOST_DELIVERIES, deliveries.size()))) {
-      FrameMap map = d.dialect().frames().mapFor(shot.frames(), shot.rate());
-      list.add(new Rung("→ " + d.name(), f -> number(map.toRecipient(f)), false));
+      IntFunction<Optional<Fraction>> map = DeliveryFrames.of(d, shot.frames(), shot.rate());
+      list.add(
+          new Rung("→ " + d.name(), f -> map.apply(f).map(LadderView::number).orElse(""), false));
     }
     if (deliveries.size() > MOST_DELIVERIES) {
       int more = deliveries.size() - MOST_DELIVERIES;

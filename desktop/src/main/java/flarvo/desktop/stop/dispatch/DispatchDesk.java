@@ -49,6 +49,7 @@ public final class DispatchDesk extends Desk {
   private final RowEdits edits;
   private final TimeAndScale time;
   private final ExtractPart extract;
+  private final MotionPart motion;
   private boolean filling;
 
   public DispatchDesk(Session session) {
@@ -57,6 +58,7 @@ public final class DispatchDesk extends Desk {
     edits = new RowEdits(session);
     time = new TimeAndScale(edits::dialects, session.message()::set);
     extract = new ExtractPart(edits::deliveries, session.message()::set);
+    motion = new MotionPart(edits::deliveries, session.message()::set);
     offer(session.dialects());
     session.knownDialects().addListener((o, a, b) -> offer(b));
     format
@@ -106,6 +108,8 @@ public final class DispatchDesk extends Desk {
             heading("Contents"),
             contents(),
             send,
+            heading("Motion, film and time"),
+            motion,
             heading("On a plain import"),
             new ImportPart(session),
             heading("Recipient's dialect"),
@@ -254,6 +258,7 @@ public final class DispatchDesk extends Desk {
     }
     time.show(none ? null : d);
     extract.show(none ? null : d, session.state().get().shot().frames());
+    motion.show(none ? null : d, session.state().get().staged());
     boolean several = session.chosenRows().size() > 1;
     name.setDisable(none || several);
     file.setDisable(none || several);

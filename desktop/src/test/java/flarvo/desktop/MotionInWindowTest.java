@@ -65,7 +65,8 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(recast().held()).contains(Held.camera(1));
     type(robot, "#delivery-still-frame", "30");
     assertThat(recast().held()).contains(Held.camera(30));
-    assertThat(session.undoTitle()).contains("change what stands still of " + session.chosen().get().name());
+    assertThat(session.undoTitle())
+        .contains("change what stands still of " + session.chosen().get().name());
     ProofReport r = sent();
     assertThat(r.holds()).as(r.sentence()).isTrue();
     assertThat(r.checks()).extracting(Check::name).contains("samePicture");

@@ -1,6 +1,5 @@
 package flarvo.desktop.stop.dispatch;
 
-import java.util.stream.Stream;
 import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
@@ -23,6 +22,7 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;

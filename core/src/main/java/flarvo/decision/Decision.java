@@ -19,6 +19,7 @@ public sealed interface Decision
         BuildDecision,
         DispatchDecision,
         LevelDecision,
+        MotionDecision,
         PlateDecision,
         PointDecision,
         ReceiveDecision,

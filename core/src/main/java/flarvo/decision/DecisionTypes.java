@@ -36,6 +36,7 @@ import flarvo.level.SimilarityJson;
 import flarvo.level.Stated;
 import flarvo.level.Statement;
 import flarvo.level.StatementJson;
+import flarvo.motion.ObjectScale;
 import flarvo.plate.remap.OverscanRule;
 import flarvo.receive.Fact;
 import flarvo.receive.ReceivedFile;
@@ -141,6 +142,7 @@ final class DecisionTypes {
             DialectJson::write,
             n -> DialectJson.read(n.node(), "the sender's dialect"))
         .add(m);
+    Codec.of(ObjectScale.class, ObjectScaleJson::write, ObjectScaleJson::read).add(m);
     Codec.of(Anchor.class, DecisionTypes::anchor, DecisionTypes::anchor).add(m);
     Codec.of(Delivery.class, deliveries::write, deliveries::read).add(m);
     Codec.of(Vetting.class, VettingJson::write, VettingJson::read).add(m);

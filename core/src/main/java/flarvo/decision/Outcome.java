@@ -140,7 +140,8 @@ public sealed interface Outcome {
   record Table(Optional<ReceivedFile> file) implements Outcome {}
 
   /**
-   * The shot's files as a sender's dialect has them.
+   * Files as a decision reads them: the shot's in a sender's dialect, or those of an object's
+   * solve.
    *
    * @param set empty until they are read
    */

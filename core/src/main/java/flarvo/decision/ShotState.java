@@ -46,6 +46,7 @@ public final class ShotState {
   private final Staging staging;
   private final Similarity level;
   private final LensWork lensWork;
+  private final List<MovingObject> objects;
   private final List<Delivery> deliveries;
   private Shot whole;
   private Shot shot;
@@ -62,6 +63,7 @@ public final class ShotState {
     staging = b.staging;
     level = b.level;
     lensWork = b.lensWork;
+    objects = List.copyOf(b.objects);
     lens = b.lens;
     deliveries = List.copyOf(b.deliveries);
     whole = b.whole;
@@ -78,6 +80,7 @@ public final class ShotState {
     private Staging staging = Staging.NONE;
     private Similarity level = Similarity.IDENTITY;
     private LensWork lensWork = LensWork.NONE;
+    private List<MovingObject> objects = List.of();
     private ShotLens lens;
     private List<Delivery> deliveries = List.of();
     private Shot whole;
@@ -101,6 +104,7 @@ public final class ShotState {
     b.staging = staging;
     b.level = level;
     b.lensWork = lensWork;
+    b.objects = objects;
     b.deliveries = deliveries;
     synchronized (this) {
       b.lens = lens;
@@ -171,6 +175,11 @@ public final class ShotState {
     return deliveries;
   }
 
+  /** What moves by itself and was solved by itself. */
+  public List<MovingObject> objects() {
+    return objects;
+  }
+
   /**
    * The shot before anything was culled or refined, in solve space and plate frames.
    *
@@ -185,13 +194,17 @@ public final class ShotState {
   }
 
   /**
-   * The shot as everybody sees it: {@link #whole} with the vetting applied, in solve space.
+   * The shot as everybody sees it: {@link #whole} with the vetting applied, and with what moves by
+   * itself; in solve space.
    *
    * @throws InputError when the files, read under these rulings, make no shot
    */
   public synchronized Shot shot() {
     if (shot == null) {
       shot = vetting.applied(whole());
+      for (MovingObject o : objects) {
+        shot = o.in(shot); // behind the camera as it was refined
+      }
     }
     return shot;
   }
@@ -213,6 +226,7 @@ public final class ShotState {
             && received.orElse(null) == o.received.orElse(null)
             && rulings.equals(o.rulings)
             && level.equals(o.level)
+            && objects.equals(o.objects)
             && vetting.isSameShot(o.vetting);
   }
 
@@ -266,15 +280,16 @@ public final class ShotState {
     Builder b = with();
     b.level = to;
     b.whole = b.whole == null ? null : b.whole.withLevel(to);
-    b.shot = b.shot == null ? null : b.shot.withLevel(to);
-    return b.build();
+    // A length in metres may settle an object's scale.
+    b.shot = b.shot == null || !objects.isEmpty() ? null : b.shot.withLevel(to);
+    return placed(b);
   }
 
   public ShotState withVetting(Vetting v) {
     Builder b = with();
     b.vetting = v;
     b.shot = v.isSameShot(vetting) ? b.shot : null;
-    return b.build();
+    return placed(b);
   }
 
   public ShotState withStaging(Staging s) {
@@ -289,6 +304,23 @@ public final class ShotState {
     b.lensWork = w;
     b.lens = w.choice().equals(lensWork.choice()) ? b.lens : null;
     return b.build();
+  }
+
+  /** A decision that leaves an object nowhere is refused; nobody meets such a state later. */
+  private static ShotState placed(Builder b) {
+    ShotState made = b.build();
+    if (!made.objects.isEmpty()) {
+      made.shot();
+    }
+    return made;
+  }
+
+  /** With other things that move by themselves. */
+  public ShotState withObjects(List<MovingObject> o) {
+    Builder b = with();
+    b.objects = o;
+    b.shot = null;
+    return placed(b);
   }
 
   public ShotState withDeliveries(List<Delivery> d) {
@@ -324,7 +356,7 @@ public final class ShotState {
       b.whole = made.whole();
       b.vetting = vetting.withSolve(s);
     }
-    return b.build();
+    return placed(b);
   }
 
   private static List<LensSheet> sheets(Optional<ReceivedSet> from) {
@@ -361,7 +393,7 @@ public final class ShotState {
     b.level = level.after(onto);
     b.whole = null;
     b.shot = null;
-    return b.build();
+    return placed(b);
   }
 
   /** Whether any statement is switched on. */
@@ -397,6 +429,7 @@ public final class ShotState {
         && staging.equals(s.staging)
         && level.equals(s.level)
         && lensWork.equals(s.lensWork)
+        && objects.equals(s.objects)
         && deliveries.equals(s.deliveries);
   }
 

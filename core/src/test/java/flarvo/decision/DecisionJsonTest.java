@@ -27,6 +27,7 @@ import flarvo.level.Stated;
 import flarvo.level.Statement;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.ObjectScale;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
 import flarvo.motion.ZoomOn;
@@ -125,6 +126,14 @@ class DecisionJsonTest {
             FOLDER.resolve("in/tracks.txt"), TableGuess.of("a 1 0.5 0.25\nb 2 0.1 0.2\n")),
         new ReceiveDecision.AlignSolve(List.of(Path.of("/shots/b/v2.usdc"))),
         new ReceiveDecision.ReadAs(Optional.empty()),
+        new MotionDecision.AddMovingObject(
+            "cart", List.of(FOLDER.resolve("in/cart.usda")), new ObjectScale.Factor(0.25)),
+        new MotionDecision.ScaleMovingObject("cart", new ObjectScale.Length("a", "b", 0.58)),
+        new MotionDecision.ScaleMovingObject("cart", new ObjectScale.Away("a", 7, 3.5)),
+        new MotionDecision.ScaleMovingObject("cart", new ObjectScale.OnGround("a", 7)),
+        new MotionDecision.ScaleMovingObject(
+            "cart", new ObjectScale.At("a", 7, new Vec3(1, 0, -2.5))),
+        new MotionDecision.RemoveMovingObject("cart"),
         new ReceiveDecision.ReadAs(Dialects.shipped().find("engine-zup-left-cm")),
         new VetDecision.Cull(new Culling.Over(1.25)),
         new VetDecision.Cull(new Culling.KeepBest(0.9)),
@@ -269,14 +278,15 @@ class DecisionJsonTest {
         .isEqualTo(
             new TreeSet<>(
                 Arrays.asList(
-                    ("accept-proposals add-board add-box add-card add-delivery add-locators add-statement"
+                    ("accept-proposals add-board add-box add-card add-delivery add-locators add-moving-object"
+                            + " add-statement"
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group extrude"
                             + " find-board find-edges fit-lens give-depths map-table mark-point move-level move-stand-in"
-                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines"
+                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines remove-moving-object"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
-                            + " rule send-corners set-plate-role smooth-path solve-from-tracks"
+                            + " rule scale-moving-object send-corners set-plate-role smooth-path solve-from-tracks"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-no-lens use-received-lens weigh")
                         .split(" "))));

@@ -59,6 +59,8 @@ final class ConvertCommand implements Callable<Integer> {
 
   @Mixin private ExtractOptions extract;
 
+  @Mixin private ObjectOptions object;
+
   @Mixin private OutputFiles files;
 
   @Option(
@@ -90,7 +92,11 @@ final class ConvertCommand implements Callable<Integer> {
           return intake;
         });
     ReceivedSet came = intake.received(options);
-    Shot shot = level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options));
+    Shot shot =
+        object.applied(
+            level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options)),
+            source.intake(),
+            options);
     Delivery delivery =
         new Delivery(
             to.name(),

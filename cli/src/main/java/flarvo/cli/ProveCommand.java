@@ -50,6 +50,8 @@ final class ProveCommand implements Callable<Integer> {
 
   @Mixin private ExtractOptions extract;
 
+  @Mixin private ObjectOptions object;
+
   @Option(names = "--limit", paramLabel = "PX", description = "largest drift that still holds")
   private double limitPx = ProofReport.USUAL_LIMIT_PX;
 
@@ -78,7 +80,11 @@ final class ProveCommand implements Callable<Integer> {
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     ReceivedSet came = source.intake().add(sourceFile, options, Progress.NONE).received(options);
-    Shot shot = level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options));
+    Shot shot =
+        object.applied(
+            level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options)),
+            source.intake(),
+            options);
     ProofReport report =
         progress
             .run(

@@ -76,6 +76,30 @@ class RecastCommandTest {
         .contains("frame 2 is expected");
   }
 
+  /** The terrace's solve as if it had been made on an object that stands in it. */
+  @Test
+  void anObjectThatWasSolvedByItselfComesAlong() {
+    Path part = dir.resolve("part.usda");
+    assertThat(convert(part, "--first-frame", "0").code()).isZero();
+    Path both = dir.resolve("both.usda");
+    Object[] object = {
+      "--object", part, "--object-name", "cart", "--object-length", "t020,t018,2.5"
+    };
+    Said s = convert(both, object);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(prove(both, object).code()).isZero();
+    assertThat(run("inspect", both, "--json").out()).contains("cart");
+    Path none = dir.resolve("none.usda");
+    assertThat(convert(none, "--object", part).err()).contains("one camera cannot know");
+    assertThat(convert(none, "--object", part, "--object-length", "a,b").err())
+        .contains("Give A,B,METRES");
+    assertThat(convert(none, "--object-scale", "2").err()).contains("without --object");
+    assertThat(
+            convert(none, "--object", part, "--object-scale", "2", "--object-away", "t020,1,x")
+                .err())
+        .contains("'x' is no number");
+  }
+
   @Test
   void whatMeansNothingIsRefused() {
     Path out = dir.resolve("out.usda");

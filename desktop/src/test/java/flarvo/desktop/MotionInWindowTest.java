@@ -1,21 +1,34 @@
 package flarvo.desktop;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
+import flarvo.convention.Dialect;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.stop.dispatch.MotionPart;
+import flarvo.desktop.stop.level.MovingPart;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Dispatcher;
+import flarvo.format.Formats;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.ObjectScale;
 import flarvo.motion.Recast;
 import flarvo.motion.ZoomOn;
 import flarvo.proof.Check;
 import flarvo.proof.ProofReport;
+import flarvo.scene.Pinhole;
+import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
+import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Optional;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
@@ -44,7 +57,9 @@ class MotionInWindowTest extends WindowHarness {
         () -> {
           TextField f = robot.lookup(id).query();
           f.setText(text);
-          f.getOnAction().handle(null);
+          if (f.getOnAction() != null) {
+            f.getOnAction().handle(null);
+          }
         });
   }
 
@@ -109,5 +124,74 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(recast().retime()).isEmpty();
     type(robot, "#delivery-crop", "");
     assertThat(recast().framing()).isEqualTo(Optional.empty());
+  }
+
+  /** The terrace's own solve as if it were an object's: what is on the picture stays there. */
+  @Test
+  void anObjectIsAddedSlidStatedAndTakenOut(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT3);
+    Shot own = session.state().get().shot();
+    Delivery d =
+        new Delivery(
+            "d",
+            Dialect.CANONICAL,
+            Formats.byId("usd-text"),
+            Contents.CAMERA_AND_TRACKERS,
+            "cart.usda");
+    Path file = dir.resolve("cart.usda");
+    Dispatcher.send(own, d, file, Progress.NONE);
+    MovingPart part = robot.lookup("#moving").query();
+    robot.interact(() -> part.add(List.of(file)));
+    await(() -> session.state().get().objects().size() == 1);
+    await(() -> robot.lookup("#moving-says-cart").tryQuery().isPresent());
+    Label says = robot.lookup("#moving-says-cart").query();
+    assertThat(says.getText()).contains("Scale 1").contains("not settled");
+    int before = own.trackers().size();
+    Shot with = session.state().get().shot();
+    assertThat(with.trackers().size()).isGreaterThan(before);
+    double[] p = pixel(with, "cart_t020");
+
+    robot.interact(() -> robot.lookup("#moving-scale-cart").<Slider>query().setValue(0.5));
+    await(() -> objectScale() > 3.1);
+    assertThat(objectScale()).isCloseTo(Math.sqrt(10), within(1e-9));
+    double[] q = pixel(session.state().get().shot(), "cart_t020");
+    assertThat(Math.hypot(p[0] - q[0], p[1] - q[1])).isLessThan(1e-6);
+
+    type(robot, "#moving-length-cart", "t020 t018 2.5");
+    robot.interact(robot.lookup("#moving-length-set-cart").queryButton()::fire);
+    await(() -> session.state().get().objects().get(0).scale() instanceof ObjectScale.Length);
+    assertThat(robot.lookup("#moving-says-cart").<Label>query().getText())
+        .contains("t020 and t018 are 2.5 m apart");
+    type(robot, "#moving-length-cart", "t020 nobody 2.5");
+    robot.interact(robot.lookup("#moving-length-set-cart").queryButton()::fire);
+    await(() -> message(robot).contains("no tracker 'nobody'"));
+    type(robot, "#moving-length-cart", "long");
+    robot.interact(robot.lookup("#moving-length-set-cart").queryButton()::fire);
+    assertThat(message(robot)).contains("two trackers and metres");
+
+    robot.interact(robot.lookup("#moving-remove-cart").queryButton()::fire);
+    await(() -> session.state().get().objects().isEmpty());
+    assertThat(session.undoTitle()).contains("remove moving object cart");
+    onWindow(session::undo);
+    await(() -> session.state().get().objects().size() == 1);
+  }
+
+  private double objectScale() {
+    return session.state().get().objects().get(0).scale() instanceof ObjectScale.Factor f
+        ? f.k()
+        : Double.NaN;
+  }
+
+  private static double[] pixel(Shot s, String tracker) {
+    Pinhole hole = new Pinhole(s.cameras().get(0), s.picture());
+    hole.at(s.frames().first() + 30);
+    double[] out = new double[3];
+    for (TrackerSet t : s.trackers()) {
+      int i = t.names().indexOf(tracker);
+      if (i >= 0) {
+        hole.project(t, i, out);
+      }
+    }
+    return out;
   }
 }

@@ -60,6 +60,7 @@ public final class LevelDesk extends Desk {
             new GaugePart(session, level, build));
     locators(build);
     another();
+    getChildren().add(new MovingPart(session));
     depths(build);
     level.now().addListener((o, a, b) -> fill());
     level.guess().addListener((o, a, b) -> fill());

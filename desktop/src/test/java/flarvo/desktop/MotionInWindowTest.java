@@ -176,6 +176,23 @@ class MotionInWindowTest extends WindowHarness {
     await(() -> session.state().get().objects().size() == 1);
   }
 
+  @Test
+  void theLensCalculatorBeginsWithTheShotsLens(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT4);
+    Label says = robot.lookup("#calc-says").query();
+    assertThat(says.getText()).contains("17.5 mm on 23.76 × 13.365 mm").contains("68.34");
+    type(robot, "#calc-on", "36");
+    assertThat(says.getText()).contains("The same on 36 mm: 26.5152 mm.");
+    type(robot, "#calc-focal", "");
+    assertThat(says.getText()).contains("does not settle a lens");
+    type(robot, "#calc-across", "90");
+    assertThat(says.getText()).contains("11.88 mm on 23.76");
+    type(robot, "#calc-focal", "50");
+    assertThat(says.getText()).contains("contradicts itself");
+    type(robot, "#calc-focal", "wide");
+    assertThat(says.getText()).contains("Numbers only");
+  }
+
   private double objectScale() {
     return session.state().get().objects().get(0).scale() instanceof ObjectScale.Factor f
         ? f.k()

@@ -52,7 +52,8 @@ final class PlateDesk extends Desk {
             grid,
             new LinesPart(session, bench),
             undistort,
-            look);
+            look,
+            new LensCalcPart(session));
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
     session.store().now().addListener((o, a, b) -> fill());

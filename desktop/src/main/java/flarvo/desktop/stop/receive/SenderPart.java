@@ -7,6 +7,7 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.work.Lane;
 import flarvo.project.StudioDialects;
+import flarvo.receive.Ledger;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
@@ -33,6 +34,9 @@ final class SenderPart extends VBox {
 
   private static final String STATED = "as the files state";
   private static final String FOUND = "found";
+
+  /** A reading of the ledger that explains the tracks. */
+  private static final double FITS_PX = 5;
 
   /** A median error that no noise of tracking comes to. */
   private static final double MISFITS_PX = 20;
@@ -85,10 +89,18 @@ final class SenderPart extends VBox {
             Desk.heading("Sender"), Desk.row("Dialect", dialect), misfit, find, findings, actions);
   }
 
-  /** Whether the 2D tracks show that the files are misread. */
+  /** Whether the 2D tracks show that the files are misread, and no proposal mends it. */
   boolean misfits() {
     Reprojection r = session.errors().get();
-    return isVisible() && r != null && r.medianPx() > MISFITS_PX;
+    return isVisible() && r != null && r.medianPx() > MISFITS_PX && !isProposed();
+  }
+
+  private boolean isProposed() {
+    Ledger l = session.ledger().get();
+    return l != null
+        && l.conflicts().stream()
+            .flatMap(c -> c.evidence().stream())
+            .anyMatch(e -> e.medianPx() < FITS_PX);
   }
 
   /** Shows the open shot. */

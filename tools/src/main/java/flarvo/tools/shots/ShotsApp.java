@@ -59,6 +59,14 @@ public final class ShotsApp extends Application {
   private boolean begun;
   private long stepStarted;
 
+  private static Path home() {
+    try {
+      return Files.createTempDirectory("flarvo-shots");
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
   @Override
   public void start(Stage primary) {
     List<String> words = getParameters().getRaw();
@@ -66,7 +74,8 @@ public final class ShotsApp extends Application {
     out = Path.of(at >= 0 && at + 1 < words.size() ? words.get(at + 1) : "docs/screenshots");
     stage = primary;
     // The pictures show nothing of whoever makes them.
-    System.setProperty(UserFolder.PROPERTY, out.resolve(".home").toString());
+    // A fresh folder: what an earlier run left behind would be offered for recovery.
+    System.setProperty(UserFolder.PROPERTY, home().toString());
     session = new Session();
     window = FlarvoApp.open(primary, session);
     plan(Path.of(words.get(0)));

@@ -83,13 +83,13 @@ public final class MotionPart extends VBox {
     zoom.setOnAction(e -> changeZoom());
     part.setId("delivery-crop");
     part.setPromptText("whole");
-    part.setPrefColumnCount(11);
+    part.setPrefColumnCount(9);
     part.setTooltip(
         new Tooltip("Part of the picture: left, top and size, such as 100,50,1600x900"));
     part.setAccessibleText("Part of the picture");
     part.setOnAction(e -> changePicture());
     size.setId("delivery-size");
-    size.setPrefColumnCount(7);
+    size.setPrefColumnCount(8);
     size.setTooltip(new Tooltip("Resolution of the picture that is made"));
     size.setAccessibleText("Resolution of the picture that is made");
     size.setOnAction(e -> changePicture());

@@ -19,7 +19,8 @@ final class RecastOptions {
   @Option(
       names = "--hold-camera",
       paramLabel = "FRAME",
-      description = "hold the camera where it is at a plate frame; the scene moves instead")
+      description =
+          "hold the camera where it is at a frame of the delivery's plates; the scene moves instead")
   private Integer holdCamera;
 
   @Option(

@@ -135,7 +135,9 @@ final class SenderCommand implements Callable<Integer> {
 
   private static ObjectNode document(SenderReport r, Optional<Path> kept) {
     ObjectNode o = Json.object();
-    o.put("fits", r.fits()).put("errorPx", r.errorPx()).put("plainErrorPx", r.plainPx());
+    o.put("fits", r.fits());
+    o.put("errorPx", Double.isNaN(r.errorPx()) ? null : (Double) r.errorPx());
+    o.put("plainErrorPx", r.plainPx());
     ArrayNode parts = o.putArray("findings");
     for (Finding f : r.findings()) {
       parts

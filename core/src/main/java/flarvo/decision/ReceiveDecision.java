@@ -65,9 +65,7 @@ public sealed interface ReceiveDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      ReceivedSet set =
-          s.received()
-              .orElseThrow(() -> InputError.words("the shot came from no files", "Drop its files"));
+      ReceivedSet set = received(s);
       return Optional.of(new Outcome.Ruled(LedgerMaker.of(set, s.rulings(), progress).proposals()));
     }
 
@@ -173,9 +171,7 @@ public sealed interface ReceiveDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      ReceivedSet set =
-          s.received()
-              .orElseThrow(() -> InputError.words("the shot came from no files", "Drop its files"));
+      ReceivedSet set = received(s);
       return Optional.of(new Outcome.Reread(Optional.of(set.readAs(dialect, progress))));
     }
 
@@ -244,6 +240,11 @@ public sealed interface ReceiveDecision extends Decision {
     public String title() {
       return "align second solve";
     }
+  }
+
+  private static ReceivedSet received(ShotState s) {
+    return s.received()
+        .orElseThrow(() -> InputError.words("the shot came from no files", "Drop its files"));
   }
 
   /** The rulings that come of a decision, without the files that it rules on. */

@@ -4,8 +4,10 @@ import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
+import flarvo.motion.Held;
 import flarvo.motion.Recast;
 import flarvo.report.Note;
+import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
@@ -42,6 +44,13 @@ public final class Losses {
                             + h.frame()
                             + "; the rest moves instead, as group "
                             + h.into())));
+    boolean moves =
+        delivery.contents().has(Part.TRACKERS) || delivery.contents().has(Part.GEOMETRY);
+    if (recast.held().isPresent() && !moves) {
+      notes.add(
+          Note.lost(
+              "motion", "nothing that moves instead goes with it: send trackers or geometry"));
+    }
     if (recast.changesPicture()) {
       notes.add(
           Note.lost(
@@ -106,6 +115,7 @@ public final class Losses {
                   "rate", "seconds are kept, so the camera is resampled between frames"));
     }
     cameras(shot, format, notes);
+    groups(shot, notes);
     int moving =
         shot.trackers().stream().filter(TrackerSet::moves).mapToInt(TrackerSet::size).sum();
     if (moving > 0 && format.cannotCarry().contains(SceneFormat.MOVING_GROUPS)) {
@@ -118,6 +128,25 @@ public final class Losses {
                   + " that move are left out"));
     }
     return notes;
+  }
+
+  /** What moves on a part of the frames only, such as an object that was solved on few. */
+  private static void groups(Shot shot, List<Note> notes) {
+    Held.moving(shot)
+        .forEach(
+            (name, g) -> {
+              FrameRange known = g.motion().orElseThrow().frames();
+              if (known.first() > shot.frames().first() || known.last() < shot.frames().last()) {
+                notes.add(
+                    Note.changed(
+                        "group " + name,
+                        "its motion is known on frames "
+                            + known
+                            + " of "
+                            + shot.frames()
+                            + "; beyond them it stands still"));
+              }
+            });
   }
 
   private static boolean backChanges(ShotCamera c) {

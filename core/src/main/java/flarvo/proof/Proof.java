@@ -119,20 +119,35 @@ public final class Proof {
           OverscanCheck.of(
               extract.allPlates(whole).levelled(), grown.get(), seenBy.get(), limitPx));
     }
-    if (seenBy.isPresent() && !extract.recast().isNone()) {
-      checks.add(
-          PictureCheck.of(
-              extract.plain().of(whole).levelled(),
-              extract.recast(),
-              source,
-              seenBy.get(),
-              seen,
-              limitPx));
+    // Geometry alone is compared in space, with the shot as it was sent.
+    boolean projects = contents.has(Part.CAMERA) || contents.has(Part.TRACKERS);
+    if (projects && seenBy.isPresent() && source.camera().isPresent()) {
+      picture(extract, whole, source, seenBy.get(), seen, limitPx).ifPresent(checks::add);
     }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
     }
     return new ProofReport(drift, limitPx, checks, notes);
+  }
+
+  /** Against the shot before it was recast; empty where it was not. */
+  private static Optional<Check> picture(
+      Extract extract,
+      Shot whole,
+      WorldShot source,
+      ShotCamera camera,
+      List<TrackerSet> seen,
+      double limitPx) {
+    if (extract.recast().isNone()) {
+      return Optional.empty();
+    }
+    WorldShot before = extract.plain().of(whole).levelled();
+    if (before.trackerCount() > 0) {
+      return Optional.of(PictureCheck.of(before, extract.recast(), source, camera, seen, limitPx));
+    }
+    WorldShot probed = Probes.in(before);
+    List<TrackerSet> there = extract.recast().of(probed.contents()).trackers();
+    return Optional.of(PictureCheck.of(probed, extract.recast(), source, camera, there, limitPx));
   }
 
   /** Where no tracker can be compared, a camera is measured on points placed in its view. */

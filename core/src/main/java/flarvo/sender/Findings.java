@@ -29,6 +29,16 @@ final class Findings {
     all.add(new Finding(part, value, known, why));
   }
 
+  /** Adds to what is said of the part that came last, where it was measured. */
+  void unless(String otherwise) {
+    Finding f = all.get(all.size() - 1);
+    if (f.known() == Known.MEASURED) {
+      all.set(
+          all.size() - 1,
+          new Finding(f.part(), f.value(), f.known(), f.why() + ", unless " + otherwise));
+    }
+  }
+
   List<Finding> all() {
     return List.copyOf(all);
   }

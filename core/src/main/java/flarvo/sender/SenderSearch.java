@@ -300,6 +300,7 @@ public final class SenderSearch {
     findings.compare("camera axes", camera(d), same, SenderSearch::camera);
     // The hand follows from the side on which the camera has its right.
     findings.compare("hand", d.handedness().word(), same, x -> x.handedness().word());
+    findings.unless("y of the tracks is flipped");
     findings.compare("rotation", rotation(d), all, SenderSearch::rotation);
   }
 

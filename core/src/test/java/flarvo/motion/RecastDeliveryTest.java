@@ -14,10 +14,15 @@ import flarvo.proof.Handover;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -151,5 +156,42 @@ class RecastDeliveryTest {
     ProofReport r =
         Proof.of(shot(f), file, d.dialect(), d.contents(), d.extract(), 0.02, Progress.NONE);
     assertThat(r.checks()).filteredOn(c -> c.name().equals("samePicture")).noneMatch(Check::holds);
+  }
+
+  /** A camera without any tracker is measured on points that are placed in its view. */
+  @Test
+  void aCameraAloneIsMeasuredOnPlacedPoints() {
+    Shot s = shot(Formats.byId("usd-text")).withTrackers(List.of()).withMeshes(List.of());
+    for (String k : List.of("camera", "crop", "time")) {
+      Delivery d =
+          delivery(Formats.byId("usd-text"), "anim-zup-m", RECASTS.get(k))
+              .withContents(Contents.CAMERA);
+      Path file = dir.resolve("alone-" + k + ".usda");
+      ProofReport r = Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof();
+      // That a camera stands still says nothing where what moves instead does not go with it.
+      assertThat(r.losses().toString().contains("nothing that moves instead"))
+          .isEqualTo(k.equals("camera"));
+      assertThat(r.holds()).as(k + " " + r.sentence()).isTrue();
+      assertThat(r.checks())
+          .filteredOn(c -> c.name().equals("samePicture"))
+          .singleElement()
+          .satisfies(c -> assertThat(c.found()).contains("places"));
+    }
+  }
+
+  @Test
+  void aMotionThatIsKnownOnFewFramesIsSaid() {
+    Shot s = shot(Formats.byId("usd-text"));
+    Delivery d = delivery(Formats.byId("usd-text"), "comp-yup", Recast.NONE);
+    assertThat(Losses.of(s, d).toString()).doesNotContain("stands still");
+    Group few =
+        Group.moving(
+            "van",
+            PoseTrack.of(new FrameRange(1003, 1010), f -> new Pose(Vec3.ZERO, Rotation.IDENTITY)));
+    Shot with =
+        s.withTrackers(List.of(s.trackers().get(0), s.trackers().get(1).inGroup(Optional.of(few))));
+    assertThat(Losses.of(with, d).toString())
+        .contains(
+            "its motion is known on frames 1003-1010 of 1001-1024; beyond them it stands still");
   }
 }

@@ -258,7 +258,7 @@ public final class DispatchDesk extends Desk {
     }
     time.show(none ? null : d);
     extract.show(none ? null : d, session.state().get().shot().frames());
-    motion.show(none ? null : d, session.state().get().staged());
+    motion.show(none ? null : d, session.state().get().shot());
     boolean several = session.chosenRows().size() > 1;
     name.setDisable(none || several);
     file.setDisable(none || several);

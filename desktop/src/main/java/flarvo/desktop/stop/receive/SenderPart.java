@@ -147,11 +147,12 @@ final class SenderPart extends VBox {
     if (filling || to == null) {
       return;
     }
-    session
-        .store()
-        .decide(
-            new ReceiveDecision.ReadAs(
-                to.equals(STATED) ? Optional.empty() : session.dialects().find(to)));
+    Optional<Dialect> d = session.dialects().find(to);
+    if (d.isPresent() || to.equals(STATED)) {
+      session.store().decide(new ReceiveDecision.ReadAs(d));
+    } else if (report != null && report.dialect().name().equals(to)) {
+      use();
+    }
   }
 
   private void search() {

@@ -4,6 +4,9 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.LinearUnit;
 import flarvo.dispatch.Contents;
+import flarvo.dispatch.Extract;
+import flarvo.motion.Held;
+import flarvo.motion.Recast;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
@@ -13,6 +16,7 @@ import flarvo.scene.Similarity;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * What came for the cart: a camera without film back at 30, points without axis or unit, tracks
@@ -62,6 +66,15 @@ final class CartFiles {
         Similarity.IDENTITY,
         List.of(
             DemoWriter.planned(NAME, "Game engine", "engine-yup-m", "gltf-binary", "engine.glb"),
-            DemoWriter.planned(NAME, "Animation", "anim-yup-cm", "fbx-binary", "anim.fbx")));
+            // The animators want it as it was filmed: the camera stands, and the cart rolls.
+            DemoWriter.planned(NAME, "Animation", "anim-yup-cm", "fbx-binary", "anim.fbx")
+                .withExtract(
+                    Extract.WHOLE.recast(
+                        Recast.NONE.withHeld(
+                            Optional.of(
+                                new Held(
+                                    Optional.empty(),
+                                    CartTruth.SHOT.frames().first(),
+                                    "cart")))))));
   }
 }

@@ -21,12 +21,12 @@ import java.util.Optional;
  * Both cameras are the same camera, so the object moves as
  *
  * <pre>
- *   G(f) = ( R_s R_o⁻¹ ,  c_s − k R_s R_o⁻¹ c_o )      on places k·x
+ *   G(f) = ( R_s R_o⁻¹ ,  c_s + k R_s R_o⁻¹ (p − c_o) )      on places k (x − p)
  * </pre>
  *
- * with centre c and rotation R of the scene's (s) and the object's (o) camera. One camera cannot
- * know k: the picture is the same for every k, near and small or far and large. It is settled by a
- * {@link ObjectScale}.
+ * with centre c and rotation R of the scene's (s) and the object's (o) camera, and p the middle of
+ * the object, about which its group turns. One camera cannot know k: the picture is the same for
+ * every k, near and small or far and large. It is settled by a {@link ObjectScale}.
  */
 public final class ObjectSolve {
 
@@ -126,6 +126,19 @@ public final class ObjectSolve {
     return scene.cameras().get(0).poses().at(frame).position();
   }
 
+  /** Of the object's trackers: its group turns about it, and its path is that of the object. */
+  private Vec3 middle() {
+    Vec3 sum = Vec3.ZERO;
+    int n = 0;
+    for (TrackerSet t : object.trackers()) {
+      if (!t.moves() && t.size() > 0) {
+        sum = sum.plus(t.centre());
+        n++;
+      }
+    }
+    return n == 0 ? Vec3.ZERO : sum.times(1.0 / n);
+  }
+
   /**
    * The scene with the object in it: its trackers and meshes in a group that moves. Names that both
    * have are the object's with its name before them.
@@ -137,16 +150,16 @@ public final class ObjectSolve {
     if (!(k > 0) || !Double.isFinite(k)) {
       throw InputError.words("a scale of " + k + " is none", "Give one over zero");
     }
+    Vec3 pivot = middle();
     Group group =
         Group.moving(
             name,
             PoseTrack.of(
                 frames,
                 f -> {
-                  Pose s = scene.cameras().get(0).poses().at(f);
-                  Pose o = object.cameras().get(0).poses().at(f);
-                  Rotation r = s.rotation().after(o.rotation().inverse());
-                  return new Pose(s.position().minus(r.apply(o.position()).times(k)), r);
+                  Rotation s = scene.cameras().get(0).poses().at(f).rotation();
+                  Rotation o = object.cameras().get(0).poses().at(f).rotation();
+                  return new Pose(at(pivot, f, k), s.after(o.inverse()));
                 }));
     List<String> taken =
         scene.trackers().stream().flatMap(t -> t.names().stream()).sorted().toList();
@@ -158,7 +171,7 @@ public final class ObjectSolve {
                 .map(n -> java.util.Collections.binarySearch(taken, n) >= 0 ? name + "_" + n : n)
                 .toList();
         trackers.add(
-            t.map(p -> p.times(k))
+            t.map(p -> p.minus(pivot).times(k))
                 .withNames(names)
                 .named(name + "_" + t.name())
                 .inGroup(Optional.of(group)));
@@ -167,7 +180,7 @@ public final class ObjectSolve {
     List<Mesh> meshes = new ArrayList<>(scene.meshes());
     for (Mesh m : object.meshes()) {
       if (!m.moves()) {
-        meshes.add(m.map(p -> p.times(k), v -> v, false).inGroup(Optional.of(group)));
+        meshes.add(m.map(p -> p.minus(pivot).times(k), v -> v, false).inGroup(Optional.of(group)));
       }
     }
     return scene.withTrackers(trackers).withMeshes(meshes);

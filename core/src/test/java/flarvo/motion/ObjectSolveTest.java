@@ -177,6 +177,11 @@ class ObjectSolveTest {
     assertThat(both.trackers().get(1).names()).contains("cart_t0");
     assertThat(both.trackers().get(1).group().map(Group::name)).contains("cart");
     assertThat(both.cameras()).hasSize(1);
+    // The group turns about the middle of the object, and not about the origin of its solve.
+    Vec3 origin = both.trackers().get(1).group().orElseThrow().at(7).position();
+    for (int i = 0; i < 12; i++) {
+      assertThat(both.trackers().get(1).position(i, 7).minus(origin).length()).isLessThan(1.2);
+    }
     // Held, the cart stands still and the rest takes over.
     Shot held = Held.group("cart", 5).of(both);
     assertThat(held.trackers().get(1).moves()).isFalse();

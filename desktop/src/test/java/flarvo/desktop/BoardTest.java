@@ -289,13 +289,7 @@ class BoardTest extends WindowHarness {
     assertThat(session.chosen().get().contents()).isEqualTo(Contents.CAMERA);
     assertThat(session.undoTitle().orElse("")).contains("contents");
     Delivery d = session.chosen().get();
-    onWindow(() -> session.sending().send(d));
-    await(
-        () -> {
-          SendState s = session.sending().states().get(d);
-          return s != null && s.stage() == SendState.Stage.SENT;
-        });
-    assertThat(session.sending().states().get(d).proof().orElseThrow().holds()).isTrue();
+    assertThat(sent(d).holds()).isTrue();
     onWindow(() -> robot.lookup("#delivery-camera").queryAs(CheckBox.class).fire());
     assertThat(session.chosen().get().contents()).isEqualTo(Contents.CAMERA);
     assertThat(message(robot)).contains("at least one part");

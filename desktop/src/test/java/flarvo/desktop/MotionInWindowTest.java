@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.convention.Dialect;
-import flarvo.desktop.state.SendState;
 import flarvo.desktop.stop.dispatch.MotionPart;
 import flarvo.desktop.stop.level.MovingPart;
 import flarvo.dispatch.Contents;
@@ -41,17 +40,6 @@ class MotionInWindowTest extends WindowHarness {
     return session.chosen().get().extract().recast();
   }
 
-  private ProofReport sent() throws Exception {
-    Delivery d = session.chosen().get();
-    onWindow(() -> session.sending().send(d));
-    await(
-        () -> {
-          SendState s = session.sending().states().get(d);
-          return s != null && s.stage() == SendState.Stage.SENT;
-        });
-    return session.sending().states().get(d).proof().orElseThrow();
-  }
-
   private void type(FxRobot robot, String id, String text) {
     robot.interact(
         () -> {
@@ -82,7 +70,7 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(recast().held()).contains(Held.camera(30));
     assertThat(session.undoTitle())
         .contains("change what stands still of " + session.chosen().get().name());
-    ProofReport r = sent();
+    ProofReport r = sent(session.chosen().get());
     assertThat(r.holds()).as(r.sentence()).isTrue();
     assertThat(r.checks()).extracting(Check::name).contains("samePicture");
     type(robot, "#delivery-still-frame", "soon");
@@ -117,7 +105,7 @@ class MotionInWindowTest extends WindowHarness {
     robot.interact(
         () -> robot.lookup("#delivery-zoom").<ComboBox<String>>query().setValue("film back"));
     assertThat(recast().zoom()).isEqualTo(ZoomOn.FILM_BACK);
-    ProofReport r = sent();
+    ProofReport r = sent(session.chosen().get());
     assertThat(r.holds()).as(r.sentence()).isTrue();
 
     robot.interact(robot.lookup("#delivery-no-retime").queryButton()::fire);

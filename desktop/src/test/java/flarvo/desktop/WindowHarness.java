@@ -10,6 +10,8 @@ import flarvo.desktop.stop.receive.TableImport;
 import flarvo.desktop.stop.vet.VetStop;
 import flarvo.desktop.stop.vet.VetWork;
 import flarvo.desktop.window.MainWindow;
+import flarvo.dispatch.Delivery;
+import flarvo.proof.ProofReport;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -88,6 +90,17 @@ abstract class WindowHarness {
 
   static String message(FxRobot robot) {
     return robot.lookup("#message").queryAs(Label.class).getText();
+  }
+
+  /** Sends a delivery and waits for its proof. */
+  ProofReport sent(Delivery d) throws Exception {
+    onWindow(() -> session.sending().send(d));
+    await(
+        () -> {
+          SendState s = session.sending().states().get(d);
+          return s != null && s.stage() == SendState.Stage.SENT;
+        });
+    return session.sending().states().get(d).proof().orElseThrow();
   }
 
   boolean allSent() {

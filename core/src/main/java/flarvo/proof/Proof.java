@@ -119,10 +119,14 @@ public final class Proof {
           OverscanCheck.of(
               extract.allPlates(whole).levelled(), grown.get(), seenBy.get(), limitPx));
     }
-    // Geometry alone is compared in space, with the shot as it was sent.
+    // Of the file only: what is not in it would agree with itself.
     boolean projects = contents.has(Part.CAMERA) || contents.has(Part.TRACKERS);
-    if (projects && seenBy.isPresent() && source.camera().isPresent()) {
-      picture(extract, whole, source, seenBy.get(), seen, limitPx).ifPresent(checks::add);
+    List<Mesh> solids = contents.has(Part.GEOMETRY) ? meshes : List.of();
+    Optional<ShotCamera> eye = projects ? seenBy : source.camera();
+    boolean sees = eye.isPresent() && source.camera().isPresent();
+    if (sees && (projects || !solids.isEmpty())) {
+      List<TrackerSet> points = projects ? seen : List.of();
+      picture(extract, whole, source, eye.get(), points, solids, limitPx).ifPresent(checks::add);
     }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
@@ -137,17 +141,20 @@ public final class Proof {
       WorldShot source,
       ShotCamera camera,
       List<TrackerSet> seen,
+      List<Mesh> solids,
       double limitPx) {
     if (extract.recast().isNone()) {
       return Optional.empty();
     }
     WorldShot before = extract.plain().of(whole).levelled();
-    if (before.trackerCount() > 0) {
-      return Optional.of(PictureCheck.of(before, extract.recast(), source, camera, seen, limitPx));
+    if (before.trackerCount() > 0 || !solids.isEmpty()) {
+      return Optional.of(
+          PictureCheck.of(before, extract.recast(), source, camera, seen, solids, limitPx));
     }
     WorldShot probed = Probes.in(before);
     List<TrackerSet> there = extract.recast().of(probed.contents()).trackers();
-    return Optional.of(PictureCheck.of(probed, extract.recast(), source, camera, there, limitPx));
+    return Optional.of(
+        PictureCheck.of(probed, extract.recast(), source, camera, there, solids, limitPx));
   }
 
   /** Where no tracker can be compared, a camera is measured on points placed in its view. */

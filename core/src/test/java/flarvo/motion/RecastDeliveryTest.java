@@ -7,6 +7,7 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.proof.Check;
@@ -193,5 +194,48 @@ class RecastDeliveryTest {
     assertThat(Losses.of(with, d).toString())
         .contains(
             "its motion is known on frames 1003-1010 of 1001-1024; beyond them it stands still");
+  }
+
+  /** A mesh in the file is held against the shot before, not only against what was sent. */
+  @Test
+  void geometryIsMeasuredAgainstTheShotBefore() throws IOException {
+    Shot s = shot(Formats.byId("usd-text"));
+    for (Contents c : List.of(Contents.WITH_GEOMETRY, Contents.of(Part.GEOMETRY))) {
+      Delivery d =
+          delivery(Formats.byId("usd-text"), "comp-yup", RECASTS.get("camera")).withContents(c);
+      Path file = dir.resolve("solid.usda");
+      Files.deleteIfExists(file);
+      ProofReport r = Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof();
+      assertThat(r.holds()).as(r.sentence()).isTrue();
+      assertThat(r.checks()).extracting(Check::name).contains("samePicture");
+      // The same file, as if the camera had been held where it was at another frame.
+      ProofReport other =
+          Proof.of(
+              s,
+              file,
+              d.dialect(),
+              c,
+              Extract.WHOLE.recast(Recast.NONE.withHeld(Optional.of(Held.camera(1002)))),
+              0.02,
+              Progress.NONE);
+      assertThat(other.holds()).isFalse();
+    }
+    // A corner that was moved in the file is seen.
+    Delivery alone =
+        delivery(Formats.byId("usd-text"), "comp-yup", RECASTS.get("camera"))
+            .withContents(Contents.of(Part.GEOMETRY));
+    Path file = dir.resolve("solid.usda");
+    String text = Files.readString(file);
+    int at = text.indexOf("point3f[] points = [(") + "point3f[] points = [(".length();
+    assertThat(at).isGreaterThan(50);
+    int comma = text.indexOf(',', at);
+    double was = Double.parseDouble(text.substring(at, comma));
+    Files.writeString(file, text.substring(0, at) + (was + 0.5) + text.substring(comma));
+    ProofReport r =
+        Proof.of(s, file, alone.dialect(), alone.contents(), alone.extract(), 0.02, Progress.NONE);
+    assertThat(r.checks())
+        .filteredOn(c -> c.name().equals("samePicture"))
+        .singleElement()
+        .matches(c -> !c.holds());
   }
 }

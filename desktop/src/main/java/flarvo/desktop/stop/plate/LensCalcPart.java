@@ -44,10 +44,10 @@ final class LensCalcPart extends VBox {
     getChildren()
         .addAll(
             Desk.heading("Lens calculator"),
-            Desk.row("focal length", focal),
-            Desk.row("film back", back),
-            Desk.row("angle across", across),
-            Desk.row("on another back", on),
+            Desk.row("Focal length", focal),
+            Desk.row("Film back", back),
+            Desk.row("Angle across", across),
+            Desk.row("On another back", on),
             says);
     session.shot().addListener((o, a, b) -> begin(b));
     begin(session.shot().get());
@@ -113,7 +113,7 @@ final class LensCalcPart extends VBox {
         .append(
             String.format(
                 Locale.ROOT,
-                "%.3f° across, %.3f° down, %.3f° diagonal; %.2f px of the width.",
+                "%.3f° across, %.3f° down, %.3f° diagonal; focal length %.2f px.",
                 s.acrossDegrees(),
                 s.downDegrees(),
                 s.diagonalDegrees(),

@@ -1,7 +1,7 @@
 package flarvo.cli;
 
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import flarvo.motion.LensSums;
+import flarvo.lens.FieldOfView;
 import flarvo.scene.PictureSize;
 import java.io.PrintWriter;
 import java.util.Locale;
@@ -68,7 +68,7 @@ final class LensCalcCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    LensSums.Given g = new LensSums.Given();
+    FieldOfView.Given g = new FieldOfView.Given();
     if (focal != null) {
       g.focalMm(focal);
     }
@@ -86,7 +86,7 @@ final class LensCalcCommand implements Callable<Integer> {
     }
     PictureSize picture =
         new PictureSize(size.width(), size.height(), Converters.aspect(pixelAspect));
-    LensSums s = LensSums.of(picture, g);
+    FieldOfView s = FieldOfView.of(picture, g);
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(document(s)));
@@ -120,7 +120,7 @@ final class LensCalcCommand implements Callable<Integer> {
     }
   }
 
-  private ObjectNode document(LensSums s) {
+  private ObjectNode document(FieldOfView s) {
     ObjectNode o = Json.object();
     s.focalMm().ifPresent(v -> o.put("focalMm", v));
     s.backMm().ifPresent(v -> o.put("backWidthMm", v));

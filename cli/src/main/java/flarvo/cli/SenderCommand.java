@@ -35,7 +35,7 @@ import picocli.CommandLine.Spec;
     footer = {
       "",
       "Example:",
-      "  flarvo sender camera.csv --evidence tracks.csv --size 1920x1080 --keep layout-zup",
+      "  flarvo sender camera.csv --evidence tracks.csv --size 1920x1080 --save layout-zup",
       "",
       "Exit code 1 where no reading fits."
     })
@@ -61,9 +61,9 @@ final class SenderCommand implements Callable<Integer> {
   private Path evidence;
 
   @Option(
-      names = "--keep",
+      names = "--save",
       paramLabel = "NAME",
-      description = "keep what was found as a dialect of the studio")
+      description = "save what was found as a dialect of the studio")
   private String keep;
 
   @Option(names = "--overwrite", description = "replace a dialect of that name")
@@ -81,7 +81,7 @@ final class SenderCommand implements Callable<Integer> {
       StudioDialects.checkName(keep);
       if (StudioDialects.isKept(keep) && !overwrite) {
         throw InputError.words(
-            "a dialect " + keep + " is kept already", "Give --overwrite to replace it");
+            "a dialect " + keep + " is saved already", "Give --overwrite to replace it");
       }
     }
     IntakeOptions options = source.options(StudioDialects.known());
@@ -126,11 +126,11 @@ final class SenderCommand implements Callable<Integer> {
     }
     r.besides().forEach(b -> out.println("no dialect mends this: " + b));
     if (!r.fits()) {
-      out.println("no reading fits" + (keep == null ? "" : "; nothing was kept"));
+      out.println("no reading fits" + (keep == null ? "" : "; nothing was saved"));
     } else if (!r.alike().isEmpty()) {
       out.println("these differ in nothing that is known: " + String.join(", ", r.alike()));
     }
-    kept.ifPresent(k -> out.println("kept as " + keep + ": " + k));
+    kept.ifPresent(k -> out.println("saved as " + keep + ": " + k));
   }
 
   private static ObjectNode document(SenderReport r, Optional<Path> kept) {
@@ -152,7 +152,7 @@ final class SenderCommand implements Callable<Integer> {
     ArrayNode alike = o.putArray("alike");
     r.alike().forEach(alike::add);
     o.set("dialect", DialectJson.write(r.dialect()));
-    kept.ifPresent(k -> o.put("kept", k.toString()));
+    kept.ifPresent(k -> o.put("saved", k.toString()));
     return o;
   }
 }

@@ -53,7 +53,7 @@ class SenderCommandTest {
     String[] ask = {
       "sender", table.toString(), "--evidence", SOLVE.toString(), "--size", "960x540"
     };
-    Said s = run(with(ask, "--keep", "layout-left", "--json"));
+    Said s = run(with(ask, "--save", "layout-left", "--json"));
     assertThat(s.code()).as(s.err()).isZero();
     JsonNode d = s.json().get("dialect");
     assertThat(s.json().get("errorPx").asDouble()).isLessThan(0.01);
@@ -84,9 +84,9 @@ class SenderCommandTest {
     Said same = run("suspects", back, "--evidence", SOLVE, "--size", "960x540", "--json");
     assertThat(same.json().get("errorPx").asDouble()).isLessThan(0.01);
 
-    assertThat(run(with(ask, "--keep", "layout-left")).err()).contains("--overwrite");
-    assertThat(run(with(ask, "--keep", "comp-yup")).err()).contains("shipped dialect");
-    assertThat(run(with(ask, "--keep", "../x")).err()).contains("no name for a dialect");
+    assertThat(run(with(ask, "--save", "layout-left")).err()).contains("--overwrite");
+    assertThat(run(with(ask, "--save", "comp-yup")).err()).contains("shipped dialect");
+    assertThat(run(with(ask, "--save", "../x")).err()).contains("no name for a dialect");
     Files.writeString(dir.resolve("home/dialects/broken.json"), "{");
     assertThat(run("dialects").out()).contains("left out").contains("broken.json");
     assertThat(run("convert", table, "--from", "broken", "--to", "comp-yup", "--out", back).err())

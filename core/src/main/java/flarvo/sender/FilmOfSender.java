@@ -77,7 +77,7 @@ final class FilmOfSender {
     findings.compare("film fit", f.fit().word(), read, x -> x.film().fit().word());
     findings.compare("lens shift", f.shift().word(), read, x -> x.film().shift().word());
     findings.compare(
-        "lens shift's unit", f.shiftUnit().word(), read, x -> x.film().shiftUnit().word());
+        "unit of the lens shift", f.shiftUnit().word(), read, x -> x.film().shiftUnit().word());
   }
 
   /** The usual one first. */

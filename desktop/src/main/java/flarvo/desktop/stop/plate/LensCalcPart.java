@@ -3,7 +3,7 @@ package flarvo.desktop.stop.plate;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
-import flarvo.motion.LensSums;
+import flarvo.lens.FieldOfView;
 import flarvo.report.InputError;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -81,11 +81,11 @@ final class LensCalcPart extends VBox {
   private void work() {
     PictureSize picture = session.shot().get().picture();
     try {
-      LensSums.Given g = new LensSums.Given();
+      FieldOfView.Given g = new FieldOfView.Given();
       typed(focal).ifPresent(g::focalMm);
       typed(back).ifPresent(g::backMm);
       typed(across).ifPresent(g::acrossDegrees);
-      says.setText(words(LensSums.of(picture, g), typed(on)));
+      says.setText(words(FieldOfView.of(picture, g), typed(on)));
     } catch (InputError e) {
       says.setText(e.reason() + ". " + e.advice() + ".");
     } catch (NumberFormatException e) {
@@ -98,7 +98,7 @@ final class LensCalcPart extends VBox {
     return t.isEmpty() ? OptionalDouble.empty() : OptionalDouble.of(Double.parseDouble(t));
   }
 
-  private static String words(LensSums s, OptionalDouble other) {
+  private static String words(FieldOfView s, OptionalDouble other) {
     StringBuilder b = new StringBuilder();
     s.focalMm().ifPresent(v -> b.append(number(v)).append(" mm"));
     s.backMm()

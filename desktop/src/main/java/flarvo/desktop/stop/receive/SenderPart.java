@@ -44,11 +44,11 @@ final class SenderPart extends VBox {
   private final Session session;
   private final ComboBox<String> dialect = new ComboBox<>();
   private final Label misfit = Desk.wrapped();
-  private final Button find = new Button("Find by evidence");
+  private final Button find = new Button("Find dialect");
   private final VBox findings = new VBox(4);
-  private final Button use = new Button("Read so");
+  private final Button use = new Button("Use dialect");
   private final TextField name = new TextField();
-  private final Button keep = new Button("Keep");
+  private final Button keep = new Button("Save");
   private final HBox actions = new HBox(6, use, name, keep);
   private SenderReport report;
   private String foundOn = "";
@@ -69,9 +69,9 @@ final class SenderPart extends VBox {
     use.setId("use-sender");
     use.setOnAction(e -> use());
     name.setId("sender-name");
-    name.setPromptText("name, such as layout-zup");
+    name.setPromptText("layout-zup");
     name.getStyleClass().add("small-field");
-    name.setAccessibleText("Name to keep the dialect under");
+    name.setAccessibleText("Name to save the dialect under");
     keep.setId("keep-sender");
     keep.setOnAction(e -> keep());
     keep.disableProperty().bind(name.textProperty().isEmpty());
@@ -135,7 +135,7 @@ final class SenderPart extends VBox {
     }
     boolean tracks = !session.state().get().shot().observations().isEmpty();
     find.setDisable(!tracks);
-    find.setText(tracks ? "Find by evidence" : "Find by evidence (needs 2D tracks)");
+    find.setText(tracks ? "Find dialect" : "Find dialect (needs 2D tracks)");
     if (report != null && !session.state().get().name().equals(foundOn)) {
       report = null; // found on another shot
     }
@@ -163,7 +163,7 @@ final class SenderPart extends VBox {
         .jobs()
         .run(
             Lane.DECIDE,
-            "Finding how the sender speaks",
+            "Finding the sender's dialect",
             p ->
                 SenderSearch.of(
                     d -> set.readAs(Optional.of(d), p),
@@ -207,18 +207,18 @@ final class SenderPart extends VBox {
       return;
     }
     if (had) {
-      session.message().set("A dialect " + d.name() + " is kept already. Choose another name");
+      session.message().set("A dialect " + d.name() + " is saved already. Choose another name");
       return;
     }
     session
         .jobs()
         .run(
             Lane.KEEP,
-            "Keeping " + d.name(),
+            "Saving " + d.name(),
             p -> StudioDialects.keep(d),
             f -> {
               session.readDialects();
-              session.message().set("Kept as " + d.name() + "; every delivery can use it");
+              session.message().set("Saved as " + d.name() + "; every delivery can use it");
               fill();
             },
             session.message()::set);

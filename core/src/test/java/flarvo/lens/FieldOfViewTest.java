@@ -1,4 +1,4 @@
-package flarvo.motion;
+package flarvo.lens;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
@@ -11,7 +11,7 @@ import flarvo.scene.PixelIntrinsics;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-class LensSumsTest {
+class FieldOfViewTest {
 
   /** What every projection of ours uses is the known truth. */
   @Test
@@ -22,7 +22,7 @@ class LensSumsTest {
           new PictureSize(100 + r.nextInt(4000), 100 + r.nextInt(3000), i % 3 == 0 ? 2 : 1);
       double focal = 8 + 200 * r.nextDouble();
       double back = 5 + 50 * r.nextDouble();
-      LensSums s = LensSums.of(p, new LensSums.Given().focalMm(focal).backMm(back));
+      FieldOfView s = FieldOfView.of(p, new FieldOfView.Given().focalMm(focal).backMm(back));
       double height = back / p.aspect();
       PixelIntrinsics k = PixelIntrinsics.of(Optics.centred(focal, back, height), p);
       assertThat(s.focalPixels()).isCloseTo(k.fx(), within(1e-9 * k.fx()));
@@ -34,15 +34,15 @@ class LensSumsTest {
       assertThat(Math.tan(Math.toRadians(s.downDegrees() / 2)) * k.fy())
           .isCloseTo(p.height() / 2.0, within(1e-6));
       // Back from each of the others.
-      LensSums.Given[] given = {
-        new LensSums.Given().acrossDegrees(s.acrossDegrees()).backMm(back),
-        new LensSums.Given().downDegrees(s.downDegrees()).backMm(back),
-        new LensSums.Given().focalPixels(s.focalPixels()).backMm(back),
-        new LensSums.Given().acrossDegrees(s.acrossDegrees()).focalMm(focal),
-        new LensSums.Given().focalPixels(s.focalPixels()).focalMm(focal)
+      FieldOfView.Given[] given = {
+        new FieldOfView.Given().acrossDegrees(s.acrossDegrees()).backMm(back),
+        new FieldOfView.Given().downDegrees(s.downDegrees()).backMm(back),
+        new FieldOfView.Given().focalPixels(s.focalPixels()).backMm(back),
+        new FieldOfView.Given().acrossDegrees(s.acrossDegrees()).focalMm(focal),
+        new FieldOfView.Given().focalPixels(s.focalPixels()).focalMm(focal)
       };
-      for (LensSums.Given g : given) {
-        LensSums t = LensSums.of(p, g);
+      for (FieldOfView.Given g : given) {
+        FieldOfView t = FieldOfView.of(p, g);
         assertThat(t.focalMm().getAsDouble()).isCloseTo(focal, within(1e-8 * focal));
         assertThat(t.backMm().getAsDouble()).isCloseTo(back, within(1e-8 * back));
       }
@@ -52,12 +52,12 @@ class LensSumsTest {
 
   @Test
   void knownValues() {
-    LensSums s =
-        LensSums.of(PictureSize.of(1920, 1080), new LensSums.Given().focalMm(18).backMm(36));
+    FieldOfView s =
+        FieldOfView.of(PictureSize.of(1920, 1080), new FieldOfView.Given().focalMm(18).backMm(36));
     assertThat(s.acrossDegrees()).isCloseTo(90, within(1e-12));
     assertThat(s.focalPixels()).isEqualTo(960);
-    LensSums angle =
-        LensSums.of(PictureSize.of(1920, 1080), new LensSums.Given().acrossDegrees(90));
+    FieldOfView angle =
+        FieldOfView.of(PictureSize.of(1920, 1080), new FieldOfView.Given().acrossDegrees(90));
     assertThat(angle.focalMm()).isEmpty();
     assertThat(angle.backMm()).isEmpty();
     assertThat(angle.focalOn(24)).isCloseTo(12, within(1e-12));
@@ -66,15 +66,16 @@ class LensSumsTest {
   @Test
   void whatDoesNotSettleOrContradictsIsRefused() {
     PictureSize p = PictureSize.of(1920, 1080);
-    assertThatThrownBy(() -> LensSums.of(p, new LensSums.Given().focalMm(35)))
+    assertThatThrownBy(() -> FieldOfView.of(p, new FieldOfView.Given().focalMm(35)))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("does not settle");
     assertThatThrownBy(
-            () -> LensSums.of(p, new LensSums.Given().focalMm(18).backMm(36).acrossDegrees(60)))
+            () ->
+                FieldOfView.of(p, new FieldOfView.Given().focalMm(18).backMm(36).acrossDegrees(60)))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("contradicts itself");
-    assertThatThrownBy(() -> new LensSums.Given().acrossDegrees(180))
+    assertThatThrownBy(() -> new FieldOfView.Given().acrossDegrees(180))
         .isInstanceOf(InputError.class);
-    assertThatThrownBy(() -> new LensSums.Given().focalMm(-1)).isInstanceOf(InputError.class);
+    assertThatThrownBy(() -> new FieldOfView.Given().focalMm(-1)).isInstanceOf(InputError.class);
   }
 }

@@ -1,4 +1,4 @@
-package flarvo.motion;
+package flarvo.lens;
 
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
@@ -19,7 +19,7 @@ import java.util.OptionalDouble;
  * @param focalMm empty where only the ratio is known
  * @param backMm width of the film back; empty where only the ratio is known
  */
-public record LensSums(
+public record FieldOfView(
     PictureSize picture, double ratio, OptionalDouble focalMm, OptionalDouble backMm) {
 
   /** Two ways to give the same may differ by rounding. */
@@ -84,7 +84,7 @@ public record LensSums(
    *
    * @throws InputError when it is not settled, or what is given contradicts itself
    */
-  public static LensSums of(PictureSize picture, Given g) {
+  public static FieldOfView of(PictureSize picture, Given g) {
     double high = picture.height() / (picture.width() * picture.pixelAspect());
     OptionalDouble ratio = OptionalDouble.empty();
     if (g.focal.isPresent() && g.back.isPresent()) {
@@ -113,7 +113,7 @@ public record LensSums(
         g.back.isPresent() || g.focal.isEmpty()
             ? g.back
             : OptionalDouble.of(g.focal.getAsDouble() / k);
-    return new LensSums(picture, k, focal, back);
+    return new FieldOfView(picture, k, focal, back);
   }
 
   private static OptionalDouble agree(OptionalDouble before, double found) {

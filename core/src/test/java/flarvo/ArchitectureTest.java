@@ -121,6 +121,7 @@ class ArchitectureTest {
         "flarvo.report..",
         "flarvo.work..");
     mayKnow("flarvo.motion..", "flarvo.scene..", "flarvo.report..");
+    mayKnow("flarvo.trace..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow(
         "flarvo.render..",
         "flarvo.stage..",

@@ -1,0 +1,85 @@
+package flarvo.trace;
+
+import java.util.Arrays;
+
+/** One feature on its way through the plate. */
+final class Feature {
+
+  private static final int FIRST_ROWS = 16;
+
+  /** By what it is recognised; null once it has ended. */
+  Pattern known;
+
+  /** Place and shape of the known pattern in the frame in which it was seen last. */
+  double[] warp;
+
+  /** Motion of the last step, in pixels a frame. */
+  double vx;
+
+  double vy;
+
+  /** Frames since it was seen; 0 while it is followed. */
+  int hidden;
+
+  /** Correlation with its pattern where it was seen last. */
+  double score = 1;
+
+  /** Frames since its pattern was taken. */
+  int age;
+
+  boolean ended;
+
+  private int[] frames = new int[FIRST_ROWS];
+  private double[] places = new double[2 * FIRST_ROWS];
+  private int rows;
+
+  Feature(Pattern known, double x, double y) {
+    this.known = known;
+    this.warp = Pattern.at(x, y);
+  }
+
+  double x() {
+    return warp[0];
+  }
+
+  double y() {
+    return warp[1];
+  }
+
+  boolean live() {
+    return !ended && hidden == 0;
+  }
+
+  void end() {
+    ended = true;
+    known = null;
+  }
+
+  /** Keeps a place, in the pixels of this package. */
+  void keep(int frame, double x, double y) {
+    if (rows == frames.length) {
+      frames = Arrays.copyOf(frames, 2 * rows);
+      places = Arrays.copyOf(places, 4 * rows);
+    }
+    frames[rows] = frame;
+    places[2 * rows] = x;
+    places[2 * rows + 1] = y;
+    rows++;
+  }
+
+  int rows() {
+    return rows;
+  }
+
+  int frame(int row) {
+    return frames[row];
+  }
+
+  double x(int row) {
+    return places[2 * row];
+  }
+
+  double y(int row) {
+    return places[2 * row + 1];
+  }
+}

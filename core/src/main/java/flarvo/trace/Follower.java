@@ -1,0 +1,204 @@
+package flarvo.trace;
+
+import boofcv.struct.image.GrayF32;
+
+/**
+ * Follows a feature from one frame to another. Holds what it works with, so each thread has its
+ * own.
+ */
+final class Follower {
+
+  private static final int COARSE_RADIUS = 6;
+  private static final int COARSE_ROUNDS = 6;
+  private static final int FINE_ROUNDS = 8;
+  private static final int SHAPE_ROUNDS = 10;
+
+  /** Levels that are enough where the last step foretells the next. */
+  private static final int NEAR_LEVELS = 3;
+
+  /** Correlation from one frame to the next. */
+  private static final double LEAST_STEP = 0.6;
+
+  private static final double LEAST_COARSE = 0.5;
+
+  /** Forward and back again ends this near to where it began, in pixels. */
+  private static final double BACK_PX = 0.6;
+
+  /** The pattern it is known by and the frame before agree within, in pixels. */
+  private static final double AGREE_PX = 1.2;
+
+  /**
+   * Standard deviation of what a pattern's border moves in a frame against its centre. What a fit
+   * leaves over is alike from pixel to pixel, which the fit does not know, so this is less than
+   * what patterns really do.
+   */
+  private static final double CHANGE_PX = 0.007;
+
+  /** Correlation with the pattern that a feature is known by. */
+  private static final double LEAST_ALIKE = 0.8;
+
+  /** The same for what was hidden, and below it a pattern is not quite as it was. */
+  private static final double VERY_ALIKE = 0.9;
+
+  /** A pattern that has grown or shrunk by more than this since it was taken is taken anew. */
+  private static final double OTHER_SIZE = 1.25;
+
+  /** Ratio of the longest to the shortest side of what was a square. */
+  private static final double MOST_SHEAR = 3;
+
+  /** A pattern that is not quite as it was is taken anew after so many frames. */
+  private static final int OLD = 8;
+
+  /** Where something hidden is looked for round the place that its neighbours foretell. */
+  private static final int[][] ROUND = {{0, 0}, {4, 0}, {-4, 0}, {0, 4}, {0, -4}};
+
+  private final int radius;
+  private final double errorPx;
+  private final Pattern fine;
+  private final Pattern coarse;
+  private final double[] there = new double[2];
+  private final double[] back = new double[2];
+  private final double[] small = new double[Pattern.WARP];
+  private final double[] trial = new double[Pattern.WARP];
+
+  Follower(TraceOptions options) {
+    radius = options.radius();
+    errorPx = options.errorPx();
+    fine = new Pattern(radius, false);
+    coarse = new Pattern(Math.min(radius, COARSE_RADIUS), false);
+  }
+
+  /**
+   * Moves a feature from the frame in which it was seen to the next.
+   *
+   * @param px where it is expected, and how it got there from where it was
+   * @return whether it was found; it stays as it was otherwise
+   */
+  boolean follow(Feature f, Levels from, Levels to, double px, double py, boolean wide) {
+    double x = f.x();
+    double y = f.y();
+    int levels = wide ? from.count() : Math.min(NEAR_LEVELS, from.count());
+    if (!step(from, to, x, y, px, py, levels, there)
+        || !step(
+            to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), levels, back)
+        || Math.hypot(back[0] - x, back[1] - y) > BACK_PX) {
+      return false;
+    }
+    System.arraycopy(f.warp, 0, trial, 0, Pattern.WARP);
+    trial[0] = there[0];
+    trial[1] = there[1];
+    double score = f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), CHANGE_PX);
+    if (!(score >= LEAST_ALIKE)
+        || Math.hypot(trial[0] - there[0], trial[1] - there[1]) > AGREE_PX
+        || f.known.errorFromFit(score) > errorPx
+        || !plausible(trial)) {
+      return false;
+    }
+    f.vx = trial[0] - x;
+    f.vy = trial[1] - y;
+    System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
+    f.age++;
+    f.score = score;
+    refresh(f, to.whole(), score);
+    return true;
+  }
+
+  /** Looks for a hidden feature round the place where it should be. */
+  boolean findAgain(Feature f, Levels to, double px, double py) {
+    double best = VERY_ALIKE;
+    boolean found = false;
+    for (int[] d : ROUND) {
+      System.arraycopy(f.warp, 0, small, 0, Pattern.WARP);
+      small[0] = px + d[0];
+      small[1] = py + d[1];
+      double score =
+          f.known.fit(
+              to.whole(),
+              small,
+              SHAPE_ROUNDS,
+              f.known.error(f.score),
+              CHANGE_PX * Math.sqrt(1.0 + f.hidden));
+      if (score > best
+          && Math.hypot(small[0] - px, small[1] - py) < 2.0 * radius
+          && plausible(small)) {
+        best = score;
+        System.arraycopy(small, 0, trial, 0, Pattern.WARP);
+        found = true;
+      }
+    }
+    if (found) {
+      System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
+    }
+    return found;
+  }
+
+  /** Takes the pattern anew where it has become another, and is sure enough to be taken. */
+  private void refresh(Feature f, GrayF32 image, double score) {
+    double det = f.warp[2] * f.warp[5] - f.warp[3] * f.warp[4];
+    boolean sized = det > OTHER_SIZE * OTHER_SIZE || det < 1 / (OTHER_SIZE * OTHER_SIZE);
+    boolean fading = score < VERY_ALIKE && f.age >= OLD;
+    if (!sized && !fading) {
+      return;
+    }
+    double x = f.x();
+    double y = f.y();
+    if (f.known.take(image, x, y)) {
+      f.warp = Pattern.at(x, y);
+      f.age = 0;
+    } else {
+      f.end(); // too near the edge to go on with
+    }
+  }
+
+  private static boolean plausible(double[] w) {
+    double a = w[2] * w[2] + w[4] * w[4];
+    double b = w[2] * w[3] + w[4] * w[5];
+    double c = w[3] * w[3] + w[5] * w[5];
+    double mean = (a + c) / 2;
+    double root = Math.hypot((a - c) / 2, b);
+    double least = mean - root;
+    return w[2] * w[5] - w[3] * w[4] > 0
+        && least > 0
+        && (mean + root) < MOST_SHEAR * MOST_SHEAR * least;
+  }
+
+  /**
+   * What is round a place of one frame, in another: moved only.
+   *
+   * @param px where it is expected
+   * @param out where it is
+   */
+  private boolean step(
+      Levels from, Levels to, double x, double y, double px, double py, int levels, double[] out) {
+    out[0] = px;
+    out[1] = py;
+    for (int level = levels - 1; level >= 0; level--) {
+      double k = 1 << level;
+      Pattern p = level == 0 ? fine : coarse;
+      if (!p.take(from.at().get(level), x / k, y / k)) {
+        if (level == 0) {
+          return false;
+        }
+        continue;
+      }
+      small[0] = out[0] / k;
+      small[1] = out[1] / k;
+      small[2] = 1;
+      small[3] = 0;
+      small[4] = 0;
+      small[5] = 1;
+      double score = p.fit(to.at().get(level), small, level == 0 ? FINE_ROUNDS : COARSE_ROUNDS);
+      boolean near = Math.hypot(small[0] - out[0] / k, small[1] - out[1] / k) <= 1.5 * p.radius();
+      if (level == 0) {
+        if (!(score >= LEAST_STEP) || !near) {
+          return false;
+        }
+      } else if (!(score >= LEAST_COARSE) || !near) {
+        continue;
+      }
+      out[0] = small[0] * k;
+      out[1] = small[1] * k;
+    }
+    return true;
+  }
+}

@@ -1,0 +1,48 @@
+package flarvo.trace;
+
+import boofcv.factory.transform.pyramid.FactoryPyramid;
+import boofcv.struct.image.GrayF32;
+import boofcv.struct.image.ImageType;
+import boofcv.struct.pyramid.ConfigDiscreteLevels;
+import boofcv.struct.pyramid.PyramidDiscrete;
+import flarvo.scene.Luma;
+import java.util.List;
+import java.util.stream.IntStream;
+
+/**
+ * A frame, and the same half as large, a quarter as large and so on. Pixel {@code x} of a frame
+ * lies at {@code x / 2} one level up.
+ */
+record Levels(int frame, List<GrayF32> at) {
+
+  /** The smallest picture has at least this many pixels across its short side. */
+  private static final int SMALLEST = 32;
+
+  private static final int MOST = 5;
+  private static final int BLUR_RADIUS = 2;
+
+  static Levels of(int frame, Luma l) {
+    GrayF32 whole = new GrayF32(1, 1);
+    whole.data = l.luma();
+    whole.width = l.width();
+    whole.height = l.height();
+    whole.stride = l.width();
+    int n = 1;
+    while (n < MOST && Math.min(l.width(), l.height()) >> n >= SMALLEST) {
+      n++;
+    }
+    PyramidDiscrete<GrayF32> p =
+        FactoryPyramid.discreteGaussian(
+            ConfigDiscreteLevels.levels(n), -1, BLUR_RADIUS, true, ImageType.SB_F32);
+    p.process(whole);
+    return new Levels(frame, IntStream.range(0, p.getNumLayers()).mapToObj(p::getLayer).toList());
+  }
+
+  GrayF32 whole() {
+    return at.get(0);
+  }
+
+  int count() {
+    return at.size();
+  }
+}

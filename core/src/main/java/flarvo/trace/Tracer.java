@@ -1,0 +1,419 @@
+package flarvo.trace;
+
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Luma;
+import flarvo.scene.Observations;
+import flarvo.work.Progress;
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+
+/**
+ * Finds features and follows them through a plate. Frames are read once, one ahead; a few of those
+ * behind are kept, so that what is found late is followed back.
+ */
+public final class Tracer {
+
+  /** Below this share of the wanted features new ones are looked for. */
+  private static final double THIN = 0.9;
+
+  /** New ones are looked for every so many frames at most, unless there are very few. */
+  private static final int BETWEEN_SEARCHES = 4;
+
+  private static final double VERY_THIN = 0.6;
+
+  /** Frames that something may be hidden. */
+  private static final int MOST_HIDDEN = 8;
+
+  /** Frames that a new feature is followed back. */
+  private static final int FRAMES_BACK = 10;
+
+  /** Frames a feature has to be seen on, or all of a shorter plate. */
+  private static final int SHORTEST = 5;
+
+  /** Share of features lost at once from which it is asked where the picture went. */
+  private static final double MANY_LOST = 0.5;
+
+  private static final double ALL_LOST = 0.85;
+
+  /** Mean difference of brightness, of 255, below which a frame is the one before. */
+  private static final double REPEATED = 0.01;
+
+  /** Brightness, of 255, that a black plate does not reach. */
+  private static final float DARK = 8;
+
+  private static final int FEWEST = 8;
+
+  private final TraceOptions options;
+  private final Mask mask;
+  private final FrameRange frames;
+  private final IntFunction<Optional<Luma>> plates;
+  private final Progress progress;
+  private final Corners corners;
+  private final ThreadLocal<Follower> followers;
+  private final List<Feature> all = new ArrayList<>();
+  private List<Feature> current = new ArrayList<>();
+  private final List<TraceNote> notes = new ArrayList<>();
+  private final Deque<Levels> behind = new ArrayDeque<>();
+  private final Interruptions interruptions = new Interruptions();
+  private int lastSearch;
+  private int read;
+  private float brightest;
+
+  private Tracer(
+      FrameRange frames,
+      IntFunction<Optional<Luma>> plates,
+      TraceOptions options,
+      Mask mask,
+      Progress progress) {
+    this.frames = frames;
+    this.plates = plates;
+    this.options = options;
+    this.mask = mask;
+    this.progress = progress;
+    corners = new Corners(options, mask);
+    followers = ThreadLocal.withInitial(() -> new Follower(options));
+  }
+
+  /**
+   * Follows what can be followed.
+   *
+   * @param plates brightness by plate frame, all of one size; empty where one is missing
+   * @param mask in which nothing is followed
+   * @throws InputError where nothing can be followed, with the reason
+   * @throws flarvo.work.Cancelled when the user asked to stop
+   */
+  public static Traced of(
+      FrameRange frames,
+      IntFunction<Optional<Luma>> plates,
+      TraceOptions options,
+      Mask mask,
+      Progress progress) {
+    if (frames.count() < 2) {
+      throw InputError.words(
+          "there is one frame only, " + frames.first(),
+          "Features are followed over many frames; give a longer plate");
+    }
+    return new Tracer(frames, plates, options, mask, progress).run();
+  }
+
+  private Traced run() {
+    ExecutorService reader =
+        Executors.newSingleThreadExecutor(
+            r -> {
+              Thread t = new Thread(r, "plates-to-trace");
+              t.setDaemon(true);
+              return t;
+            });
+    try {
+      int last = frames.last();
+      CompletableFuture<Optional<Levels>> next = read(reader, frames.first());
+      Levels before = null;
+      for (int f = frames.first(); f <= last; f++) {
+        progress.step(f - frames.first(), frames.count());
+        Optional<Levels> now = next.join();
+        if (f < last) {
+          next = read(reader, f + 1);
+        }
+        if (now.isEmpty()) {
+          notes.add(
+              new TraceNote(
+                  TraceNote.Kind.MISSING, f, "frame " + f + " is missing or cannot be read"));
+          continue;
+        }
+        before = frame(before, now.get());
+      }
+    } finally {
+      reader.shutdownNow();
+    }
+    return result();
+  }
+
+  private CompletableFuture<Optional<Levels>> read(ExecutorService reader, int frame) {
+    return CompletableFuture.supplyAsync(
+        () -> plates.apply(frame).map(l -> Levels.of(frame, l)), reader);
+  }
+
+  private Levels frame(Levels before, Levels now) {
+    read++;
+    if (read % 8 == 1) {
+      for (float v : now.whole().data) {
+        brightest = Math.max(brightest, v);
+      }
+    }
+    if (before != null) {
+      requireSameSize(before, now);
+      follow(before, now);
+    }
+    int live = (int) current.stream().filter(Feature::live).count();
+    boolean due = now.frame() - lastSearch >= BETWEEN_SEARCHES;
+    if (before == null
+        || live < VERY_THIN * options.features()
+        || due && live < THIN * options.features()) {
+      lastSearch = now.frame();
+      born(now);
+    }
+    behind.addLast(now);
+    if (behind.size() > FRAMES_BACK) {
+      behind.removeFirst();
+    }
+    return now;
+  }
+
+  private void requireSameSize(Levels a, Levels b) {
+    if (a.whole().width != b.whole().width || a.whole().height != b.whole().height) {
+      throw InputError.words(
+          String.format(
+              Locale.ROOT,
+              "frame %d is %d × %d, frame %d is %d × %d",
+              a.frame(),
+              a.whole().width,
+              a.whole().height,
+              b.frame(),
+              b.whole().width,
+              b.whole().height),
+          "The frames of a plate are of one size");
+    }
+  }
+
+  private void follow(Levels before, Levels now) {
+    if (GlobalShift.difference(before, now) < REPEATED) {
+      notes.add(
+          new TraceNote(
+              TraceNote.Kind.REPEATED,
+              now.frame(),
+              "frame " + now.frame() + " is frame " + before.frame() + " once more"));
+    }
+    int gap = now.frame() - before.frame();
+    List<Feature> live = current.stream().filter(Feature::live).toList();
+    List<Feature> hidden = current.stream().filter(f -> !f.live()).toList();
+    List<double[]> from = live.stream().map(f -> new double[] {f.x(), f.y()}).toList();
+    boolean[] found = new boolean[live.size()];
+    each(
+        live.size(),
+        (i, w) -> {
+          Feature f = live.get(i);
+          found[i] =
+              w.follow(f, before, now, f.x() + gap * f.vx, f.y() + gap * f.vy, false)
+                  || w.follow(f, before, now, f.x() + gap * f.vx, f.y() + gap * f.vy, true);
+        });
+    int lost = lost(found);
+    boolean other = false;
+    if (live.size() >= FEWEST && lost > MANY_LOST * live.size()) {
+      GlobalShift.Shift s = GlobalShift.between(before, now);
+      each(
+          live.size(),
+          (i, w) -> {
+            Feature f = live.get(i);
+            found[i] = found[i] || w.follow(f, before, now, f.x() + s.dx(), f.y() + s.dy(), true);
+          });
+      lost = lost(found);
+      other = lost > ALL_LOST * live.size();
+    }
+    Motion motion = Motion.of(live, from, found);
+    findAgain(hidden, motion, now);
+    for (int i = 0; i < live.size(); i++) {
+      Feature f = live.get(i);
+      if (!found[i]) {
+        hide(f, motion, now);
+      } else if (!f.ended) {
+        keep(f, now.frame());
+      }
+    }
+    current.removeIf(f -> f.ended);
+    if (other) {
+      interruptions.begin(now.frame(), live);
+    }
+    interruptions.at(now.frame()).ifPresent(notes::add);
+  }
+
+  private static int lost(boolean[] found) {
+    int n = 0;
+    for (boolean b : found) {
+      n += b ? 0 : 1;
+    }
+    return n;
+  }
+
+  /** Work on one of many things, by one of many threads. */
+  private interface Each {
+    void with(int i, Follower w);
+  }
+
+  private void each(int n, Each work) {
+    IntStream.range(0, n).parallel().forEach(i -> work.with(i, followers.get()));
+  }
+
+  /** A feature that was not found moves on with its neighbours, and is looked for there. */
+  private static void hide(Feature f, Motion motion, Levels now) {
+    double[] moved = motion.at(f.x(), f.y(), f.vx, f.vy);
+    f.warp[0] += moved[0];
+    f.warp[1] += moved[1];
+    boolean inside =
+        f.x() > 0 && f.y() > 0 && f.x() < now.whole().width && f.y() < now.whole().height;
+    if (++f.hidden > MOST_HIDDEN || !inside) {
+      f.end();
+    }
+  }
+
+  private void findAgain(List<Feature> hidden, Motion motion, Levels now) {
+    each(
+        hidden.size(),
+        (i, w) -> {
+          Feature f = hidden.get(i);
+          double[] moved = motion.at(f.x(), f.y(), f.vx, f.vy);
+          if (w.findAgain(f, now, f.x() + moved[0], f.y() + moved[1])) {
+            f.vx = moved[0];
+            f.vy = moved[1];
+            f.hidden = 0;
+          } else {
+            hide(f, motion, now);
+          }
+        });
+    for (Feature f : hidden) {
+      if (f.live()) {
+        keep(f, now.frame());
+      }
+    }
+  }
+
+  private void keep(Feature f, int frame) {
+    if (mask.covers(frame, f.x() + 0.5, f.y() + 0.5)) {
+      f.end();
+    } else {
+      f.keep(frame, f.x(), f.y());
+    }
+  }
+
+  /** New features, followed back through the frames that are kept. */
+  private void born(Levels now) {
+    List<double[]> taken = current.stream().map(f -> new double[] {f.x(), f.y()}).toList();
+    List<Feature> made = corners.beside(now, taken);
+    List<Levels> back = new ArrayList<>(behind);
+    Collections.reverse(back);
+    each(
+        made.size(),
+        (i, w) -> {
+          Feature f = made.get(i);
+          f.keep(now.frame(), f.x(), f.y());
+          back(f, now, back, w);
+        });
+    all.addAll(made);
+    current.addAll(made);
+  }
+
+  private void back(Feature f, Levels now, List<Levels> back, Follower w) {
+    double x = f.x();
+    double y = f.y();
+    Levels from = now;
+    double vx = 0;
+    double vy = 0;
+    boolean first = true;
+    for (Levels to : back) {
+      if (!w.follow(f, from, to, f.x() + f.vx, f.y() + f.vy, first)
+          || f.ended
+          || mask.covers(to.frame(), f.x() + 0.5, f.y() + 0.5)) {
+        break;
+      }
+      f.keep(to.frame(), f.x(), f.y());
+      if (first) {
+        vx = -f.vx;
+        vy = -f.vy;
+        first = false;
+      }
+      from = to;
+    }
+    // Forward from where it was born, by the pattern that it had there.
+    f.ended = false;
+    f.known = f.known == null ? new Pattern(options.radius(), true) : f.known;
+    f.known.take(now.whole(), x, y);
+    f.warp = Pattern.at(x, y);
+    f.vx = vx;
+    f.vy = vy;
+    f.age = 0;
+  }
+
+  private Traced result() {
+    interruptions.last().ifPresent(notes::add);
+    int least = Math.min(SHORTEST, Math.max(2, read));
+    Observations.Builder b = new Observations.Builder();
+    int kept = 0;
+    int width = Math.max(3, String.valueOf(all.size()).length());
+    for (Feature f : all) {
+      if (f.rows() >= least) {
+        String name = String.format(Locale.ROOT, "f%0" + width + "d", ++kept);
+        for (int row = 0; row < f.rows(); row++) {
+          b.add(name, f.frame(row), f.x(row) + 0.5, f.y(row) + 0.5);
+        }
+      }
+    }
+    if (kept < FEWEST) {
+      throw nothing(kept, least);
+    }
+    Observations o = b.build();
+    thin(o);
+    notes.sort(Comparator.comparingInt(TraceNote::frame));
+    return new Traced(o, notes);
+  }
+
+  private InputError nothing(int kept, int least) {
+    if (read < 2) {
+      return InputError.words(
+          "of frames " + frames + " " + (read == 0 ? "none" : "only one") + " can be read",
+          "Check that the plates are there");
+    }
+    if (all.isEmpty()) {
+      return InputError.words(
+          "the plates have no detail to follow" + (brightest < DARK ? ", they are black" : ""),
+          "Check that these are the right plates, and what the mask covers");
+    }
+    return InputError.words(
+        String.format(
+            Locale.ROOT,
+            "%d features were found, and %d could be followed for %d frames; a solve needs %d",
+            all.size(),
+            kept,
+            least,
+            FEWEST),
+        "The picture may be noise, or move too fast; ask for larger patterns or be less strict");
+  }
+
+  private void thin(Observations o) {
+    int[] live = new int[frames.count()];
+    for (int row = 0; row < o.size(); row++) {
+      live[o.frame(row) - frames.first()]++;
+    }
+    for (int i = 0; i < live.length; ) {
+      int from = i;
+      while (i < live.length && live[i] < FEWEST) {
+        i++;
+      }
+      if (i > from) {
+        int first = frames.first() + from;
+        int last = frames.first() + i - 1;
+        notes.add(
+            new TraceNote(
+                TraceNote.Kind.THIN,
+                first,
+                (first == last
+                        ? "frame " + first + " has"
+                        : "frames " + first + "–" + last + " have")
+                    + " fewer than "
+                    + FEWEST
+                    + " features"));
+      }
+      i++;
+    }
+  }
+}

@@ -121,7 +121,14 @@ class ArchitectureTest {
         "flarvo.report..",
         "flarvo.work..");
     mayKnow("flarvo.motion..", "flarvo.scene..", "flarvo.report..");
-    mayKnow("flarvo.trace..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow(
+        "flarvo.trace..",
+        "flarvo.vet..",
+        "flarvo.level..",
+        "flarvo.lens..",
+        "flarvo.scene..",
+        "flarvo.report..",
+        "flarvo.work..");
     mayKnow(
         "flarvo.render..",
         "flarvo.stage..",

@@ -48,6 +48,8 @@ public final class Main implements Runnable {
     COMMANDS.put("vet", VetCommand.class);
     COMMANDS.put("level", LevelCommand.class);
     COMMANDS.put("solve", SolveCommand.class);
+    COMMANDS.put("trace", TraceCommand.class);
+    COMMANDS.put("auto", AutoCommand.class);
     COMMANDS.put("replay", ReplayCommand.class);
     COMMANDS.put("recipe", RecipeCommand.class);
     COMMANDS.put("run", RunCommand.class);

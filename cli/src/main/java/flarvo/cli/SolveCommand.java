@@ -68,6 +68,12 @@ final class SolveCommand implements Callable<Integer> {
   private Double focal;
 
   @Option(
+      names = "--lens-terms",
+      paramLabel = "N",
+      description = "0 to 2 radial terms of a lens to find, for tracks of original plates")
+  private int lensTerms;
+
+  @Option(
       names = "--rate",
       paramLabel = "R",
       converter = Converters.Fps.class,
@@ -106,6 +112,9 @@ final class SolveCommand implements Callable<Integer> {
     if (!(target > 0)) {
       throw InputError.words("--target takes a number of pixels over 0, not " + target, "");
     }
+    if (lensTerms < 0 || lensTerms > 2) {
+      throw InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
+    }
     Dialects dialects = StudioDialects.known();
     if (output.file() == null) {
       throw InputError.words("solve needs --out FILE", "Name the file to write");
@@ -121,11 +130,13 @@ final class SolveCommand implements Callable<Integer> {
                     seen,
                     size,
                     rate == null ? Rate.FPS_24 : rate,
-                    filmBack.widthMm(),
-                    filmBack.heightMm(),
-                    focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
-                    target,
-                    fewest,
+                    new TrackSolve.Options(
+                        filmBack.widthMm(),
+                        filmBack.heightMm(),
+                        focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
+                        lensTerms,
+                        target,
+                        fewest),
                     p));
     // What was left out stays out of the file.
     Shot good =

@@ -11,7 +11,10 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Objects;
+import java.util.stream.Stream;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
@@ -29,11 +32,17 @@ final class SolveOutput {
 
   @Mixin private OutputFiles files;
 
-  /** Checks before the work that the file may be written; nothing where none is asked for. */
-  void check(List<Path> inputs) {
-    if (out != null) {
-      files.check(inputs, List.of(out));
-    }
+  /**
+   * Checks before the work that the file may be written; nothing where none is asked for.
+   *
+   * @param beside other files of the command; null for one that is not asked for
+   */
+  void check(List<Path> inputs, Path... beside) {
+    files.check(
+        inputs,
+        Stream.concat(Arrays.stream(beside), Stream.ofNullable(out))
+            .filter(Objects::nonNull)
+            .toList());
   }
 
   /** Null where nothing is to be written. */

@@ -118,11 +118,12 @@ public final class CullAndRefine {
       Set<String> out = standingOut(m, weightless);
       out = sparing(seen, m, weightless, out, fewest, most - culled.size());
       culled.addAll(out);
-      now = without(seen, out);
+      // Lens terms are found anew each time, from the tracks as they came.
+      now = without(seen, out).withObservations(shot.observations());
       // What stays is fitted squarely: that is the error that counts.
       Refinement.Outcome square =
           Refinement.of(now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
-      now = square.solve().applied(now);
+      now = square.solve().applied(now).withObservations(shot.observations());
       solve = square.solve();
       after = square.afterPx();
       rounds.add(new Round(round, List.copyOf(out), after, median(m, weightless)));

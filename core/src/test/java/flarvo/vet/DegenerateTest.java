@@ -172,11 +172,13 @@ class DegenerateTest {
               s.observations(),
               s.picture(),
               s.rate(),
-              24,
-              13.5,
-              OptionalDouble.of(s.cameras().get(0).optics().at(1001).focalLengthMm()),
-              0.5,
-              8,
+              new TrackSolve.Options(
+                  24,
+                  13.5,
+                  OptionalDouble.of(s.cameras().get(0).optics().at(1001).focalLengthMm()),
+                  0,
+                  0.5,
+                  8),
               Progress.NONE);
       assertThat(o.cleaned().afterPx()).isFinite();
       assertThat(o.how()).isNotBlank().doesNotContain("NaN");

@@ -1,5 +1,6 @@
 package flarvo.vet.resolve;
 
+import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
@@ -16,6 +17,11 @@ import java.util.Set;
 /** From 2D tracks to a solve that is fit to be looked at: solved, strays left out, refined. */
 public final class TrackSolve {
 
+  /** What wanders by less over a shot stands still. */
+  private static final double STILL_PX = 1.5;
+
+  private static final double STILL_SHARE = 0.9;
+
   private TrackSolve() {}
 
   /**
@@ -24,21 +30,35 @@ public final class TrackSolve {
   public record Outcome(Shot shot, SolveKind kind, CullAndRefine.Outcome cleaned, String how) {}
 
   /**
+   * What is known of the camera, and what is wished for.
+   *
+   * @param focalMm empty where it is to be found
+   * @param lensTerms radial terms that are found too, 0 to 2, for plates that were not undistorted
    * @param targetPx the error that is wished for
    * @param fewest live trackers that a frame should keep
+   */
+  public record Options(
+      double filmWidthMm,
+      double filmHeightMm,
+      OptionalDouble focalMm,
+      int lensTerms,
+      double targetPx,
+      int fewest) {}
+
+  /**
+   * @param o canonical pixels; of the undistorted plate, unless lens terms are found
+   * @throws flarvo.report.InputError when the tracks do not hold a camera, with the reason
    */
   public static Outcome of(
       String name,
       Observations o,
       PictureSize picture,
       Rate rate,
-      double filmWidthMm,
-      double filmHeightMm,
-      OptionalDouble focalMm,
-      double targetPx,
-      int fewest,
+      Options options,
       Progress progress) {
-    Resolve.Solved s = Resolve.of(o, picture, filmWidthMm, filmHeightMm, focalMm, progress);
+    Resolve.Solved s =
+        Resolve.of(
+            o, picture, options.filmWidthMm(), options.filmHeightMm(), options.focalMm(), progress);
     Shot shot =
         new Shot(
             name,
@@ -51,13 +71,44 @@ public final class TrackSolve {
             o,
             List.of(),
             Similarity.IDENTITY);
-    AdjustOptions options =
+    AdjustOptions adjust =
         AdjustOptions.USUAL
             .withTripod(s.kind().tripod())
+            .withLensTerms(options.lensTerms())
             .withFocal(
-                focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT);
+                options.focalMm().isPresent()
+                    ? AdjustOptions.Focal.FIXED
+                    : AdjustOptions.Focal.CONSTANT);
     CullAndRefine.Outcome cleaned =
-        CullAndRefine.of(shot, Set.of(), targetPx, fewest, options, progress);
+        CullAndRefine.of(shot, Set.of(), options.targetPx(), options.fewest(), adjust, progress);
+    requireMotion(o, cleaned.culled());
     return new Outcome(cleaned.solve().applied(shot), s.kind(), cleaned, s.how());
+  }
+
+  /** Strays alone may have moved, before a camera that stood still. */
+  private static void requireMotion(Observations o, Set<String> culled) {
+    int kept = 0;
+    int still = 0;
+    for (String n : o.names()) {
+      int first = o.firstRow(n);
+      if (culled.contains(n) || o.endRow(n) - first < 2) {
+        continue;
+      }
+      double far = 0;
+      for (int row = first; row < o.endRow(n); row++) {
+        far = Math.max(far, Math.hypot(o.x(row) - o.x(first), o.y(row) - o.y(first)));
+      }
+      kept++;
+      still += far < STILL_PX ? 1 : 0;
+    }
+    if (still > STILL_SHARE * kept) {
+      throw InputError.words(
+          "the camera stands still: of "
+              + kept
+              + " features that agree, "
+              + still
+              + " do not move in the picture",
+          "There is nothing to solve; to solve what moves, mask everything else");
+    }
   }
 }

@@ -41,11 +41,7 @@ class TrackSolveTest {
         s.observations(),
         s.picture(),
         Rate.FPS_24,
-        24,
-        13.5,
-        focal,
-        0.5,
-        8,
+        new TrackSolve.Options(24, 13.5, focal, 0, 0.5, 8),
         Progress.NONE);
   }
 
@@ -165,11 +161,7 @@ class TrackSolveTest {
               o,
               flarvo.scene.PictureSize.of(1920, 1080),
               Rate.FPS_24,
-              24,
-              13.5,
-              OptionalDouble.of(30),
-              0.5,
-              8,
+              new TrackSolve.Options(24, 13.5, OptionalDouble.of(30), 0, 0.5, 8),
               Progress.NONE);
       assertThat(why).as("was solved: %s", out.how()).isEmpty();
       assertThat(out.cleaned().afterPx()).isFinite();

@@ -1,0 +1,109 @@
+package flarvo.cli;
+
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.lens.LensSheet;
+import flarvo.scene.Observations;
+import flarvo.scene.PlateSequence;
+import flarvo.trace.ThroughLens;
+import flarvo.trace.TraceNote;
+import flarvo.trace.Traced;
+import flarvo.trace.Tracer;
+import flarvo.trace.TrackTable;
+import flarvo.work.AtomicFile;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+@Command(
+    name = "trace",
+    description = "Finds features in plates and follows them: 2D tracks from pictures alone.",
+    footer = {
+      "",
+      "Example:",
+      "  flarvo trace plates/shot.####.exr --lens lens.json --out tracks.csv"
+    })
+final class TraceCommand implements Callable<Integer> {
+
+  @Spec private CommandSpec spec;
+
+  @Mixin private TraceOptionsMixin trace;
+
+  @Option(
+      names = "--lens",
+      paramLabel = "LENS.json",
+      description = "lens of original plates; the tracks are undistorted then")
+  private Path lens;
+
+  @Option(names = "--out", required = true, paramLabel = "CSV", description = "2D tracks to write")
+  private Path out;
+
+  @Mixin private OutputFiles files;
+
+  @Mixin private ProgressOption progress;
+
+  @Mixin private JsonOption json;
+
+  @Override
+  public Integer call() {
+    PlateSequence plates = trace.sequence();
+    files.check(lens == null ? List.of() : List.of(lens), List.of(out));
+    Traced traced =
+        progress.run(
+            "following",
+            p ->
+                Tracer.of(
+                    trace.frames(plates),
+                    TraceOptionsMixin.brightness(plates),
+                    trace.options(),
+                    trace.mask(plates),
+                    p));
+    Observations o =
+        lens == null
+            ? traced.observations()
+            : ThroughLens.undistorted(
+                traced.observations(), LensSheet.read(lens).track(), plates.picture());
+    AtomicFile.write(out, s -> s.write(TrackTable.text(o).getBytes(StandardCharsets.UTF_8)));
+    PrintWriter text = spec.commandLine().getOut();
+    if (json.asked()) {
+      text.println(Json.text(document(traced, o)));
+    } else {
+      text.printf(
+          Locale.ROOT,
+          "wrote %s: %d features over %.0f frames each, in pixels of the %s plates%n",
+          out,
+          o.names().size(),
+          traced.meanLife(),
+          lens == null ? "same" : "undistorted");
+      files.sayFolders(text);
+      traced.notes().forEach(n -> text.println("  " + n.text()));
+    }
+    return ExitCode.HOLDS;
+  }
+
+  private ObjectNode document(Traced t, Observations o) {
+    ObjectNode n = Json.object();
+    n.put("out", out.toString()).put("features", o.names().size());
+    n.put("observations", o.size()).put("meanFrames", t.meanLife());
+    n.put("undistorted", lens != null);
+    n.set("notes", notes(t));
+    return n;
+  }
+
+  /** What was noticed in the plates. */
+  static ArrayNode notes(Traced t) {
+    ArrayNode out = Json.object().putArray("notes");
+    for (TraceNote x : t.notes()) {
+      out.addObject().put("kind", x.kind().code()).put("frame", x.frame()).put("text", x.text());
+    }
+    return out;
+  }
+}

@@ -1,0 +1,184 @@
+package flarvo.trace;
+
+import flarvo.lens.BrownConrady;
+import flarvo.lens.Lens;
+import flarvo.lens.LensTrack;
+import flarvo.lens.Normalisation;
+import flarvo.level.FirstGuess;
+import flarvo.level.LevelScene;
+import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Luma;
+import flarvo.scene.Observations;
+import flarvo.scene.Optics;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Rate;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.vet.ResidualDistortion;
+import flarvo.vet.resolve.TrackSolve;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.function.IntFunction;
+
+/** From a plate alone to a solve that stands on its ground: followed, solved, cleaned, levelled. */
+public final class AutoSolve {
+
+  /** Parts of the work: following, solving, levelling; the first two take the time. */
+  private static final int PARTS = 3;
+
+  /** Kept features below this share of all followed ones cast doubt on a solve. */
+  private static final double FEW_KEPT = 0.4;
+
+  private AutoSolve() {}
+
+  /**
+   * A plate and what is known of it.
+   *
+   * @param plates brightness by plate frame; empty where one is missing
+   * @param picture size of the plate
+   * @param lens of the original plate where it is known; empty where the plate is undistorted or
+   *     lens terms are found
+   */
+  public record Plate(
+      String name,
+      FrameRange frames,
+      IntFunction<Optional<Luma>> plates,
+      PictureSize picture,
+      Rate rate,
+      Optional<LensTrack> lens) {}
+
+  /**
+   * What came of it.
+   *
+   * @param shot levelled, with the features that were kept; its 2D tracks are undistorted
+   * @param lens of the original plate where it was found
+   * @param ground how the ground was found
+   * @param doubts sentences on why the solve may be wrong; empty for a good one
+   */
+  public record Outcome(
+      Shot shot,
+      Traced traced,
+      TrackSolve.Outcome solve,
+      Optional<LensTrack> lens,
+      String ground,
+      List<String> doubts) {}
+
+  /**
+   * @param steps told what each step came to
+   * @throws InputError where there is nothing to follow, the picture changes, or the tracks hold no
+   *     camera
+   */
+  public static Outcome of(
+      Plate plate,
+      TraceOptions options,
+      Mask mask,
+      TrackSolve.Options solve,
+      Consumer<String> steps,
+      Progress progress) {
+    Traced traced =
+        Tracer.of(plate.frames(), plate.plates(), options, mask, progress.part(0, PARTS));
+    steps.accept(
+        String.format(
+            Locale.ROOT,
+            "followed %d features over %.0f frames each",
+            traced.observations().names().size(),
+            traced.meanLife()));
+    traced.notes().forEach(n -> steps.accept(n.text()));
+    requireOnePicture(traced, plate.frames());
+    Observations o =
+        plate
+            .lens()
+            .map(l -> ThroughLens.undistorted(traced.observations(), l, plate.picture()))
+            .orElse(traced.observations());
+    TrackSolve.Outcome solved =
+        TrackSolve.of(
+            plate.name(), o, plate.picture(), plate.rate(), solve, progress.part(1, PARTS));
+    steps.accept(solved.kind().word() + ": " + solved.kind().reason());
+    steps.accept(solved.cleaned().sentence());
+    Shot good =
+        solved
+            .shot()
+            .withTrackers(
+                solved.shot().trackers().stream()
+                    .map(t -> t.without(solved.cleaned().culled()))
+                    .toList());
+    FirstGuess ground =
+        FirstGuess.of(
+            new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(2, PARTS));
+    steps.accept(ground.words());
+    return new Outcome(
+        good.withLevel(ground.level()),
+        traced,
+        solved,
+        found(solved),
+        ground.words(),
+        doubts(traced, solved));
+  }
+
+  private static void requireOnePicture(Traced traced, FrameRange frames) {
+    traced
+        .cut()
+        .ifPresent(
+            cut -> {
+              throw InputError.words(
+                  cut.text() + ": no camera goes across a cut",
+                  "Solve the parts one by one: frames "
+                      + frames.first()
+                      + "-"
+                      + (cut.frame() - 1)
+                      + " and "
+                      + cut.frame()
+                      + "-"
+                      + frames.last());
+            });
+  }
+
+  /** The lens terms of the solve as a lens: both say where the original shows what is straight. */
+  private static Optional<LensTrack> found(TrackSolve.Outcome solved) {
+    ResidualDistortion r = solved.cleaned().solve().rest();
+    if (r.equals(ResidualDistortion.NONE)) {
+      return Optional.empty();
+    }
+    Shot s = solved.shot();
+    Optics o = s.cameras().get(0).optics().at(s.frames().first());
+    return Optional.of(
+        LensTrack.of(
+            new Lens(
+                new BrownConrady(r.k1(), r.k2(), 0, 0, 0, 0, 0, 0),
+                Normalisation.FOCAL_LENGTH,
+                0.5,
+                0.5,
+                o.focalLengthMm() / o.filmWidthMm())));
+  }
+
+  private static List<String> doubts(Traced traced, TrackSolve.Outcome solved) {
+    List<String> out = new ArrayList<>();
+    if (!solved.cleaned().reached()) {
+      out.add(
+          String.format(
+              Locale.ROOT,
+              "The error is %.2f px RMS, over the target.",
+              solved.cleaned().afterPx()));
+    }
+    int all = traced.observations().names().size();
+    int kept = all - solved.cleaned().culled().size();
+    if (kept < FEW_KEPT * all) {
+      out.add(
+          String.format(
+              Locale.ROOT,
+              "Only %d of %d features agree with this camera: the others may be the scene.",
+              kept,
+              all));
+    }
+    traced.notes().stream()
+        .filter(n -> n.kind() == TraceNote.Kind.THIN || n.kind() == TraceNote.Kind.MISSING)
+        .forEach(
+            n -> out.add(Character.toUpperCase(n.text().charAt(0)) + n.text().substring(1) + "."));
+    return out;
+  }
+}

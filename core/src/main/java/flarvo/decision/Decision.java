@@ -23,6 +23,7 @@ public sealed interface Decision
         PlateDecision,
         PointDecision,
         ReceiveDecision,
+        TraceDecision,
         VetDecision {
 
   /** What undo and redo call it: an imperative in lower case. */

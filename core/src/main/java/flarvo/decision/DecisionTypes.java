@@ -44,12 +44,15 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.report.StrictJson;
+import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.stage.Staging;
 import flarvo.stage.StandIn;
+import flarvo.trace.MaskJson;
+import flarvo.trace.MaskShape;
 import flarvo.vet.Culling;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
@@ -153,6 +156,8 @@ final class DecisionTypes {
     Codec.of(LensModel.class, l -> text(l.code()), n -> n.word(LensModel.values(), LensModel::code))
         .add(m);
     Codec.of(StraightLine.class, DecisionTypes::line, DecisionTypes::line).add(m);
+    Codec.of(MaskShape.class, MaskJson::write, MaskJson::read).add(m);
+    Codec.of(Observations.class, ObservationsJson::write, ObservationsJson::read).add(m);
     Codec.of(OverscanRule.class, r -> text(r.word()), DecisionTypes::overscan).add(m);
     Codec.of(PlateSequence.class, s -> JsonNodeFactory.instance.nullNode(), n -> null).add(m);
     Codec.of(ReceivedSet.class, s -> JsonNodeFactory.instance.nullNode(), n -> null).add(m);

@@ -5,6 +5,7 @@ import flarvo.lens.fit.StraightLine;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
+import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
@@ -48,6 +49,19 @@ public sealed interface Outcome {
       implements Outcome {
     public Solve {
       culled = Set.copyOf(culled);
+    }
+  }
+
+  /**
+   * Features that were followed.
+   *
+   * @param observations in pixels of the plates that they were followed in
+   * @param notes on the plates, a sentence each
+   */
+  @DecisionCode("features")
+  record Features(Observations observations, List<String> notes) implements Outcome {
+    public Features {
+      notes = List.copyOf(notes);
     }
   }
 

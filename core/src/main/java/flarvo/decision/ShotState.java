@@ -16,6 +16,8 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.stage.Staging;
+import flarvo.trace.TraceWork;
+import flarvo.trace.TracedShot;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.Vetting;
@@ -46,6 +48,7 @@ public final class ShotState {
   private final Staging staging;
   private final Similarity level;
   private final LensWork lensWork;
+  private final TraceWork trace;
   private final List<MovingObject> objects;
   private final List<Delivery> deliveries;
   private Shot whole;
@@ -63,6 +66,7 @@ public final class ShotState {
     staging = b.staging;
     level = b.level;
     lensWork = b.lensWork;
+    trace = b.trace;
     objects = List.copyOf(b.objects);
     lens = b.lens;
     deliveries = List.copyOf(b.deliveries);
@@ -80,6 +84,7 @@ public final class ShotState {
     private Staging staging = Staging.NONE;
     private Similarity level = Similarity.IDENTITY;
     private LensWork lensWork = LensWork.NONE;
+    private TraceWork trace = TraceWork.NONE;
     private List<MovingObject> objects = List.of();
     private ShotLens lens;
     private List<Delivery> deliveries = List.of();
@@ -104,6 +109,7 @@ public final class ShotState {
     b.staging = staging;
     b.level = level;
     b.lensWork = lensWork;
+    b.trace = trace;
     b.objects = objects;
     b.deliveries = deliveries;
     synchronized (this) {
@@ -163,6 +169,11 @@ public final class ShotState {
     return lensWork;
   }
 
+  /** What was made of the plates: masks, features that were followed, and the solve of them. */
+  public TraceWork trace() {
+    return trace;
+  }
+
   /** The lens of the original plates. */
   public synchronized ShotLens lens() {
     if (lens == null) {
@@ -187,8 +198,10 @@ public final class ShotState {
    */
   public synchronized Shot whole() {
     if (whole == null) {
+      Shot came = received.isPresent() ? received.get().shot(name, rulings) : ruled();
       whole =
-          (received.isPresent() ? received.get().shot(name, rulings) : ruled()).withLevel(level);
+          (trace.equals(TraceWork.NONE) ? came : TracedShot.of(came, trace, lens().track()))
+              .withLevel(level);
     }
     return whole;
   }
@@ -227,6 +240,9 @@ public final class ShotState {
             && rulings.equals(o.rulings)
             && level.equals(o.level)
             && objects.equals(o.objects)
+            && trace.features().equals(o.trace.features())
+            && trace.solve().equals(o.trace.solve())
+            && (!trace.needsLens() || lensWork.choice().equals(o.lensWork.choice()))
             && vetting.isSameShot(o.vetting);
   }
 
@@ -302,8 +318,24 @@ public final class ShotState {
   public ShotState withLensWork(LensWork w) {
     Builder b = with();
     b.lensWork = w;
-    b.lens = w.choice().equals(lensWork.choice()) ? b.lens : null;
+    boolean same = w.choice().equals(lensWork.choice());
+    b.lens = same ? b.lens : null;
+    if (!same && trace.needsLens()) {
+      b.whole = null; // its features lie elsewhere now
+      b.shot = null;
+    }
     return b.build();
+  }
+
+  /** The same with something else made of the plates. */
+  public ShotState withTrace(TraceWork w) {
+    Builder b = with();
+    b.trace = w;
+    if (!w.features().equals(trace.features()) || !w.solve().equals(trace.solve())) {
+      b.whole = null;
+      b.shot = null;
+    }
+    return placed(b);
   }
 
   /** A decision that leaves an object nowhere is refused; nobody meets such a state later. */
@@ -384,6 +416,7 @@ public final class ShotState {
     Builder b = with();
     b.received = Optional.of(r);
     b.lens = null;
+    b.trace = trace.withSolve(Optional.empty());
     b.vetting = Vetting.NONE.withCulled(vetting.culled());
     b.staging =
         staging
@@ -429,6 +462,7 @@ public final class ShotState {
         && staging.equals(s.staging)
         && level.equals(s.level)
         && lensWork.equals(s.lensWork)
+        && trace.equals(s.trace)
         && objects.equals(s.objects)
         && deliveries.equals(s.deliveries);
   }

@@ -110,7 +110,8 @@ public record ReceivedSet(
 
   /** The shot under some rulings. */
   public Shot shot(String name, Rulings rulings) {
-    return shot(name, rulings.over(base));
+    IntakeOptions options = rulings.over(base);
+    return shot(name, options, picture(options), plates.isEmpty());
   }
 
   /**
@@ -146,7 +147,8 @@ public record ReceivedSet(
       trackers.addAll(f.trackers(picture, options));
       meshes.addAll(f.meshes(picture, options));
     }
-    if (cameras.isEmpty() && (needsCamera || trackers.isEmpty() && meshes.isEmpty())) {
+    boolean empty = trackers.isEmpty() && meshes.isEmpty() && plates.isEmpty();
+    if (cameras.isEmpty() && (needsCamera || empty)) {
       throw noCamera(options);
     }
     FrameRange frames = cameras.isEmpty() ? framesOf(trackers) : cameras.get(0).frames();
@@ -167,7 +169,7 @@ public record ReceivedSet(
         Similarity.IDENTITY);
   }
 
-  /** As stated, else of the first group that moves, else one frame. */
+  /** As stated, else of the first group that moves, else of the plates, else one frame. */
   private FrameRange framesOf(List<TrackerSet> trackers) {
     return said(f -> f.scene().range())
         .or(
@@ -176,6 +178,7 @@ public record ReceivedSet(
                     .flatMap(t -> t.group().flatMap(Group::poses).stream())
                     .map(PoseTrack::frames)
                     .findFirst())
+        .or(() -> mainPlate().map(PlateSequence::frames))
         .orElse(new FrameRange(0, 0));
   }
 

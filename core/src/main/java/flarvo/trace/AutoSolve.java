@@ -15,6 +15,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
@@ -115,7 +116,7 @@ public final class AutoSolve {
         good.withLevel(ground.level()),
         traced,
         solved,
-        found(solved),
+        lens(solved.cleaned().solve()),
         ground.words(),
         doubts(traced, solved));
   }
@@ -138,14 +139,16 @@ public final class AutoSolve {
             });
   }
 
-  /** The lens terms of the solve as a lens: both say where the original shows what is straight. */
-  private static Optional<LensTrack> found(TrackSolve.Outcome solved) {
-    ResidualDistortion r = solved.cleaned().solve().rest();
+  /**
+   * The lens terms of a solve as a lens: both say where the original shows what is straight. Empty
+   * where the solve found none.
+   */
+  public static Optional<LensTrack> lens(RefinedSolve solve) {
+    ResidualDistortion r = solve.rest();
     if (r.equals(ResidualDistortion.NONE)) {
       return Optional.empty();
     }
-    Shot s = solved.shot();
-    Optics o = s.cameras().get(0).optics().at(s.frames().first());
+    Optics o = solve.camera().optics().at(solve.camera().frames().first());
     return Optional.of(
         LensTrack.of(
             new Lens(

@@ -39,6 +39,7 @@ import flarvo.receive.Fact;
 import flarvo.receive.Rulings;
 import flarvo.report.StrictJson;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Rate;
@@ -48,6 +49,7 @@ import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.Staging;
+import flarvo.trace.MaskShape;
 import flarvo.vet.Culling;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.TrackerGroup;
@@ -134,6 +136,21 @@ class DecisionJsonTest {
         new MotionDecision.ScaleMovingObject(
             "cart", new ObjectScale.At("a", 7, new Vec3(1, 0, -2.5))),
         new MotionDecision.RemoveMovingObject("cart"),
+        new TraceDecision.DrawMask(
+            new MaskShape(
+                "mask 1",
+                new TreeMap<>(
+                    Map.of(
+                        3,
+                        new double[] {1, 2.5, 3, 4, 5, 6},
+                        9,
+                        new double[] {1, 2, 3, 4, 5, 7})))),
+        new TraceDecision.RemoveMask("mask 1"),
+        new TraceDecision.MaskSide(true),
+        new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 8, 0.1),
+        new TraceDecision.Forget(),
+        new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.empty(), 2, 0.5),
+        new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.of(35), 0, 0.5),
         new ReceiveDecision.ReadAs(Dialects.shipped().find("engine-zup-left-cm")),
         new VetDecision.Cull(new Culling.Over(1.25)),
         new VetDecision.Cull(new Culling.KeepBest(0.9)),
@@ -282,11 +299,11 @@ class DecisionJsonTest {
                             + " add-statement"
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
-                            + " clear-locators cull cull-and-refine dissolve-group extrude"
-                            + " find-board find-edges fit-lens give-depths map-table mark-point move-level move-stand-in"
-                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines remove-moving-object"
+                            + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
+                            + " find-board find-edges fit-lens follow-features forget-features give-depths map-table mark-point mask-side move-level move-stand-in"
+                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
-                            + " rule scale-moving-object send-corners set-plate-role smooth-path solve-from-tracks"
+                            + " rule scale-moving-object send-corners set-plate-role smooth-path solve-from-tracks solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-no-lens use-received-lens weigh")
                         .split(" "))));
@@ -317,6 +334,13 @@ class DecisionJsonTest {
             new Outcome.Trackers(Set.of("b", "a")),
             new Outcome.Point(
                 new ExtraPoint("floor", List.of(new ExtraPoint.Mark(3, 1.5, 2.5, true)))),
+            new Outcome.Features(
+                new Observations.Builder()
+                    .add("f1", 3, 1.25, 2)
+                    .add("f1", 5, 1.5, -2)
+                    .add("f2", 3, 7, 8)
+                    .build(),
+                List.of("frame 4 is missing")),
             new Outcome.Ruled(Rulings.NONE.with(Fact.UP_AXIS, "+Z")),
             new Outcome.Level(MOVE),
             new Outcome.Line(new StraightLine("edge 1", 3, 1, 2, 3, 4.5, 6, 7)),

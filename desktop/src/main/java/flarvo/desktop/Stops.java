@@ -7,6 +7,7 @@ import flarvo.desktop.stop.level.LevelStop;
 import flarvo.desktop.stop.plate.PlateStop;
 import flarvo.desktop.stop.proof.ProofStop;
 import flarvo.desktop.stop.receive.ReceiveStop;
+import flarvo.desktop.stop.trace.TraceStop;
 import flarvo.desktop.stop.vet.VetStop;
 import java.util.List;
 
@@ -18,6 +19,7 @@ public final class Stops {
   public static List<StopModule> all(Session session) {
     return List.of(
         new ReceiveStop(session),
+        new TraceStop(session),
         new VetStop(session),
         new LevelStop(session),
         new PlateStop(session),

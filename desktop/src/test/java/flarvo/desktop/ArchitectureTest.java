@@ -47,7 +47,8 @@ class ArchitectureTest {
     mayKnow("state", "work", "theme");
     mayKnow("view", "state", "work", "theme");
     mayKnow("stop", "view", "state", "action");
-    for (String s : new String[] {"receive", "vet", "level", "plate", "dispatch", "proof"}) {
+    for (String s :
+        new String[] {"receive", "trace", "vet", "level", "plate", "dispatch", "proof"}) {
       mayKnow("stop." + s, "stop", "view", "action", "state", "work", "theme");
     }
     mayKnow("window", "stop", "view", "action", "state", "work", "theme");

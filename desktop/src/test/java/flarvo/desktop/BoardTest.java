@@ -50,7 +50,7 @@ class BoardTest extends WindowHarness {
   @Test
   void whatAPlainImportWouldGetWrongIsForetoldAndOneActionChangesIt(FxRobot robot)
       throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     TableView<?> table = board(robot);
     robot.interact(() -> session.chosen().set(session.state().get().deliveries().get(1)));
     await(() -> cell(table, 1, 6).equals("1 to set"));
@@ -74,7 +74,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void rateAndScaleOfADeliveryAreChangedAndProven(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     robot.interact(() -> session.chosen().set(session.state().get().deliveries().get(0)));
     TextField scale = robot.lookup("#delivery-scale").query();
     Label compound = robot.lookup("#delivery-compound").query();
@@ -123,7 +123,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void severalDeliveriesAreChangedTogether(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     TableView<?> table = board(robot);
     List<Delivery> before = session.state().get().deliveries();
     robot.interact(() -> table.getSelectionModel().clearAndSelect(0));
@@ -163,7 +163,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void boardsAreSavedAddedAndCopied(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     MenuButton menu = robot.lookup("#board-menu").query();
     robot.interact(menu::show);
     TextField name = robot.lookup("#board-name").query();
@@ -216,7 +216,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void theBoardTellsWhatBecameOfEachDelivery(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     TableView<?> table = board(robot);
     assertThat(cell(table, 0, 4)).isEqualTo("not sent");
     robot.clickOn("#send-all");
@@ -247,13 +247,13 @@ class BoardTest extends WindowHarness {
         });
     assertThat(message(robot)).contains("cannot be written");
     assertThat(inTheWay).hasContent("not a folder");
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     assertThat(cell(board(robot), 0, 4)).isEqualTo("failed");
   }
 
   @Test
   void anotherDialectIsChosenAndTakenBack(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     Delivery before = session.chosen().get();
     ComboBox<String> box = robot.lookup("#delivery-dialect").queryComboBox();
     onWindow(() -> box.setValue("engine-yup-left-m"));
@@ -266,7 +266,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void deliveriesAreAddedAndRemoved(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     int before = session.state().get().deliveries().size();
     Dialect d = session.dialects().get("previs-yup-foot");
     Delivery extra =
@@ -284,7 +284,7 @@ class BoardTest extends WindowHarness {
   /** Before, a camera or trackers sent alone never held: there was nothing to compare. */
   @Test
   void aDeliveryOfOnePartIsProvenAndKeepsThatPart(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     onWindow(() -> robot.lookup("#delivery-trackers").queryAs(CheckBox.class).fire());
     assertThat(session.chosen().get().contents()).isEqualTo(Contents.CAMERA);
     assertThat(session.undoTitle().orElse("")).contains("contents");
@@ -339,12 +339,12 @@ class BoardTest extends WindowHarness {
 
   @Test
   void thePictureAndTheBoardAreCopied(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT2); // at Receive it is the ledger that is worked in
+    robot.type(KeyCode.DIGIT3); // at Receive it is the ledger that is worked in
     robot.press(KeyCode.CONTROL).type(KeyCode.C).release(KeyCode.CONTROL);
     AtomicReference<Boolean> image = new AtomicReference<>();
     onWindow(() -> image.set(Clipboard.getSystemClipboard().hasImage()));
     assertThat(image.get()).isTrue();
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     onWindow(() -> board(robot).requestFocus());
     robot.press(KeyCode.CONTROL).type(KeyCode.C).release(KeyCode.CONTROL);
     AtomicReference<String> text = new AtomicReference<>();
@@ -367,7 +367,7 @@ class BoardTest extends WindowHarness {
   /** Going from stop to stop by key keeps the keys with the picture. */
   @Test
   void theFocusStaysWithThePicture(FxRobot robot) {
-    for (KeyCode k : new KeyCode[] {KeyCode.DIGIT5, KeyCode.DIGIT6, KeyCode.DIGIT2, KeyCode.TAB}) {
+    for (KeyCode k : new KeyCode[] {KeyCode.DIGIT6, KeyCode.DIGIT7, KeyCode.DIGIT3, KeyCode.TAB}) {
       robot.type(k);
       WaitForAsyncUtils.waitForFxEvents();
       assertThat(window.picture().isFocused() || window.space().isFocused()).as("%s", k).isTrue();
@@ -400,7 +400,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void vetMeasuresAgainstAMovableLimit(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT2);
+    robot.type(KeyCode.DIGIT3);
     assertThat(session.stop().get()).isEqualTo("vet");
     await(() -> robot.lookup("12 of 113").tryQuery().isPresent());
     onWindow(() -> session.view().errorLimitPx().set(5));
@@ -422,7 +422,7 @@ class BoardTest extends WindowHarness {
   /** From nothing to five proven, by the menu and by Ctrl+Enter. */
   @Test
   void anEmptyBoardIsFilledSentAndProven(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     while (session.chosen().get() != null) {
       robot.clickOn("Remove");
       WaitForAsyncUtils.waitForFxEvents();
@@ -461,7 +461,7 @@ class BoardTest extends WindowHarness {
   /** What was sent of a shot that changed is stale, and what changed is said. */
   @Test
   void aDeliveryGoesStaleAndSaysWhatChanged(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     robot.clickOn("#send-all");
     await(this::allSent);
     onWindow(
@@ -487,7 +487,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void namesAndFilePatternsAreTypedAndShownAsTheyWillBe(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     type(robot, "#delivery-name", "Layout");
     assertThat(session.chosen().get().name()).isEqualTo("Layout");
     type(robot, "#delivery-file", "{recipient}/{shot}_v{version}_{first}-{last}.{ext}");

@@ -230,6 +230,6 @@ class CompareTest extends WindowHarness {
         });
     assertThat(session.message().get()).contains("'none' is no drift in pixels");
     assertThat(session.view().proofLimitPx().get()).isEqualTo(1e-10);
-    robot.type(KeyCode.DIGIT6);
+    robot.type(KeyCode.DIGIT7);
   }
 }

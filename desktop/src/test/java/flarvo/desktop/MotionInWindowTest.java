@@ -60,7 +60,7 @@ class MotionInWindowTest extends WindowHarness {
   void theCartRollsAndTheCameraStandsStill(FxRobot robot) throws Exception {
     onWindow(() -> session.project().openShot("mer_030_cart"));
     await(() -> session.state().get().name().equals("mer_030_cart"));
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     await(() -> session.chosen().get() != null);
     ComboBox<String> still = robot.lookup("#delivery-still").query();
     assertThat(still.getItems()).containsExactly("as solved", "the camera");
@@ -84,7 +84,7 @@ class MotionInWindowTest extends WindowHarness {
 
   @Test
   void pictureTimeAndZoomAreSetAndProven(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     type(robot, "#delivery-crop", "100,50,640x360");
     assertThat(recast().framing()).contains(new Framing(100, 50, 640, 360, 640, 360));
     type(robot, "#delivery-size", "1280x720");
@@ -117,7 +117,7 @@ class MotionInWindowTest extends WindowHarness {
   /** The terrace's own solve as if it were an object's: what is on the picture stays there. */
   @Test
   void anObjectIsAddedSlidStatedAndTakenOut(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT3);
+    robot.type(KeyCode.DIGIT4);
     Shot own = session.state().get().shot();
     Delivery d =
         new Delivery(
@@ -166,7 +166,7 @@ class MotionInWindowTest extends WindowHarness {
 
   @Test
   void theLensCalculatorBeginsWithTheShotsLens(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     Label says = robot.lookup("#calc-says").query();
     assertThat(says.getText()).contains("17.5 mm on 23.76 × 13.365 mm").contains("68.34");
     type(robot, "#calc-on", "36");

@@ -49,7 +49,7 @@ class PlateTest extends WindowHarness {
 
   @Test
   void theReceivedLensIsSaidAndPlatesStandSideBySide(FxRobot robot) {
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     assertThat(session.stop().get()).isEqualTo("plate");
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("is off by 43.9 px")
@@ -67,7 +67,7 @@ class PlateTest extends WindowHarness {
   /** Over the original, marks go through the lens; over the undistorted plate they do not. */
   @Test
   void marksSitRightOverEitherPlate(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     double[] corner = {40, 30};
     double[] bent = new double[2];
     mapper().toOriginal(40, 30, bent);
@@ -108,7 +108,7 @@ class PlateTest extends WindowHarness {
 
   @Test
   void theWipeIsDraggedAndEndsWithTheStop(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     robot.clickOn("#plate-wipe");
     assertThat(session.view().wipe().get()).isEqualTo(0.5);
     DrawContext c = window.picture().context();
@@ -127,16 +127,16 @@ class PlateTest extends WindowHarness {
     window.picture().context().bend().to(right);
     assertThat(left[0]).isGreaterThan(101);
     assertThat(right[0]).isEqualTo(930);
-    robot.type(KeyCode.DIGIT2);
+    robot.type(KeyCode.DIGIT3);
     assertThat(session.view().wipe().get()).isEqualTo(ViewSettings.NO_WIPE);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     assertThat(robot.lookup("#plate-wipe").queryAs(CheckBox.class).isSelected()).isFalse();
   }
 
   @Test
   void platesAreUndistortedAndOnlyWhatIsMissingIsMadeAgain(FxRobot robot) throws Exception {
     openACopy();
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     PlateSequence original = plates(PlateRole.ORIGINAL);
     Path folder =
         original.folder().resolveSibling(original.folder().getFileName() + "_undistorted");
@@ -241,7 +241,7 @@ class PlateTest extends WindowHarness {
                             "mer_010_terrace/solve/mer_010_terrace_solve.usda"),
                         DemoProject.MERIDIAN.resolve("mer_010_terrace/plates/original"))));
     await(() -> session.isOpen() && session.lens().get().track().isEmpty());
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("No lens sheet was received");
     assertThat(robot.lookup("#plate-undistort").queryAs(Button.class).isDisabled()).isTrue();
@@ -273,7 +273,7 @@ class PlateTest extends WindowHarness {
   void platesAreMeasuredBehindTheCamera(FxRobot robot) throws Exception {
     openTerrace(true);
     assertThat(fact()).isEqualTo(Fact.Mark.HALF);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     await(() -> check(robot, "undistorted").isPresent());
     assertThat(check(robot, "undistorted").orElseThrow().getText())
         .startsWith("Trackers fit these plates to 0.")
@@ -281,9 +281,9 @@ class PlateTest extends WindowHarness {
     assertThat(check(robot, "original").orElseThrow().getText()).contains("through the lens");
     assertThat(fact()).isEqualTo(Fact.Mark.FULL);
     // It stays settled elsewhere, where nothing is measured.
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     assertThat(fact()).isEqualTo(Fact.Mark.FULL);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     // Somebody takes the original for undistorted.
     String pattern = plates(PlateRole.ORIGINAL).pattern();
     onWindow(
@@ -310,7 +310,7 @@ class PlateTest extends WindowHarness {
   @Test
   void aLensIsFoundFromEdgesThatAreTraced(FxRobot robot) throws Exception {
     openTerrace(false);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     onWindow(() -> session.playhead().frame().set(1040));
     robot.type(KeyCode.E);
     assertThat(session.view().plateRole().get()).isEqualTo(PlateRole.ORIGINAL);
@@ -359,7 +359,7 @@ class PlateTest extends WindowHarness {
   @Test
   void aLensIsTypedAndAWrongValueIsSaid(FxRobot robot) throws Exception {
     openTerrace(true);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     ComboBox<String> use = robot.lookup("#plate-lens").query();
     onWindow(() -> use.setValue("type values…"));
     onWindow(() -> robot.lookup("#lens-k1").queryAs(TextField.class).setText("much"));
@@ -386,7 +386,7 @@ class PlateTest extends WindowHarness {
   @Test
   void exposureIsOfTheScreenAndIsTypedInStops(FxRobot robot) throws Exception {
     openTerrace(true);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     await(() -> window.picture().context().shownPlate() != null);
     int before = grey();
     TextField stops = robot.lookup("#look-stops").query();
@@ -414,13 +414,13 @@ class PlateTest extends WindowHarness {
   @Test
   void blinkShowsBothPlatesInTurnAndEndsWithTheStop(FxRobot robot) throws Exception {
     openTerrace(true);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     onWindow(() -> robot.lookup("#plate-blink").queryAs(CheckBox.class).fire());
     await(() -> session.view().plateRole().get() == PlateRole.ORIGINAL);
     await(() -> session.view().plateRole().get() == PlateRole.UNDISTORTED);
-    robot.type(KeyCode.DIGIT2);
+    robot.type(KeyCode.DIGIT3);
     assertThat(robot.lookup("#plate-blink").tryQuery()).isEmpty();
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     assertThat(robot.lookup("#plate-blink").queryAs(CheckBox.class).isSelected()).isFalse();
     assertThat(session.view().plateRole().get()).isEqualTo(PlateRole.UNDISTORTED);
   }
@@ -429,7 +429,7 @@ class PlateTest extends WindowHarness {
   @Test
   void theDifferenceIsDarkWhereTheLensHardlyBends(FxRobot robot) throws Exception {
     openTerrace(true);
-    robot.type(KeyCode.DIGIT4);
+    robot.type(KeyCode.DIGIT5);
     onWindow(() -> session.view().trackersShown().set(false));
     await(() -> brightness(0.5, 0.7) > 40);
     double plate = brightness(0.5, 0.7);
@@ -441,7 +441,7 @@ class PlateTest extends WindowHarness {
     onWindow(() -> robot.lookup("#plate-blink").queryAs(CheckBox.class).fire());
     assertThat(session.view().difference().get()).isFalse();
     onWindow(() -> session.view().difference().set(true));
-    robot.type(KeyCode.DIGIT2);
+    robot.type(KeyCode.DIGIT3);
     assertThat(session.view().difference().get()).isFalse();
   }
 

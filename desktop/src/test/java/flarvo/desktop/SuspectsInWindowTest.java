@@ -48,7 +48,7 @@ class SuspectsInWindowTest extends WindowHarness {
 
   @Test
   void whatIsWrongWithAReturnedFileIsNamedAndMended(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT6);
+    robot.type(KeyCode.DIGIT7);
     SuspectPart part = robot.lookup("#returned").query();
     Button mend = robot.lookup("#mend-file").query();
     assertThat(mend.isDisabled()).isTrue();
@@ -75,7 +75,7 @@ class SuspectsInWindowTest extends WindowHarness {
   /** What other departments sent back of the demo's terrace. */
   @Test
   void theDemosReturnedFilesAreNamedAndMended(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT6);
+    robot.type(KeyCode.DIGIT7);
     SuspectPart part = robot.lookup("#returned").query();
     Path returns = Path.of("../demo/meridian/returns").toAbsolutePath();
     Map<String, String> causes =
@@ -106,7 +106,7 @@ class SuspectsInWindowTest extends WindowHarness {
 
   @Test
   void anotherShotHasNoneOfIt(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT6);
+    robot.type(KeyCode.DIGIT7);
     SuspectPart part = robot.lookup("#returned").query();
     Path file = returned();
     robot.interact(() -> part.check(List.of(file)));
@@ -119,7 +119,7 @@ class SuspectsInWindowTest extends WindowHarness {
 
   @Test
   void aFileThatCannotBeMeasuredIsSaid(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT6);
+    robot.type(KeyCode.DIGIT7);
     SuspectPart part = robot.lookup("#returned").query();
     Path file = Files.writeString(dir.resolve("broken.usda"), "#usda 1.0\n(");
     robot.interact(() -> part.check(List.of(file)));

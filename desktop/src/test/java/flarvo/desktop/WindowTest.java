@@ -32,7 +32,7 @@ class WindowTest extends WindowHarness {
     assertThat(frame()).isEqualTo(1013);
     robot.type(KeyCode.END);
     assertThat(frame()).isEqualTo(1096);
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     assertThat(session.stop().get()).isEqualTo("dispatch");
     assertThat(robot.lookup("#deliveries").<TableView<?>>query().getItems())
         .hasSizeGreaterThanOrEqualTo(2);
@@ -66,7 +66,7 @@ class WindowTest extends WindowHarness {
 
   @Test
   void aChangedDeliveryIsUndoneAndRedoneByName(FxRobot robot) {
-    robot.type(KeyCode.DIGIT5);
+    robot.type(KeyCode.DIGIT6);
     Delivery before = session.chosen().get();
     TextField first = robot.lookup("#delivery-first").queryAs(TextField.class);
     robot.doubleClickOn(first).write("7").type(KeyCode.ENTER).type(KeyCode.ESCAPE);
@@ -111,7 +111,7 @@ class WindowTest extends WindowHarness {
   void tabShowsSpaceAndTheFinderGoesToATracker(FxRobot robot) {
     robot.type(KeyCode.TAB);
     assertThat(window.picture().isVisible()).as("picture in the ledger's place").isTrue();
-    robot.type(KeyCode.TAB).type(KeyCode.DIGIT2).type(KeyCode.TAB);
+    robot.type(KeyCode.TAB).type(KeyCode.DIGIT3).type(KeyCode.TAB);
     assertThat(window.space().isVisible()).isTrue();
     assertThat(window.picture().isVisible()).isFalse();
     robot.type(KeyCode.TAB);
@@ -154,7 +154,7 @@ class WindowTest extends WindowHarness {
   /** While a hand drags over the ladder, the window goes on drawing. */
   @Test
   void scrubbingDoesNotBlock(FxRobot robot) throws Exception {
-    robot.type(KeyCode.DIGIT2);
+    robot.type(KeyCode.DIGIT3);
     await(() -> window.picture().cache().loaded(plates()) > 20);
     double load = MachineLoad.factor();
     PulseMeter best = scrub();

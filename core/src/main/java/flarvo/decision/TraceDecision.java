@@ -1,0 +1,247 @@
+package flarvo.decision;
+
+import flarvo.lens.LensChoice;
+import flarvo.lens.LensTrack;
+import flarvo.plate.PlateLuma;
+import flarvo.report.InputError;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.trace.AutoSolve;
+import flarvo.trace.MaskShape;
+import flarvo.trace.TraceNote;
+import flarvo.trace.TraceOptions;
+import flarvo.trace.TraceWork;
+import flarvo.trace.Traced;
+import flarvo.trace.Tracer;
+import flarvo.vet.RefinedSolve;
+import flarvo.vet.ResidualDistortion;
+import flarvo.vet.resolve.TrackSolve;
+import flarvo.work.Progress;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/** A solve from nothing but the plates. */
+public sealed interface TraceDecision extends Decision {
+
+  /** Draws a mask, or draws it anew. */
+  @DecisionCode("draw-mask")
+  record DrawMask(MaskShape mask) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(s.withTrace(s.trace().with(mask)));
+    }
+
+    @Override
+    public String title() {
+      return "draw " + mask.name();
+    }
+  }
+
+  /** Removes a mask. */
+  @DecisionCode("remove-mask")
+  record RemoveMask(String name) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      if (s.trace().masks().stream().noneMatch(m -> m.name().equals(name))) {
+        throw InputError.words("there is no mask " + name, "");
+      }
+      return Applied.whole(s.withTrace(s.trace().without(name)));
+    }
+
+    @Override
+    public String title() {
+      return "remove " + name;
+    }
+  }
+
+  /** Chooses on which side of the masks features are followed. */
+  @DecisionCode("mask-side")
+  record MaskSide(boolean inside) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(s.withTrace(s.trace().withInside(inside)));
+    }
+
+    @Override
+    public String title() {
+      return inside ? "follow inside the masks" : "follow outside the masks";
+    }
+  }
+
+  /**
+   * Finds features in the plates and follows them.
+   *
+   * @param errorPx as {@link TraceOptions} has it, as the others
+   */
+  @DecisionCode("follow-features")
+  record Follow(PlateRole plates, int features, int radius, double errorPx)
+      implements TraceDecision {
+
+    /**
+     * @throws IllegalArgumentException when a number is out of range
+     */
+    public Follow {
+      new TraceOptions(features, radius, errorPx);
+    }
+
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      PlateSequence p =
+          s.whole()
+              .plate(plates)
+              .orElseThrow(
+                  () ->
+                      InputError.words(
+                          "the shot has no " + plates.word() + " plates",
+                          "Drop them on the window"));
+      Traced t =
+          Tracer.of(
+              p.frames(),
+              f -> PlateLuma.of(p, f),
+              new TraceOptions(features, radius, errorPx),
+              s.trace().mask(),
+              progress);
+      return Optional.of(
+          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Outcome.Features f = (Outcome.Features) outcome.orElseThrow();
+      return Applied.whole(
+          s.withTrace(
+              s.trace()
+                  .withFeatures(
+                      Optional.of(new TraceWork.Features(f.observations(), plates, f.notes())))));
+    }
+
+    @Override
+    public String title() {
+      return "follow features";
+    }
+
+    @Override
+    public String title(Optional<Outcome> outcome) {
+      return outcome
+          .map(o -> "follow " + ((Outcome.Features) o).observations().names().size() + " features")
+          .orElse(title());
+    }
+  }
+
+  /** Forgets what was followed, and the solve made of it. */
+  @DecisionCode("forget-features")
+  record Forget() implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(
+          s.withTrace(s.trace().withFeatures(Optional.empty()).withSolve(Optional.empty())));
+    }
+
+    @Override
+    public String title() {
+      return "forget features";
+    }
+  }
+
+  /**
+   * Solves camera and points from the shot's 2D tracks; they stand in the place of those that came.
+   *
+   * @param focalMm empty where it is to be found
+   * @param lensTerms radial terms that are found too, 0 to 2
+   */
+  @DecisionCode("solve-plates")
+  record SolvePlates(
+      double filmWidthMm,
+      double filmHeightMm,
+      OptionalDouble focalMm,
+      int lensTerms,
+      double targetPx)
+      implements TraceDecision {
+
+    private static final int FEWEST = 8;
+
+    /**
+     * @throws IllegalArgumentException when a number is out of range
+     */
+    public SolvePlates {
+      if (!(filmWidthMm > 0 && filmHeightMm > 0 && targetPx > 0)) {
+        throw new IllegalArgumentException("film back and target are over 0");
+      }
+      if (focalMm.isPresent() && !(focalMm.getAsDouble() > 0)) {
+        throw new IllegalArgumentException("the focal length is over 0");
+      }
+      if (lensTerms < 0 || lensTerms > 2) {
+        throw new IllegalArgumentException("lens terms are 0 to 2");
+      }
+    }
+
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      Shot shot = s.withTrace(s.trace().withSolve(Optional.empty())).whole();
+      TrackSolve.Outcome o =
+          TrackSolve.of(
+              shot.name(),
+              shot.observations(),
+              shot.picture(),
+              shot.rate(),
+              new TrackSolve.Options(
+                  filmWidthMm, filmHeightMm, focalMm, lensTerms, targetPx, FEWEST),
+              progress);
+      return Optional.of(
+          new Outcome.Solve(
+              o.cleaned().culled(),
+              o.cleaned().solve(),
+              OptionalDouble.of(o.cleaned().afterPx()),
+              o.kind().reason() + " " + o.cleaned().sentence() + "."));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Outcome.Solve o = (Outcome.Solve) outcome.orElseThrow();
+      RefinedSolve r = o.solve();
+      ShotState out = s;
+      Optional<LensTrack> found = AutoSolve.lens(r);
+      if (found.isPresent() && s.trace().needsLens() && s.lens().track().isEmpty()) {
+        // The lens says the same as the terms: from here on the original plates are bent by it.
+        out =
+            out.withLensWork(
+                out.lensWork().with(new LensChoice.Given(found.get(), "found in the plates")));
+        r = new RefinedSolve(r.camera(), r.points(), ResidualDistortion.NONE, r.tripod(), r.how());
+      }
+      return Applied.whole(
+          out.withTrace(out.trace().withSolve(Optional.of(r)))
+              .withVetting(s.vetting().withSolve(null).culling(o.culled()))
+              .withLevel(Similarity.IDENTITY));
+    }
+
+    @Override
+    public String title() {
+      return "solve from the plates";
+    }
+
+    @Override
+    public String title(Optional<Outcome> outcome) {
+      return outcome
+          .map(
+              o ->
+                  String.format(
+                      Locale.ROOT,
+                      "solve from the plates: %.3f px",
+                      ((Outcome.Solve) o).rmsPx().orElse(Double.NaN)))
+          .orElse(title());
+    }
+  }
+}

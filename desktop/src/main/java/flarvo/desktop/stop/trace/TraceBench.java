@@ -1,0 +1,239 @@
+package flarvo.desktop.stop.trace;
+
+import flarvo.decision.Decided;
+import flarvo.decision.LevelDecision;
+import flarvo.decision.Outcome;
+import flarvo.decision.TraceDecision;
+import flarvo.desktop.state.Session;
+import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.trace.MaskShape;
+import flarvo.trace.TraceWork;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import javafx.beans.property.BooleanProperty;
+import javafx.beans.property.ObjectProperty;
+import javafx.beans.property.SimpleBooleanProperty;
+import javafx.beans.property.SimpleObjectProperty;
+import javafx.beans.property.SimpleStringProperty;
+import javafx.beans.property.StringProperty;
+
+/** Following and solving: which plates, what is armed and selected, what came of it. */
+public final class TraceBench {
+
+  /** Seconds for a million pixels of a frame, and for a feature in a frame; two cores. */
+  private static final double SECONDS_A_MEGAPIXEL = 0.04;
+
+  private static final double SECONDS_A_FEATURE = 1.2e-4;
+
+  private final Session session;
+  private final ObjectProperty<PlateRole> plates = new SimpleObjectProperty<>(PlateRole.ORIGINAL);
+  private final BooleanProperty drawing = new SimpleBooleanProperty();
+  private final ObjectProperty<String> mask = new SimpleObjectProperty<>();
+  private final StringProperty said = new SimpleStringProperty("");
+
+  TraceBench(Session session) {
+    this.session = session;
+    drawing.addListener(
+        (o, a, b) -> {
+          if (b) {
+            session.view().plateRole().set(plates.get());
+          }
+        });
+    session
+        .state()
+        .addListener(
+            (o, a, b) -> {
+              if (mask.get() != null
+                  && b.trace().masks().stream().noneMatch(m -> m.name().equals(mask.get()))) {
+                mask.set(null);
+              }
+              if (!a.name().equals(b.name())) {
+                said.set("");
+                drawing.set(false);
+              }
+            });
+  }
+
+  TraceWork work() {
+    return session.state().get().trace();
+  }
+
+  /** The plates that are followed. */
+  ObjectProperty<PlateRole> plates() {
+    return plates;
+  }
+
+  /** Whether clicks in the picture draw a mask. */
+  public BooleanProperty drawing() {
+    return drawing;
+  }
+
+  /** Name of the mask that is selected; null without one. */
+  ObjectProperty<String> mask() {
+    return mask;
+  }
+
+  /** What the last step came to. */
+  StringProperty said() {
+    return said;
+  }
+
+  Optional<PlateSequence> sequence() {
+    return session.shot().get().plate(plates.get());
+  }
+
+  /** Why nothing can be followed; empty where it can. */
+  String obstacle() {
+    return sequence().isEmpty() ? "The shot has no " + plates.get().word() + " plates" : "";
+  }
+
+  /** Why nothing can be solved; empty where it can. */
+  String solveObstacle() {
+    return session.solved().observations().isEmpty() ? "No 2D tracks: follow features first" : "";
+  }
+
+  /** About how long following takes. */
+  String expected(int features) {
+    if (sequence().isEmpty()) {
+      return "";
+    }
+    PlateSequence p = sequence().get();
+    PictureSize s = p.size();
+    double seconds =
+        p.frames().count()
+            * (SECONDS_A_MEGAPIXEL * s.width() * s.height() / 1e6 + SECONDS_A_FEATURE * features);
+    return seconds < 90
+        ? "about " + Math.max(1, Math.round(seconds)) + " s"
+        : "about " + Math.round(seconds / 60) + " min";
+  }
+
+  /** Follows features in the chosen plates. */
+  void follow(int features, int radius, double errorPx, Runnable then) {
+    TraceDecision d = new TraceDecision.Follow(plates.get(), features, radius, errorPx);
+    session
+        .store()
+        .work(
+            "Following features",
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x -> {
+              said.set(words((Outcome.Features) x.outcome().orElseThrow()));
+              then.run();
+            },
+            this::failed);
+  }
+
+  private static String words(Outcome.Features f) {
+    Observations o = f.observations();
+    StringBuilder b = new StringBuilder();
+    b.append(
+        String.format(
+            Locale.ROOT,
+            "%d features over %.0f frames each.",
+            o.names().size(),
+            (double) o.size() / Math.max(1, o.names().size())));
+    for (String n : f.notes()) {
+      b.append(' ').append(Character.toUpperCase(n.charAt(0))).append(n, 1, n.length()).append('.');
+    }
+    return b.toString();
+  }
+
+  /** Solves camera and points from the 2D tracks. */
+  void solve(TraceDecision.SolvePlates d, Runnable then) {
+    session
+        .store()
+        .work(
+            "Solving",
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x -> {
+              said.set(((Outcome.Solve) x.outcome().orElseThrow()).words());
+              then.run();
+            },
+            this::failed);
+  }
+
+  /** Stands the solve on the ground that most of its points lie on. */
+  void level() {
+    LevelDecision d = new LevelDecision.ApplyGuess();
+    session
+        .store()
+        .work(
+            "Looking for the ground",
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x ->
+                said.set(
+                    said.get()
+                        + " It stands on its ground; its size is not known. State a distance on"
+                        + " Level."),
+            why -> said.set(said.get() + " The ground was not found: " + why));
+  }
+
+  void forget() {
+    session.store().decide(new TraceDecision.Forget());
+  }
+
+  /** Draws a mask on the shown frame. */
+  void draw(double[] corners) {
+    String name = freeName();
+    session
+        .store()
+        .decide(
+            new TraceDecision.DrawMask(
+                new MaskShape(name, new TreeMap<>(Map.of(frame(), corners)))));
+    mask.set(name);
+    drawing.set(false);
+  }
+
+  /** Moves a corner of a mask: the mask has a key on the shown frame from then on. */
+  void move(String name, int corner, double x, double y) {
+    work().masks().stream()
+        .filter(m -> m.name().equals(name))
+        .findFirst()
+        .ifPresent(
+            m -> {
+              double[] now = m.at(frame());
+              now[2 * corner] = x;
+              now[2 * corner + 1] = y;
+              TreeMap<Integer, double[]> keys = new TreeMap<>(m.keys());
+              keys.put(frame(), now);
+              session.store().decide(new TraceDecision.DrawMask(new MaskShape(name, keys)));
+            });
+  }
+
+  void removeMask() {
+    if (mask.get() != null) {
+      session.store().decide(new TraceDecision.RemoveMask(mask.get()));
+    }
+  }
+
+  void side(boolean inside) {
+    if (inside != work().inside()) {
+      session.store().decide(new TraceDecision.MaskSide(inside));
+    }
+  }
+
+  int frame() {
+    return session.playhead().frame().get();
+  }
+
+  private String freeName() {
+    for (int i = 1; ; i++) {
+      String name = "mask " + i;
+      if (work().masks().stream().noneMatch(m -> m.name().equals(name))) {
+        return name;
+      }
+    }
+  }
+
+  private void failed(String why) {
+    said.set(why);
+    session.message().set(why);
+  }
+}

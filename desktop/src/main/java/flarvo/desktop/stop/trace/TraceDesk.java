@@ -1,0 +1,317 @@
+package flarvo.desktop.stop.trace;
+
+import flarvo.decision.TraceDecision;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Fields;
+import flarvo.scene.Optics;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.trace.MaskShape;
+import flarvo.trace.TraceOptions;
+import flarvo.trace.TraceWork;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.OptionalDouble;
+import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
+import javafx.scene.layout.VBox;
+import javafx.util.StringConverter;
+
+/** What is followed, where not, and the solve of it, in the order of work. */
+final class TraceDesk extends Desk {
+
+  private static final String OUTSIDE = "outside the masks";
+  private static final String INSIDE = "inside the masks";
+  private static final String FIND = "find";
+  private static final String STRAIGHT = "plates are straight";
+  private static final double USUAL_TARGET_PX = 0.5;
+
+  private final Session session;
+  private final TraceBench bench;
+  private final ComboBox<PlateRole> plates = new ComboBox<>();
+  private final TextField features =
+      Fields.small("trace-features", "200", "Features in each frame", 64);
+  private final TextField pattern =
+      Fields.small("trace-pattern", "9", "Pixels of a pattern to each side of its centre", 64);
+  private final TextField error =
+      Fields.small("trace-error", "0.08", "Largest standard error of a feature, in pixels", 64);
+  private final Label expected = number("");
+  private final Button follow = Fields.button("trace-follow", "Follow", this::follow);
+  private final Button draw;
+  private final Button remove;
+  private final ComboBox<String> side = new ComboBox<>();
+  private final VBox masks = new VBox(2);
+  private final TextField width =
+      Fields.small("trace-film-width", "", "Width of the film back in millimetres", 64);
+  private final TextField height =
+      Fields.small("trace-film-height", "", "Height of the film back in millimetres", 64);
+  private final TextField focal =
+      Fields.small("trace-focal", "", "Focal length in millimetres; empty to find it", 64);
+  private final ComboBox<String> lens = new ComboBox<>();
+  private final Button solve = Fields.button("trace-solve", "Solve", this::solve);
+  private final Button all = Fields.button("trace-all", "Follow, solve and level", this::all);
+  private final Label said = Desk.wrapped();
+  private boolean filling;
+  private String filledFor = "";
+
+  TraceDesk(Session session, TraceBench bench) {
+    super("Trace");
+    this.session = session;
+    this.bench = bench;
+    draw =
+        Fields.button("trace-mask", "Draw mask", () -> bench.drawing().set(!bench.drawing().get()));
+    remove = Fields.button("trace-mask-remove", "Remove mask", bench::removeMask);
+    follow.getStyleClass().add("main-button");
+    said.setId("trace-said");
+    bench.said().addListener((o, a, b) -> said.setText(b));
+    said.managedProperty().bind(said.textProperty().isNotEmpty());
+    choices();
+    focal.setPromptText("find");
+    width.setPromptText("width");
+    height.setPromptText("height");
+    pattern.setTooltip(new Tooltip("Larger for soft or grainy plates, smaller for fine detail"));
+    error.setTooltip(new Tooltip("Smaller keeps fewer and surer features"));
+    all.setTooltip(new Tooltip("From the plates to a solve that stands on its ground, in one go"));
+    getChildren()
+        .addAll(
+            said,
+            row("Plates", plates),
+            row("Features a frame", features),
+            row("Pattern, ± px", pattern),
+            row("Error at most, px", error),
+            row("Takes", expected),
+            follow,
+            heading("Masks"),
+            new FlowPane(6, 6, draw, remove),
+            row("Follow", side),
+            masks,
+            heading("Solve"),
+            row("Film back, mm", new HBox(6, width, height)),
+            row("Focal length, mm", focal),
+            row("Lens", lens),
+            new FlowPane(6, 6, solve, all));
+    features.textProperty().addListener((o, a, b) -> expect());
+    session.state().addListener((o, a, b) -> fill());
+    session.shot().addListener((o, a, b) -> fill());
+    bench.mask().addListener((o, a, b) -> fillMasks());
+    bench.drawing().addListener((o, a, b) -> fillMasks());
+    fill();
+  }
+
+  private void choices() {
+    plates.setId("trace-plates");
+    plates.getStyleClass().add("small-field");
+    plates.setConverter(
+        new StringConverter<>() {
+          @Override
+          public String toString(PlateRole r) {
+            return r == null ? "" : r.word();
+          }
+
+          @Override
+          public PlateRole fromString(String s) {
+            return PlateRole.ORIGINAL;
+          }
+        });
+    plates.setOnAction(
+        e -> {
+          if (!filling && plates.getValue() != null) {
+            bench.plates().set(plates.getValue());
+            session.view().plateRole().set(plates.getValue());
+            fill();
+          }
+        });
+    side.setId("trace-side");
+    side.getStyleClass().add("small-field");
+    side.getItems().setAll(OUTSIDE, INSIDE);
+    side.setOnAction(
+        e -> {
+          if (!filling && side.getValue() != null) {
+            bench.side(side.getValue().equals(INSIDE));
+          }
+        });
+    lens.setId("trace-lens");
+    lens.getStyleClass().add("small-field");
+  }
+
+  private List<PlateRole> roles() {
+    return session.shot().get().plates().stream().map(PlateSequence::role).distinct().toList();
+  }
+
+  private void fill() {
+    filling = true;
+    List<PlateRole> roles = roles();
+    plates.getItems().setAll(roles);
+    if (!roles.contains(bench.plates().get()) && !roles.isEmpty()) {
+      bench.plates().set(roles.get(0));
+    }
+    plates.setValue(roles.isEmpty() ? null : bench.plates().get());
+    side.setValue(bench.work().inside() ? INSIDE : OUTSIDE);
+    boolean original = bench.plates().get() == PlateRole.ORIGINAL;
+    boolean known = original && session.lens().get().track().isPresent();
+    List<String> ways =
+        known ? List.of("from Plate") : original ? List.of(FIND, STRAIGHT) : List.of(STRAIGHT);
+    if (!lens.getItems().equals(ways)) {
+      lens.getItems().setAll(ways);
+      lens.setValue(ways.get(0));
+    }
+    known();
+    filling = false;
+    fillMasks();
+    expect();
+    String no = bench.obstacle();
+    follow.setDisable(!no.isEmpty());
+    all.setDisable(!no.isEmpty());
+    solve.setDisable(!bench.solveObstacle().isEmpty());
+    say(sentence());
+  }
+
+  /** What is known of the camera, once a shot: what was typed stays. */
+  private void known() {
+    String name = session.state().get().name();
+    if (name.equals(filledFor)) {
+      return;
+    }
+    filledFor = name;
+    Optional<Optics> o =
+        session
+            .solved()
+            .camera()
+            .map(c -> c.optics().at(c.frames().clamp(session.solved().frames().first())));
+    width.setText(o.map(x -> number(x.filmWidthMm())).orElse(""));
+    height.setText(o.map(x -> number(x.filmHeightMm())).orElse(""));
+    focal.setText("");
+  }
+
+  private static String number(double v) {
+    return String.format(Locale.ROOT, "%.4f", v).replaceAll("0+$", "").replaceAll("\\.$", "");
+  }
+
+  private void fillMasks() {
+    List<MaskShape> list = bench.work().masks();
+    draw.setText(bench.drawing().get() ? "Stop drawing" : "Draw mask");
+    draw.setDisable(!bench.obstacle().isEmpty());
+    remove.setDisable(bench.mask().get() == null);
+    side.setDisable(list.isEmpty());
+    masks
+        .getChildren()
+        .setAll(
+            list.stream()
+                .map(
+                    m -> {
+                      Button b =
+                          Fields.button(
+                              "trace-" + m.name().replace(' ', '-'),
+                              m.name()
+                                  + " · "
+                                  + m.keys().size()
+                                  + (m.keys().size() == 1 ? " key" : " keys"),
+                              () -> bench.mask().set(m.name()));
+                      if (m.name().equals(bench.mask().get())) {
+                        b.getStyleClass().add("on");
+                      }
+                      return b;
+                    })
+                .toList());
+  }
+
+  private void expect() {
+    OptionalDouble n = plain(features);
+    expected.setText(
+        n.isPresent() && n.getAsDouble() >= 1 ? bench.expected((int) n.getAsDouble()) : "");
+  }
+
+  private String sentence() {
+    TraceWork w = bench.work();
+    Shot s = session.solved();
+    if (!session.isOpen() || s.plates().isEmpty()) {
+      return "Features are followed in plates. Drop plates on the window.";
+    }
+    if (w.solve().isPresent()) {
+      return "Solved from the plates. Vet measures it, Level sets its scale.";
+    }
+    if (w.features().isPresent()) {
+      return "Features are followed. Solve next.";
+    }
+    if (!s.observations().isEmpty()) {
+      return "2D tracks came with this shot: nothing has to be traced. Features that are followed"
+          + " here are added to them.";
+    }
+    return s.camera().isPresent()
+        ? "No 2D tracks came: followed features tell whether the solve holds."
+        : "No solve came. Follow features, then solve.";
+  }
+
+  private static OptionalDouble plain(TextField f) {
+    try {
+      double v = Double.parseDouble(f.getText().trim());
+      return Double.isFinite(v) ? OptionalDouble.of(v) : OptionalDouble.empty();
+    } catch (NumberFormatException e) {
+      return OptionalDouble.empty();
+    }
+  }
+
+  void follow() {
+    follow(() -> {});
+  }
+
+  private void follow(Runnable then) {
+    if (!bench.obstacle().isEmpty()) {
+      session.message().set(bench.obstacle());
+      return;
+    }
+    try {
+      TraceOptions o =
+          new TraceOptions(
+              (int) plain(features).orElse(0),
+              (int) plain(pattern).orElse(0),
+              plain(error).orElse(0));
+      bench.follow(o.features(), o.radius(), o.errorPx(), then);
+    } catch (IllegalArgumentException e) {
+      bench.said().set("Check the settings: " + e.getMessage());
+    }
+  }
+
+  void solve() {
+    solve(() -> {});
+  }
+
+  private void solve(Runnable then) {
+    OptionalDouble w = plain(width);
+    OptionalDouble h = plain(height);
+    OptionalDouble f = plain(focal);
+    if (w.orElse(0) <= 0 || h.orElse(0) <= 0) {
+      bench.said().set("Type the film back, width and height in millimetres, such as 24 and 13.5");
+      return;
+    }
+    if (!focal.getText().isBlank() && !(f.orElse(0) > 0)) {
+      bench.said().set("The focal length is a number of millimetres, or empty to find it");
+      return;
+    }
+    bench.solve(
+        new TraceDecision.SolvePlates(
+            w.getAsDouble(),
+            h.getAsDouble(),
+            f,
+            FIND.equals(lens.getValue()) ? 2 : 0,
+            USUAL_TARGET_PX),
+        then);
+  }
+
+  /** Follows, solves and levels. */
+  void all() {
+    if (plain(width).orElse(0) <= 0 || plain(height).orElse(0) <= 0) {
+      solve(); // says what is missing, before the long part
+      return;
+    }
+    follow(() -> solve(bench::level));
+  }
+}

@@ -1,0 +1,130 @@
+package flarvo.desktop.stop.trace;
+
+import flarvo.desktop.action.Action;
+import flarvo.desktop.action.Can;
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Fact;
+import flarvo.desktop.stop.Gesture;
+import flarvo.desktop.stop.StopModule;
+import flarvo.desktop.stop.StopView;
+import flarvo.trace.TraceWork;
+import java.util.List;
+import javafx.beans.Observable;
+
+/** A solve from nothing but the plates, where none came or the one that came is useless. */
+public final class TraceStop implements StopModule {
+
+  public static final String ID = "trace";
+
+  private final Session session;
+  private final TraceBench bench;
+  private TraceView view;
+
+  public TraceStop(Session session) {
+    this.session = session;
+    bench = new TraceBench(session);
+  }
+
+  /** What is done here. */
+  public TraceBench bench() {
+    return bench;
+  }
+
+  @Override
+  public String id() {
+    return ID;
+  }
+
+  @Override
+  public String title() {
+    return "Trace";
+  }
+
+  @Override
+  public List<Observable> factDependsOn() {
+    return List.of(session.state(), session.shot());
+  }
+
+  @Override
+  public Fact fact() {
+    if (!session.isOpen()) {
+      return Fact.NONE;
+    }
+    TraceWork w = bench.work();
+    if (w.features().isPresent()) {
+      int n = w.features().get().observations().names().size();
+      return new Fact(
+          n + " features", w.solve().isPresent() ? Fact.Mark.FULL : Fact.Mark.HALF, false);
+    }
+    if (!session.solved().observations().isEmpty()) {
+      return new Fact("not needed", Fact.Mark.FULL, false);
+    }
+    return new Fact(
+        session.solved().plates().isEmpty() ? "no plates" : "not traced", Fact.Mark.HOLLOW, false);
+  }
+
+  private Can canFollow() {
+    return Can.when(bench.obstacle().isEmpty(), bench.obstacle());
+  }
+
+  private TraceDesk desk() {
+    session.stop().set(ID);
+    view();
+    return view.traceDesk();
+  }
+
+  @Override
+  public List<Action> actions() {
+    return List.of(
+        Action.of("trace.follow", "Follow features", () -> desk().follow())
+            .called("track", "auto track", "2D tracks", "detect")
+            .when(this::canFollow),
+        Action.of("trace.solve", "Solve from the plates", () -> desk().solve())
+            .called("camera solve", "resection", "focal length")
+            .when(() -> Can.when(bench.solveObstacle().isEmpty(), bench.solveObstacle())),
+        Action.of("trace.auto", "Plates to levelled solve", () -> desk().all())
+            .called("auto solve", "match move", "one step")
+            .when(this::canFollow),
+        Action.of(
+                "trace.mask",
+                "Draw a mask",
+                () -> {
+                  session.stop().set(ID);
+                  bench.drawing().set(!bench.drawing().get());
+                })
+            .called("roto", "garbage mask", "exclude", "shape")
+            .when(this::canFollow),
+        Action.of("trace.remove-mask", "Remove the selected mask", bench::removeMask)
+            .called("delete mask")
+            .when(() -> Can.when(bench.mask().get() != null, "No mask selected")),
+        Action.of("trace.forget", "Forget followed features", bench::forget)
+            .called("clear tracks", "remove features")
+            .when(
+                () -> Can.when(bench.work().features().isPresent(), "No features were followed")));
+  }
+
+  @Override
+  public List<Gesture> gestures() {
+    return List.of(
+        new Gesture("Click, click, …", "Draw a mask; a click on its first corner closes it"),
+        new Gesture("Drag a corner", "Set a key of the mask on this frame"));
+  }
+
+  @Override
+  public boolean escape() {
+    if (view != null && view.masks().giveUp()) {
+      return true;
+    }
+    boolean was = bench.drawing().get();
+    bench.drawing().set(false);
+    return was;
+  }
+
+  @Override
+  public StopView view() {
+    if (view == null) {
+      view = new TraceView(session, bench);
+    }
+    return view;
+  }
+}

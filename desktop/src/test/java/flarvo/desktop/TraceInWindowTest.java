@@ -1,0 +1,123 @@
+package flarvo.desktop;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import flarvo.desktop.stop.trace.TraceStop;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Vec3;
+import flarvo.trace.MaskShape;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import javafx.scene.control.Button;
+import javafx.scene.control.Label;
+import javafx.scene.control.TextField;
+import javafx.scene.input.KeyCode;
+import javafx.scene.input.MouseButton;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.testfx.api.FxRobot;
+
+/** A folder of plates and nothing else becomes a shot. */
+class TraceInWindowTest extends WindowHarness {
+
+  private static final int FRAMES = 30;
+
+  /** The demo's terrace as it was filmed, its first frames. */
+  @BeforeEach
+  void openPlatesAlone() throws Exception {
+    PlateSequence p = session.state().get().shot().plate(PlateRole.ORIGINAL).orElseThrow();
+    Path folder = Files.createDirectories(dir.resolve("plates/filmed"));
+    for (int f = p.frames().first(); f < p.frames().first() + FRAMES; f++) {
+      Files.copy(p.file(f), folder.resolve(p.file(f).getFileName()));
+    }
+    onWindow(() -> session.project().open(List.of(folder)));
+    await(() -> session.state().get().shot().camera().isEmpty());
+  }
+
+  private static void set(FxRobot robot, String id, String text) {
+    robot.interact(() -> robot.lookup(id).<TextField>query().setText(text));
+  }
+
+  private static void press(FxRobot robot, String id) {
+    robot.interact(robot.lookup(id).queryButton()::fire);
+  }
+
+  private static String said(FxRobot robot) {
+    return robot.lookup("#trace-said").<Label>query().getText();
+  }
+
+  @Test
+  void platesBecomeALevelledSolveInOneGo(FxRobot robot) throws Exception {
+    assertThat(window.stop(TraceStop.class).fact().text()).isEqualTo("not traced");
+    robot.type(KeyCode.DIGIT2);
+    press(robot, "#trace-all");
+    assertThat(said(robot)).contains("Type the film back");
+    set(robot, "#trace-film-width", "23.76");
+    set(robot, "#trace-film-height", "13.365");
+    press(robot, "#trace-all");
+    await(() -> said(robot).contains("stands on its ground"));
+    await(() -> session.errors().get() != null);
+    assertThat(session.errors().get().rmsPx()).isLessThan(0.4);
+    assertThat(session.state().get().shot().trackerCount()).isGreaterThan(100);
+    // Nobody said which lens: it was found, and bends the original plates from now on.
+    assertThat(session.lens().get().source()).isEqualTo("found in the plates");
+    Vec3 up =
+        session
+            .shot()
+            .get()
+            .camera()
+            .orElseThrow()
+            .poses()
+            .at(1010)
+            .rotation()
+            .apply(new Vec3(0, 1, 0));
+    assertThat(up.y()).isGreaterThan(0.8);
+    assertThat(window.stop(TraceStop.class).fact().text()).endsWith(" features");
+
+    onWindow(session::undo);
+    onWindow(session::undo);
+    await(() -> session.state().get().shot().camera().isEmpty());
+    assertThat(session.state().get().trace().features()).isPresent();
+    assertThat(session.lens().get().track()).isEmpty();
+    onWindow(session::redo);
+    onWindow(session::redo);
+    await(() -> session.state().get().shot().camera().isPresent());
+    assertThat(session.errors().get()).isNotNull();
+  }
+
+  @Test
+  void aMaskIsDrawnKeyedAndRemoved(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
+    await(() -> !robot.lookup("#trace-mask").<Button>query().isDisabled());
+    press(robot, "#trace-mask");
+    var at = window.picture().localToScreen(window.picture().getBoundsInLocal());
+    double x = at.getCenterX();
+    double y = at.getCenterY();
+    robot.clickOn(x - 80, y - 60, MouseButton.PRIMARY);
+    robot.clickOn(x + 80, y - 60, MouseButton.PRIMARY);
+    robot.clickOn(x + 80, y + 60, MouseButton.PRIMARY);
+    robot.clickOn(x - 80, y - 60, MouseButton.PRIMARY);
+    await(() -> session.state().get().trace().masks().size() == 1);
+    MaskShape m = session.state().get().trace().masks().get(0);
+    assertThat(m.keys()).hasSize(1);
+    assertThat(m.at(1001)).hasSize(6);
+
+    int first = session.playhead().frame().get();
+    onWindow(() -> session.playhead().frame().set(first + 10));
+    robot.drag(x + 80, y + 60, MouseButton.PRIMARY).moveBy(0, 30).drop();
+    await(() -> session.state().get().trace().masks().get(0).keys().size() == 2);
+    MaskShape keyed = session.state().get().trace().masks().get(0);
+    assertThat(keyed.at(first)).isEqualTo(m.at(first));
+    assertThat(keyed.at(first + 10)[5]).isGreaterThan(m.at(first)[5] + 10);
+    assertThat(keyed.at(first + 5)[5])
+        .isCloseTo((m.at(first)[5] + keyed.at(first + 10)[5]) / 2, within(1e-9));
+
+    press(robot, "#trace-mask-remove");
+    await(() -> session.state().get().trace().masks().isEmpty());
+    onWindow(session::undo);
+    await(() -> session.state().get().trace().masks().size() == 1);
+  }
+}

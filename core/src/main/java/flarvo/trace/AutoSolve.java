@@ -33,7 +33,12 @@ public final class AutoSolve {
   private static final int PARTS = 3;
 
   /** Kept features below this share of all followed ones cast doubt on a solve. */
-  private static final double FEW_KEPT = 0.4;
+  private static final double FEW_KEPT = 0.6;
+
+  /** A focal length that was found, in widths of the film back: others are hardly ever filmed. */
+  private static final double SHORTEST_FOCAL = 0.35;
+
+  private static final double LONGEST_FOCAL = 8;
 
   private AutoSolve() {}
 
@@ -58,7 +63,7 @@ public final class AutoSolve {
    *
    * @param shot levelled, with the features that were kept; its 2D tracks are undistorted
    * @param lens of the original plate where it was found
-   * @param ground how the ground was found
+   * @param ground how the ground was found, or why it was not
    * @param doubts sentences on why the solve may be wrong; empty for a good one
    */
   public record Outcome(
@@ -108,16 +113,24 @@ public final class AutoSolve {
                 solved.shot().trackers().stream()
                     .map(t -> t.without(solved.cleaned().culled()))
                     .toList());
-    FirstGuess ground =
-        FirstGuess.of(
-            new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(2, PARTS));
-    steps.accept(ground.words());
+    Similarity level = Similarity.IDENTITY;
+    String ground;
+    try {
+      FirstGuess g =
+          FirstGuess.of(
+              new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(2, PARTS));
+      level = g.level();
+      ground = g.words();
+    } catch (InputError e) {
+      ground = "not levelled: " + e.reason();
+    }
+    steps.accept(ground);
     return new Outcome(
-        good.withLevel(ground.level()),
+        good.withLevel(level),
         traced,
         solved,
         lens(solved.cleaned().solve()),
-        ground.words(),
+        ground,
         doubts(traced, solved));
   }
 
@@ -177,6 +190,16 @@ public final class AutoSolve {
               "Only %d of %d features agree with this camera: the others may be the scene.",
               kept,
               all));
+    }
+    Shot s = solved.shot();
+    Optics optics = s.cameras().get(0).optics().at(s.frames().first());
+    double focal = optics.focalLengthMm() / optics.filmWidthMm();
+    if (focal < SHORTEST_FOCAL || focal > LONGEST_FOCAL) {
+      out.add(
+          String.format(
+              Locale.ROOT,
+              "A focal length of %.4g mm is unlikely: what moves may have been followed. Mask it.",
+              optics.focalLengthMm()));
     }
     traced.notes().stream()
         .filter(n -> n.kind() == TraceNote.Kind.THIN || n.kind() == TraceNote.Kind.MISSING)

@@ -13,6 +13,9 @@ final class Feature {
   /** Place and shape of the known pattern in the frame in which it was seen last. */
   double[] warp;
 
+  /** False where it was only carried along, as through a blur: its place is not kept. */
+  boolean sure = true;
+
   /** Motion of the last step, in pixels a frame. */
   double vx;
 

@@ -78,10 +78,7 @@ final class Follower {
     double x = f.x();
     double y = f.y();
     int levels = wide ? from.count() : Math.min(NEAR_LEVELS, from.count());
-    if (!step(from, to, x, y, px, py, levels, there)
-        || !step(
-            to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), levels, back)
-        || Math.hypot(back[0] - x, back[1] - y) > BACK_PX) {
+    if (!there(from, to, x, y, px, py, levels)) {
       return false;
     }
     System.arraycopy(f.warp, 0, trial, 0, Pattern.WARP);
@@ -99,8 +96,39 @@ final class Follower {
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
     f.age++;
     f.score = score;
+    f.sure = true;
     refresh(f, to.whole(), score);
     return true;
+  }
+
+  /**
+   * Moves a feature along with its surroundings, through a blur in which it does not look as it
+   * should.
+   *
+   * @return whether the step there and back agrees
+   */
+  boolean carry(Feature f, Levels from, Levels to, double px, double py) {
+    double x = f.x();
+    double y = f.y();
+    if (!there(from, to, x, y, px, py, from.count())) {
+      return false;
+    }
+    f.vx = there[0] - x;
+    f.vy = there[1] - y;
+    f.warp[0] = there[0];
+    f.warp[1] = there[1];
+    f.age++;
+    f.sure = false;
+    return true;
+  }
+
+  /** Leaves in {@link #there} where a step leads that comes back to where it began. */
+  private boolean there(
+      Levels from, Levels to, double x, double y, double px, double py, int levels) {
+    return step(from, to, x, y, px, py, levels, there)
+        && step(
+            to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), levels, back)
+        && Math.hypot(back[0] - x, back[1] - y) <= BACK_PX;
   }
 
   /** Looks for a hidden feature round the place where it should be. */
@@ -128,6 +156,8 @@ final class Follower {
     }
     if (found) {
       System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
+      f.score = best;
+      f.sure = true;
     }
     return found;
   }

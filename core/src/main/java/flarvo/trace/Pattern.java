@@ -28,6 +28,9 @@ final class Pattern {
   /** How much more than its own share grain is taken to hold. */
   private static final double GRAIN_COUNTS = 3;
 
+  /** Sums of floats wander by less, in pixels. */
+  private static final double MARGIN = 0.01;
+
   /** Sideways steps of a fit end it when they are smaller, in pixels. */
   private static final double STILL = 0.004;
 
@@ -311,10 +314,10 @@ final class Pattern {
     double r = radius;
     double reachX = r * (Math.abs(w[2]) + Math.abs(w[3]));
     double reachY = r * (Math.abs(w[4]) + Math.abs(w[5]));
-    if (!(w[0] - reachX >= 0
-        && w[1] - reachY >= 0
-        && w[0] + reachX < image.width - 1
-        && w[1] + reachY < image.height - 1)) {
+    if (!(w[0] - reachX >= MARGIN
+        && w[1] - reachY >= MARGIN
+        && w[0] + reachX < image.width - 1 - MARGIN
+        && w[1] + reachY < image.height - 1 - MARGIN)) {
       return Double.NaN;
     }
     return affine ? measureAffine(image, w) : measureMoved(image, w);

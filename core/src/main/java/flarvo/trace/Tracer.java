@@ -47,6 +47,9 @@ public final class Tracer {
 
   private static final double ALL_LOST = 0.85;
 
+  /** Correlation of two frames' smallest pictures, moved, from which they show the same. */
+  private static final double SAME_PICTURE = 0.8;
+
   /** Mean difference of brightness, of 255, below which a frame is the one before. */
   private static final double REPEATED = 0.01;
 
@@ -156,7 +159,7 @@ public final class Tracer {
       requireSameSize(before, now);
       follow(before, now);
     }
-    int live = (int) current.stream().filter(Feature::live).count();
+    int live = (int) current.stream().filter(f -> f.live() && f.sure).count();
     boolean due = now.frame() - lastSearch >= BETWEEN_SEARCHES;
     if (before == null
         || live < VERY_THIN * options.features()
@@ -212,14 +215,19 @@ public final class Tracer {
     boolean other = false;
     if (live.size() >= FEWEST && lost > MANY_LOST * live.size()) {
       GlobalShift.Shift s = GlobalShift.between(before, now);
+      boolean same = s.correlation() > SAME_PICTURE;
       each(
           live.size(),
           (i, w) -> {
             Feature f = live.get(i);
-            found[i] = found[i] || w.follow(f, before, now, f.x() + s.dx(), f.y() + s.dy(), true);
+            double px = f.x() + s.dx();
+            double py = f.y() + s.dy();
+            found[i] =
+                found[i]
+                    || w.follow(f, before, now, px, py, true)
+                    || same && w.carry(f, before, now, px, py);
           });
-      lost = lost(found);
-      other = lost > ALL_LOST * live.size();
+      other = !same && lost(found) > ALL_LOST * live.size();
     }
     Motion motion = Motion.of(live, from, found);
     findAgain(hidden, motion, now);
@@ -233,6 +241,7 @@ public final class Tracer {
     }
     current.removeIf(f -> f.ended);
     if (other) {
+      behind.clear(); // what is found from here on is not looked for before it
       interruptions.begin(now.frame(), live);
     }
     interruptions.at(now.frame()).ifPresent(notes::add);
@@ -291,14 +300,15 @@ public final class Tracer {
   private void keep(Feature f, int frame) {
     if (mask.covers(frame, f.x() + 0.5, f.y() + 0.5)) {
       f.end();
-    } else {
+    } else if (f.sure) {
       f.keep(frame, f.x(), f.y());
     }
   }
 
   /** New features, followed back through the frames that are kept. */
   private void born(Levels now) {
-    List<double[]> taken = current.stream().map(f -> new double[] {f.x(), f.y()}).toList();
+    List<double[]> taken =
+        current.stream().filter(f -> f.sure).map(f -> new double[] {f.x(), f.y()}).toList();
     List<Feature> made = corners.beside(now, taken);
     List<Levels> back = new ArrayList<>(behind);
     Collections.reverse(back);
@@ -342,6 +352,7 @@ public final class Tracer {
     f.vx = vx;
     f.vy = vy;
     f.age = 0;
+    f.score = 1;
   }
 
   private Traced result() {
@@ -351,9 +362,10 @@ public final class Tracer {
     int kept = 0;
     int width = Math.max(3, String.valueOf(all.size()).length());
     for (Feature f : all) {
-      if (f.rows() >= least) {
+      int[] rows = onOneSide(f);
+      if (rows.length >= least) {
         String name = String.format(Locale.ROOT, "f%0" + width + "d", ++kept);
-        for (int row = 0; row < f.rows(); row++) {
+        for (int row : rows) {
           b.add(name, f.frame(row), f.x(row) + 0.5, f.y(row) + 0.5);
         }
       }
@@ -367,6 +379,24 @@ public final class Tracer {
     return new Traced(o, notes);
   }
 
+  /** The rows of a feature between two cuts, where it has the most: none goes across. */
+  private int[] onOneSide(Feature f) {
+    int[] cuts =
+        notes.stream()
+            .filter(n -> n.kind() == TraceNote.Kind.CUT)
+            .mapToInt(TraceNote::frame)
+            .toArray();
+    int[] best = {};
+    for (int part = 0; part <= cuts.length; part++) {
+      int from = part == 0 ? Integer.MIN_VALUE : cuts[part - 1];
+      int to = part == cuts.length ? Integer.MAX_VALUE : cuts[part];
+      int[] rows =
+          IntStream.range(0, f.rows()).filter(r -> f.frame(r) >= from && f.frame(r) < to).toArray();
+      best = rows.length > best.length ? rows : best;
+    }
+    return best;
+  }
+
   private InputError nothing(int kept, int least) {
     if (read < 2) {
       return InputError.words(
@@ -375,7 +405,8 @@ public final class Tracer {
     }
     if (all.isEmpty()) {
       return InputError.words(
-          "the plates have no detail to follow" + (brightest < DARK ? ", they are black" : ""),
+          "the plates have no detail to follow that stands out of their grain"
+              + (brightest < DARK ? ", they are black" : ""),
           "Check that these are the right plates, and what the mask covers");
     }
     return InputError.words(

@@ -1,7 +1,9 @@
 package flarvo.tools.shots;
 
 import flarvo.convention.SignedAxis;
+import flarvo.decision.Decided;
 import flarvo.decision.PlateDecision;
+import flarvo.decision.TraceDecision;
 import flarvo.desktop.FlarvoApp;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
@@ -27,6 +29,7 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import javafx.animation.AnimationTimer;
@@ -93,6 +96,17 @@ public final class ShotsApp extends Application {
     }.start();
   }
 
+  private void trace(TraceDecision d, Runnable then) {
+    session
+        .store()
+        .work(
+            "Tracing",
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x -> then.run(),
+            session.message()::set);
+  }
+
   private void plan(Path project) {
     BooleanSupplier always = () -> true;
     step(() -> {}, always, "empty");
@@ -104,7 +118,7 @@ public final class ShotsApp extends Application {
         () -> session.project().open(incoming(project)),
         () -> session.ledger().get() != null && !session.ledger().get().open().isEmpty(),
         "receive-open");
-    for (String shot : List.of("mer_020_dome", "mer_030_cart")) {
+    for (String shot : List.of("mer_030_cart")) {
       step(
           () -> session.project().open(incoming(project, shot)),
           () -> isOpen(shot) && !session.ledger().get().open().isEmpty(),
@@ -114,6 +128,25 @@ public final class ShotsApp extends Application {
         () -> window.stop(ReceiveStop.class).tableImport().open(session.tables().get(0)),
         () -> window.stop(ReceiveStop.class).tableImport().outcome().get() != null,
         "columns");
+    step(
+        () ->
+            session
+                .project()
+                .open(List.of(project.resolveSibling("mer_010_terrace/plates/original"))),
+        () -> session.state().get().shot().camera().isEmpty(),
+        "");
+    step(
+        () -> {
+          session.stop().set("trace");
+          trace(
+              new TraceDecision.Follow(PlateRole.ORIGINAL, 200, 9, 0.08),
+              () ->
+                  trace(
+                      new TraceDecision.SolvePlates(23.76, 13.365, OptionalDouble.empty(), 2, 0.5),
+                      () -> session.playhead().goTo(1040)));
+        },
+        () -> session.state().get().trace().solve().isPresent() && plateHere(),
+        "trace");
     step(
         () -> session.project().open(List.of(project)),
         () -> isOpen("mer_010_terrace") && session.ledger().get().open().isEmpty(),

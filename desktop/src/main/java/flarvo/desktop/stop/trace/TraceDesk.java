@@ -174,21 +174,24 @@ final class TraceDesk extends Desk {
     say(sentence());
   }
 
-  /** What is known of the camera, once a shot: what was typed stays. */
+  /** What is known of the camera: what was typed for this shot stays. */
   private void known() {
     String name = session.state().get().name();
-    if (name.equals(filledFor)) {
-      return;
+    if (!name.equals(filledFor)) {
+      filledFor = name;
+      width.setText("");
+      height.setText("");
+      focal.setText("");
     }
-    filledFor = name;
     Optional<Optics> o =
         session
             .solved()
             .camera()
             .map(c -> c.optics().at(c.frames().clamp(session.solved().frames().first())));
-    width.setText(o.map(x -> number(x.filmWidthMm())).orElse(""));
-    height.setText(o.map(x -> number(x.filmHeightMm())).orElse(""));
-    focal.setText("");
+    if (o.isPresent() && width.getText().isBlank() && height.getText().isBlank()) {
+      width.setText(number(o.get().filmWidthMm()));
+      height.setText(number(o.get().filmHeightMm()));
+    }
   }
 
   private static String number(double v) {

@@ -1,0 +1,109 @@
+package flarvo.trace;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import flarvo.report.InputError;
+import flarvo.scene.Luma;
+import flarvo.scene.PictureSize;
+import java.awt.geom.Path2D;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
+
+/** Drawn shapes and received mattes. */
+class MaskTest {
+
+  private static MaskShape keyed() {
+    return new MaskShape(
+        "box",
+        new TreeMap<>(
+            Map.of(
+                10, new double[] {0, 0, 10, 0, 10, 10, 0, 10},
+                20, new double[] {100, 0, 110, 0, 110, 10, 100, 10})));
+  }
+
+  @Test
+  void aShapeMovesStraightBetweenItsKeys() {
+    MaskShape m = keyed();
+    assertThat(m.at(15)).containsExactly(50, 0, 60, 0, 60, 10, 50, 10);
+    assertThat(m.at(3)).isEqualTo(m.at(10));
+    assertThat(m.at(99)).isEqualTo(m.at(20));
+    assertThat(m.covers(15, 55, 5)).isTrue();
+    assertThat(m.covers(15, 5, 5)).isFalse();
+    assertThat(m.inverted().covers(15, 5, 5)).isTrue();
+    assertThat(m.or(MaskShape.still("t", 0, 0, 9, 0, 0, 9)).covers(15, 2, 2)).isTrue();
+  }
+
+  /** Beside the polygons of the Java library, for random shapes that may cross themselves. */
+  @Test
+  void insideIsWhatAnotherLibraryCallsInside() {
+    Random r = new Random(2);
+    for (int k = 0; k < 200; k++) {
+      int n = 3 + r.nextInt(9);
+      double[] p = r.doubles(2L * n, 0, 100).toArray();
+      Path2D path = new Path2D.Double(Path2D.WIND_EVEN_ODD);
+      path.moveTo(p[0], p[1]);
+      for (int i = 1; i < n; i++) {
+        path.lineTo(p[2 * i], p[2 * i + 1]);
+      }
+      path.closePath();
+      MaskShape m = MaskShape.still("m", p);
+      for (int i = 0; i < 100; i++) {
+        double x = 100 * r.nextDouble();
+        double y = 100 * r.nextDouble();
+        assertThat(m.covers(0, x, y)).isEqualTo(path.contains(x, y));
+      }
+    }
+  }
+
+  @Test
+  void shapesGoThroughJson() {
+    String text = "[" + MaskJson.write(keyed()) + "]";
+    assertThat(MaskJson.parse("m.json", text)).isEqualTo(List.of(keyed()));
+  }
+
+  @Test
+  void badShapesAreRefusedWithTheirPlace() {
+    Map<String, String> bad =
+        Map.of(
+            "[]",
+            "no shapes",
+            "{",
+            "not valid JSON",
+            "[{\"name\":\"a\",\"keys\":[]}]",
+            "a key at least",
+            "[{\"name\":\"a\",\"keys\":[{\"frame\":1,\"corners\":[[1,2],[3,4]]}]}]",
+            "3 to 1000 corners",
+            "[{\"name\":\"a\",\"keys\":[{\"frame\":1,\"corners\":[[1,2],[3,4],[5,6]]},"
+                + "{\"frame\":1,\"corners\":[[1,2],[3,4],[5,6]]}]}]",
+            "two keys",
+            "[{\"name\":\"a\",\"keys\":[{\"frame\":1,\"corners\":[[1,2],[3,4],[5,6]]},"
+                + "{\"frame\":2,\"corners\":[[1,2],[3,4],[5,6],[7,8]]}]}]",
+            "as many corners");
+    bad.forEach(
+        (text, why) ->
+            assertThatThrownBy(() -> MaskJson.parse("m.json", text))
+                .as(text)
+                .isInstanceOf(InputError.class)
+                .hasMessageContaining("m.json")
+                .hasMessageContaining(why));
+  }
+
+  @Test
+  void aMatteMayBeOfAnotherSize() {
+    float[] v = new float[16];
+    v[5] = 255; // second of four, in both directions
+    Matte m =
+        new Matte(
+            f -> f == 3 ? Optional.of(new Luma(4, 4, v)) : Optional.empty(),
+            PictureSize.of(400, 400));
+    assertThat(m.covers(3, 150, 150)).isTrue();
+    assertThat(m.covers(3, 50, 150)).isFalse();
+    assertThat(m.covers(4, 150, 150)).as("no such frame").isFalse();
+    assertThat(m.covers(3, -1, 500)).as("beside it").isFalse();
+  }
+}

@@ -1,0 +1,120 @@
+package flarvo.trace;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
+
+import boofcv.struct.image.GrayF32;
+import java.util.Random;
+import org.junit.jupiter.api.Test;
+
+/** Patterns that were moved, sheared and lit otherwise by known amounts. */
+class PatternTest {
+
+  private static final int SIZE = 120;
+
+  /** A sum of waves: smooth, so that its value between pixels is known. */
+  static double texture(double x, double y) {
+    Random r = new Random(3);
+    double s = 0;
+    for (int i = 0; i < 12; i++) {
+      double a = r.nextDouble() * 2 * Math.PI;
+      double f = 0.05 + 0.4 * r.nextDouble();
+      s += 10 * Math.sin(f * (x * Math.cos(a) + y * Math.sin(a)) + 6 * r.nextDouble());
+    }
+    return 128 + s;
+  }
+
+  private static GrayF32 picture(double dx, double dy, double size, double gain, double grain) {
+    GrayF32 g = new GrayF32(SIZE, SIZE);
+    Random r = new Random(Double.hashCode(dx));
+    double m = SIZE / 2.0;
+    for (int y = 0; y < SIZE; y++) {
+      for (int x = 0; x < SIZE; x++) {
+        double v = texture((x - dx - m) / size + m, (y - dy - m) / size + m);
+        g.set(x, y, (float) (gain * v + 10 + grain * r.nextGaussian()));
+      }
+    }
+    return g;
+  }
+
+  @Test
+  void aMoveIsFoundWhateverTheLight() {
+    Random r = new Random(7);
+    GrayF32 from = picture(0, 0, 1, 1, 0);
+    for (int i = 0; i < 40; i++) {
+      double dx = 4 * r.nextDouble() - 2;
+      double dy = 4 * r.nextDouble() - 2;
+      double x = 40 + r.nextInt(40) + r.nextDouble();
+      double y = 40 + r.nextInt(40) + r.nextDouble();
+      for (boolean affine : new boolean[] {false, true}) {
+        Pattern p = new Pattern(9, affine);
+        assertThat(p.take(from, x, y)).isTrue();
+        double[] w = Pattern.at(x, y);
+        double score = p.fit(picture(dx, dy, 1, 0.7 + 0.5 * r.nextDouble(), 0), w, 20);
+        assertThat(score).isGreaterThan(0.999);
+        assertThat(w[0] - x).isCloseTo(dx, within(0.04));
+        assertThat(w[1] - y).isCloseTo(dy, within(0.04));
+      }
+    }
+  }
+
+  @Test
+  void aChangeOfSizeIsToldFromAMove() {
+    GrayF32 from = picture(0, 0, 1, 1, 0);
+    Pattern p = new Pattern(9, true);
+    double m = SIZE / 2.0;
+    p.take(from, m, m);
+    double[] w = Pattern.at(m, m);
+    assertThat(p.fit(picture(0.6, -0.4, 1.08, 1, 0), w, 30)).isGreaterThan(0.999);
+    assertThat(w[2]).isCloseTo(1.08, within(0.01));
+    assertThat(w[5]).isCloseTo(1.08, within(0.01));
+    assertThat(w[0]).isCloseTo(m + 0.6, within(0.05));
+    assertThat(w[1]).isCloseTo(m - 0.4, within(0.05));
+  }
+
+  /** Weak patterns are trusted less than they deserve, and none more. */
+  @Test
+  void grainDoesNoMoreThanIsForetold() {
+    double squares = 0;
+    int n = 0;
+    Random r = new Random(5);
+    for (int i = 0; i < 50; i++) {
+      double dx = r.nextDouble();
+      GrayF32 from = picture(-1e-9 * (i + 1), 0, 1, 1, 1);
+      Pattern p = new Pattern(9, false);
+      double x = 30 + r.nextInt(60);
+      double y = 30 + r.nextInt(60);
+      p.take(from, x, y);
+      double[] w = Pattern.at(x, y);
+      p.fit(picture(dx, 0, 1, 1, 1), w, 20);
+      double ex = w[0] - x - dx;
+      double ey = w[1] - y;
+      double e = p.errorFromGrain(1);
+      if (Double.isInfinite(e)) {
+        continue; // held by grain alone
+      }
+      squares += (ex * ex + ey * ey) / (e * e);
+      n++;
+    }
+    // In two directions, of which the foretold error is the larger.
+    assertThat(Math.sqrt(squares / n)).isBetween(0.3, 1.3);
+    assertThat(n).isGreaterThan(25);
+  }
+
+  @Test
+  void anEdgeHoldsNothingAlongItself() {
+    GrayF32 g = new GrayF32(SIZE, SIZE);
+    Random r = new Random(1);
+    for (int y = 0; y < SIZE; y++) {
+      for (int x = 0; x < SIZE; x++) {
+        g.set(x, y, (float) ((x < SIZE / 2 ? 60 : 180) + r.nextGaussian()));
+      }
+    }
+    Pattern p = new Pattern(9, true);
+    p.take(g, SIZE / 2.0, SIZE / 2.0);
+    assertThat(p.cornerness()).isLessThan(0.05);
+    assertThat(p.errorFromGrain(1)).isGreaterThan(0.2);
+    assertThat(new Pattern(9, true).take(new GrayF32(SIZE, SIZE), 60, 60)).as("flat").isFalse();
+    assertThat(p.take(g, 5, 60)).as("over the edge").isFalse();
+  }
+}

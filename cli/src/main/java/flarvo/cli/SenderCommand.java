@@ -56,8 +56,8 @@ final class SenderCommand implements Callable<Integer> {
       paramLabel = "FILE",
       required = true,
       description =
-          "2D tracks in plate frames, or a solve that is known to be right; only a solve shows"
-              + " world axes and unit")
+          "2D tracks in plate frames, a solve that is known to be right, or undistorted plates as a"
+              + " folder or name.####.ext; only a solve shows world axes and unit")
   private Path evidence;
 
   @Option(

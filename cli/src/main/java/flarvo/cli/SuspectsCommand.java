@@ -59,8 +59,9 @@ final class SuspectsCommand implements Callable<Integer> {
       names = "--evidence",
       paramLabel = "FILE",
       description =
-          "2D tracks in plate frames, or a solve that is known to be right; without it only what"
-              + " is implausible is said")
+          "2D tracks in plate frames, a solve that is known to be right, or undistorted plates as a"
+              + " folder or name.####.ext, in which features are followed; without it only what is"
+              + " implausible is said")
   private Path evidence;
 
   @Option(

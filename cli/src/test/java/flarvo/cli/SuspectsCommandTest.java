@@ -59,6 +59,29 @@ class SuspectsCommandTest {
     assertThat(again.out()).contains("nothing wrong that this evidence shows");
   }
 
+  /** Nobody sent 2D tracks: features of the plates tell what is wrong with a camera. */
+  @ParameterizedTest
+  @CsvSource({
+    "terrace_roto_v01.usdc, camera-axes",
+    "terrace_previs_v02.abc, rotation-order",
+    "terrace_anim_v03.fbx, frame-shift"
+  })
+  void platesAreEvidence(String file, String cause) {
+    Said s =
+        run(
+            "suspects",
+            MERIDIAN.resolve("returns/" + file),
+            "--evidence",
+            MERIDIAN.resolve("mer_010_terrace/plates/undistorted"),
+            "--size",
+            "960x540",
+            "--json");
+    assertThat(s.code()).as(s.err()).isEqualTo(1);
+    JsonNode first = s.json().get("suspects").get(0);
+    assertThat(first.get("causes").findValuesAsText("cause")).containsExactly(cause);
+    assertThat(first.get("errorPxAfter").asDouble()).isLessThan(1);
+  }
+
   @Test
   void aTrustedSolveIsEvidence() {
     Path solve = MERIDIAN.resolve("mer_010_terrace/solve/mer_010_terrace_solve.usda");

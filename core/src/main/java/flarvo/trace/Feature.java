@@ -16,7 +16,7 @@ final class Feature {
   /** False where it was only carried along, as through a blur: its place is not kept. */
   boolean sure = true;
 
-  /** Motion of the last step, in pixels a frame. */
+  /** Motion of the last step, in pixels. */
   double vx;
 
   double vy;

@@ -39,6 +39,9 @@ public final class Tracer {
   /** Frames that a new feature is followed back. */
   private static final int FRAMES_BACK = 10;
 
+  /** And as many as have so many pixels together: large plates must not fill the memory. */
+  private static final long PIXELS_BACK = 60_000_000;
+
   /** Frames a feature has to be seen on, or all of a shorter plate. */
   private static final int SHORTEST = 5;
 
@@ -168,7 +171,8 @@ public final class Tracer {
       born(now);
     }
     behind.addLast(now);
-    if (behind.size() > FRAMES_BACK) {
+    long pixels = (long) now.whole().width * now.whole().height;
+    while (behind.size() > Math.min(FRAMES_BACK, Math.max(1, PIXELS_BACK / pixels))) {
       behind.removeFirst();
     }
     return now;

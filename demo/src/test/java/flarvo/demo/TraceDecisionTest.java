@@ -50,8 +50,7 @@ class TraceDecisionTest {
 
   @BeforeEach
   void openPlatesAlone() throws Exception {
-    PlateSequence p =
-        PlateFinder.find(Path.of("meridian/mer_010_terrace/plates/original")).get(0);
+    PlateSequence p = PlateFinder.find(Path.of("meridian/mer_010_terrace/plates/original")).get(0);
     Path folder = Files.createDirectories(dir.resolve("original"));
     for (int f = p.frames().first(); f < p.frames().first() + FRAMES; f++) {
       Files.copy(p.file(f), folder.resolve(p.file(f).getFileName()));
@@ -158,13 +157,11 @@ class TraceDecisionTest {
 
   @Test
   void whatIsNotThereIsSaid() {
-    assertThatThrownBy(
-            () -> decide(new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 9, 0.08)))
+    assertThatThrownBy(() -> decide(new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 9, 0.08)))
         .hasMessageContaining("the shot has no undistorted plates");
     assertThatThrownBy(() -> new TraceDecision.Follow(PlateRole.ORIGINAL, 0, 9, 0.08))
         .isInstanceOf(IllegalArgumentException.class);
-    assertThatThrownBy(
-            () -> new TraceDecision.SolvePlates(0, 1, OptionalDouble.empty(), 2, 0.5))
+    assertThatThrownBy(() -> new TraceDecision.SolvePlates(0, 1, OptionalDouble.empty(), 2, 0.5))
         .isInstanceOf(IllegalArgumentException.class);
   }
 }

@@ -225,7 +225,7 @@ class BoardTest extends WindowHarness {
       assertThat(cell(table, i, 4)).isEqualTo("holds");
       assertThat(cell(table, i, 5).toString()).endsWith(" px");
     }
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 proven");
+    assertThat(robot.lookup("#stop-6").query().getAccessibleText()).contains("3 of 3 proven");
     Path page = session.sending().deliveryFolder().resolve("mer_010_terrace_note.html");
     assertThat(page).doesNotExist();
     robot.interact(robot.lookup("#handover-note").<Button>query()::fire);
@@ -406,7 +406,7 @@ class BoardTest extends WindowHarness {
     onWindow(() -> session.view().errorLimitPx().set(5));
     assertThat(robot.lookup("12 of 113").tryQuery()).isEmpty();
     assertThat(robot.lookup("4 of 113").tryQuery()).isPresent();
-    assertThat(robot.lookup("#stop-2").query().getAccessibleText()).contains("px");
+    assertThat(robot.lookup("#stop-3").query().getAccessibleText()).contains("px");
   }
 
   @Test
@@ -427,7 +427,7 @@ class BoardTest extends WindowHarness {
       robot.clickOn("Remove");
       WaitForAsyncUtils.waitForFxEvents();
     }
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("no deliveries");
+    assertThat(robot.lookup("#stop-6").query().getAccessibleText()).contains("no deliveries");
     MenuButton add = robot.lookup("Add delivery").query();
     for (String d :
         List.of(
@@ -449,7 +449,7 @@ class BoardTest extends WindowHarness {
         .isEqualTo("deliveries/mer_010_terrace_engine-yup-left-m.usda");
     robot.press(KeyCode.CONTROL).type(KeyCode.ENTER).release(KeyCode.CONTROL);
     await(this::allSent);
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("5 of 5 proven");
+    assertThat(robot.lookup("#stop-6").query().getAccessibleText()).contains("5 of 5 proven");
     assertThat(dir.resolve("deliveries/mer_010_terrace_previs-yup-foot.usda")).exists();
     // A second row of one recipient has a name of its own.
     onWindow(() -> add.getItems().get(0).fire());
@@ -470,14 +470,14 @@ class BoardTest extends WindowHarness {
                 .store()
                 .decide(new VetDecision.Cull(new Culling.ByHand(Set.of("t001", "t002")))));
     await(() -> "stale".equals(cell(board(robot), 0, 4)));
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 stale");
+    assertThat(robot.lookup("#stop-6").query().getAccessibleText()).contains("3 stale");
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("is stale", session.undoTitle().orElseThrow())
         .contains("Send it again");
     // Taken back, the files are what stands here again.
     onWindow(session::undo);
     await(() -> "holds".equals(cell(board(robot), 0, 4)));
-    assertThat(robot.lookup("#stop-5").query().getAccessibleText()).contains("3 of 3 proven");
+    assertThat(robot.lookup("#stop-6").query().getAccessibleText()).contains("3 of 3 proven");
     // A delivery that was changed is stale by itself.
     ComboBox<String> box = robot.lookup("#delivery-dialect").queryComboBox();
     onWindow(() -> box.setValue("engine-yup-left-m"));

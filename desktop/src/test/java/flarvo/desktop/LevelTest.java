@@ -85,7 +85,7 @@ class LevelTest extends WindowHarness {
     assertThat(world("t003").x()).isGreaterThan(world("t002").x());
     assertThat(level().reading().free()).isEmpty();
     assertThat(robot.lookup("#statements").query().lookupAll(".statement")).hasSize(4);
-    assertThat(robot.lookup("#stop-3").query().lookupAll(".label").toString()).contains("4 stated");
+    assertThat(robot.lookup("#stop-4").query().lookupAll(".label").toString()).contains("4 stated");
     // A distance that is wrong is named, and taking it out of the count mends it.
     select("t020", "t018");
     type(robot, "#state-distance", "2 m");
@@ -231,7 +231,7 @@ class LevelTest extends WindowHarness {
         () -> robot.lookup("#reset-part").queryAs(ComboBox.class).getSelectionModel().select(5));
     press(robot, "#reset");
     assertThat(standing()).isEqualTo(Similarity.IDENTITY);
-    assertThat(robot.lookup("#stop-3").query().lookupAll(".label").toString())
+    assertThat(robot.lookup("#stop-4").query().lookupAll(".label").toString())
         .contains("as received");
   }
 

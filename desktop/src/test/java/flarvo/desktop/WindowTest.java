@@ -41,7 +41,7 @@ class WindowTest extends WindowHarness {
     for (Delivery d : session.state().get().deliveries()) {
       assertThat(dir.resolve("deliveries").resolve(d.fileName())).exists();
     }
-    robot.clickOn("#stop-6");
+    robot.clickOn("#stop-7");
     WaitForAsyncUtils.waitForFxEvents();
     String figure = robot.lookup("#max-drift").queryAs(Label.class).getText();
     assertThat(figure).endsWith(" px");

@@ -37,7 +37,7 @@ final class LineBar extends HBox {
     production.getStyleClass().add("quiet");
     VBox name = new VBox(production, shot);
     name.setAlignment(Pos.CENTER_LEFT);
-    name.setMinWidth(140);
+    name.setMinWidth(116);
     name.setPrefWidth(206);
     HBox track = new HBox();
     track.setAlignment(Pos.CENTER);

@@ -77,13 +77,13 @@ public final class TraceStop implements StopModule {
   public List<Action> actions() {
     return List.of(
         Action.of("trace.follow", "Follow features", () -> desk().follow())
-            .called("track", "auto track", "2D tracks", "detect")
+            .called("detect", "2D tracks", "points")
             .when(this::canFollow),
         Action.of("trace.solve", "Solve from the plates", () -> desk().solve())
-            .called("camera solve", "resection", "focal length")
+            .called("resection", "focal length", "reconstruct")
             .when(() -> Can.when(bench.solveObstacle().isEmpty(), bench.solveObstacle())),
         Action.of("trace.auto", "Plates to levelled solve", () -> desk().all())
-            .called("auto solve", "match move", "one step")
+            .called("one step", "everything", "by itself")
             .when(this::canFollow),
         Action.of(
                 "trace.mask",

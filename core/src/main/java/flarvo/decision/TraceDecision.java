@@ -205,7 +205,16 @@ public sealed interface TraceDecision extends Decision {
               o.cleaned().culled(),
               o.cleaned().solve(),
               OptionalDouble.of(o.cleaned().afterPx()),
-              o.kind().reason() + " " + o.cleaned().sentence() + "."));
+              o.kind().reason() + " " + o.cleaned().sentence() + "." + replaced(shot)));
+    }
+
+    /** What this solve takes the place of, which stands in a space of its own. */
+    private static String replaced(Shot came) {
+      return came.camera().isEmpty()
+          ? ""
+          : " It replaces the received camera and points"
+              + (came.meshes().isEmpty() ? "" : " and geometry")
+              + "; the level is reset.";
     }
 
     @Override

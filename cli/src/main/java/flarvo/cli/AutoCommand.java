@@ -3,13 +3,11 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
-import flarvo.convention.FilmBack;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
 import flarvo.project.StudioDialects;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.trace.AutoSolve;
 import flarvo.trace.TrackTable;
@@ -21,7 +19,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -45,20 +42,6 @@ final class AutoCommand implements Callable<Integer> {
   @Mixin private TraceOptionsMixin trace;
 
   @Option(
-      names = "--film-back",
-      required = true,
-      paramLabel = "WxH",
-      converter = Converters.Back.class,
-      description = "film back in millimetres")
-  private FilmBack filmBack;
-
-  @Option(
-      names = "--focal",
-      paramLabel = "MM",
-      description = "focal length in millimetres; default: found")
-  private Double focal;
-
-  @Option(
       names = "--lens",
       paramLabel = "LENS.json",
       description = "lens of original plates; default: found")
@@ -73,25 +56,11 @@ final class AutoCommand implements Callable<Integer> {
   private Integer lensTerms;
 
   @Option(
-      names = "--rate",
-      paramLabel = "R",
-      converter = Converters.Fps.class,
-      description = "plate rate, such as 24000/1001; default: 24")
-  private Rate rate;
-
-  @Option(
       names = "--target",
       paramLabel = "PX",
       defaultValue = "0.5",
       description = "target RMS in pixels (default ${DEFAULT-VALUE})")
   private double target;
-
-  @Option(
-      names = "--fewest",
-      paramLabel = "N",
-      defaultValue = "8",
-      description = "live features to keep per frame (default ${DEFAULT-VALUE})")
-  private int fewest;
 
   @Option(names = "--tracks-out", paramLabel = "CSV", description = "2D tracks to write")
   private Path tracksOut;
@@ -101,6 +70,8 @@ final class AutoCommand implements Callable<Integer> {
       paramLabel = "LENS.json",
       description = "lens sheet to write, where a lens is found")
   private Path lensOut;
+
+  @Mixin private CameraOptions camera;
 
   @Mixin private SolveOutput output;
 
@@ -124,7 +95,7 @@ final class AutoCommand implements Callable<Integer> {
             trace.frames(plates),
             TraceOptionsMixin.brightness(plates),
             plates.picture(),
-            rate == null ? Rate.FPS_24 : rate,
+            camera.rate(),
             Optional.ofNullable(lens).map(p -> LensSheet.read(p).track()));
     PrintWriter err = spec.commandLine().getErr();
     AutoSolve.Outcome o =
@@ -149,26 +120,11 @@ final class AutoCommand implements Callable<Integer> {
   }
 
   private TrackSolve.Options options() {
-    if (focal != null && !(focal > 0 && Double.isFinite(focal))) {
-      throw InputError.words("--focal takes millimetres over 0, not " + focal, "");
-    }
-    if (!(target > 0)) {
-      throw InputError.words("--target takes a number of pixels over 0, not " + target, "");
-    }
     if (lens != null && lensTerms != null && lensTerms != 0) {
       throw InputError.words("--lens-terms finds what --lens says", "Give one of them");
     }
     int terms = lensTerms != null ? lensTerms : lens != null ? 0 : 2;
-    if (terms < 0 || terms > 2) {
-      throw InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
-    }
-    return new TrackSolve.Options(
-        filmBack.widthMm(),
-        filmBack.heightMm(),
-        focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
-        terms,
-        target,
-        fewest);
+    return camera.solve(terms, target);
   }
 
   private String name() {
@@ -209,10 +165,10 @@ final class AutoCommand implements Callable<Integer> {
         o.shot().trackerCount(),
         o.traced().observations().names().size(),
         focalMm(o.shot()),
-        focal == null ? "found" : "given",
+        camera.focalGiven() ? "given" : "found",
         o.lens().isPresent() ? "; lens found" : "");
     text.println(o.ground());
-    if (rate == null) {
+    if (!camera.rateGiven()) {
       text.println("assumed: 24 fps (--rate was not given)");
     }
     text.println("not known from pictures: the size of things; state a distance with 'level'");

@@ -3,7 +3,6 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
-import flarvo.convention.FilmBack;
 import flarvo.project.StudioDialects;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
@@ -11,7 +10,6 @@ import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
-import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.vet.CullAndRefine;
 import flarvo.vet.resolve.TrackSolve;
@@ -20,7 +18,6 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
-import java.util.OptionalDouble;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -54,31 +51,10 @@ final class SolveCommand implements Callable<Integer> {
   private PictureSize size;
 
   @Option(
-      names = "--film-back",
-      required = true,
-      paramLabel = "WxH",
-      converter = Converters.Back.class,
-      description = "film back in millimetres")
-  private FilmBack filmBack;
-
-  @Option(
-      names = "--focal",
-      paramLabel = "MM",
-      description = "focal length in millimetres; default: estimated")
-  private Double focal;
-
-  @Option(
       names = "--lens-terms",
       paramLabel = "N",
       description = "0 to 2 radial terms of a lens to find, for tracks of original plates")
   private int lensTerms;
-
-  @Option(
-      names = "--rate",
-      paramLabel = "R",
-      converter = Converters.Fps.class,
-      description = "plate rate, such as 24000/1001; default: 24")
-  private Rate rate;
 
   @Option(
       names = "--target",
@@ -87,12 +63,7 @@ final class SolveCommand implements Callable<Integer> {
       description = "target RMS in pixels (default ${DEFAULT-VALUE})")
   private double target;
 
-  @Option(
-      names = "--fewest",
-      paramLabel = "N",
-      defaultValue = "8",
-      description = "live trackers to keep per frame (default ${DEFAULT-VALUE})")
-  private int fewest;
+  @Mixin private CameraOptions camera;
 
   @Mixin private SolveOutput output;
 
@@ -106,15 +77,7 @@ final class SolveCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    if (focal != null && !(focal > 0 && Double.isFinite(focal))) {
-      throw InputError.words("--focal takes millimetres over 0, not " + focal, "");
-    }
-    if (!(target > 0)) {
-      throw InputError.words("--target takes a number of pixels over 0, not " + target, "");
-    }
-    if (lensTerms < 0 || lensTerms > 2) {
-      throw InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
-    }
+    TrackSolve.Options options = camera.solve(lensTerms, target);
     Dialects dialects = StudioDialects.known();
     if (output.file() == null) {
       throw InputError.words("solve needs --out FILE", "Name the file to write");
@@ -122,22 +85,7 @@ final class SolveCommand implements Callable<Integer> {
     output.check(List.of(tracks));
     Observations seen = observations();
     TrackSolve.Outcome o =
-        progress.run(
-            "solving",
-            p ->
-                TrackSolve.of(
-                    name(),
-                    seen,
-                    size,
-                    rate == null ? Rate.FPS_24 : rate,
-                    new TrackSolve.Options(
-                        filmBack.widthMm(),
-                        filmBack.heightMm(),
-                        focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
-                        lensTerms,
-                        target,
-                        fewest),
-                    p));
+        progress.run("solving", p -> TrackSolve.of(name(), seen, size, camera.rate(), options, p));
     // What was left out stays out of the file.
     Shot good =
         o.shot()
@@ -145,7 +93,7 @@ final class SolveCommand implements Callable<Integer> {
                 o.shot().trackers().stream().map(t -> t.without(o.cleaned().culled())).toList());
     PrintWriter out = spec.commandLine().getOut();
     say(o, good);
-    if (rate == null && !json.asked()) {
+    if (!camera.rateGiven() && !json.asked()) {
       out.println("assumed: 24 fps (--rate was not given)");
     }
     output.write(good, dialects, json.asked() ? spec.commandLine().getErr() : out);

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.IntFunction;
@@ -128,7 +129,7 @@ public final class Tracer {
       Levels before = null;
       for (int f = frames.first(); f <= last; f++) {
         progress.step(f - frames.first(), frames.count());
-        Optional<Levels> now = next.join();
+        Optional<Levels> now = came(next);
         if (f < last) {
           next = read(reader, f + 1);
         }
@@ -149,6 +150,18 @@ public final class Tracer {
   private CompletableFuture<Optional<Levels>> read(ExecutorService reader, int frame) {
     return CompletableFuture.supplyAsync(
         () -> plates.apply(frame).map(l -> Levels.of(frame, l)), reader);
+  }
+
+  /** What went wrong while a frame was read is told as it was, not as a fault of the thread. */
+  private static Optional<Levels> came(CompletableFuture<Optional<Levels>> frame) {
+    try {
+      return frame.join();
+    } catch (CompletionException e) {
+      if (e.getCause() instanceof RuntimeException r) {
+        throw r;
+      }
+      throw e;
+    }
   }
 
   private Levels frame(Levels before, Levels now) {

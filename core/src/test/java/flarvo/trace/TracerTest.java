@@ -217,6 +217,11 @@ class TracerTest {
     refused(
         f -> Optional.of(f == 1005 ? new Luma(W, H / 2, new float[W * H / 2]) : wall(f, 1, 1)),
         "frame 1005 is 320 × 120");
+    refused(
+        f -> {
+          throw InputError.words("the disk is gone", "");
+        },
+        "the disk is gone");
     assertThatThrownBy(
             () ->
                 Tracer.of(

@@ -4,11 +4,15 @@ import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
+import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import flarvo.scene.Similarity;
 import java.nio.file.Path;
 import java.util.Optional;
 import picocli.CommandLine.Option;
@@ -18,15 +22,17 @@ final class RecastOptions {
 
   @Option(
       names = "--hold-camera",
-      paramLabel = "FRAME",
+      paramLabel = "WHERE",
       description =
-          "hold the camera where it is at a frame of the delivery's plates; the scene moves instead")
-  private Integer holdCamera;
+          "hold the camera; the scene moves instead. A frame of the delivery's plates, or a pose"
+              + " x,y,z,pan,tilt,roll in metres and degrees, or the name of another camera whose"
+              + " motion it takes")
+  private String holdCamera;
 
   @Option(
       names = "--hold-group",
-      paramLabel = "NAME,FRAME",
-      description = "hold a group that moves; the camera moves instead")
+      paramLabel = "NAME,WHERE",
+      description = "hold a group that moves, at a frame or pose; the camera moves instead")
   private String holdGroup;
 
   @Option(
@@ -60,6 +66,30 @@ final class RecastOptions {
   private boolean unsqueeze;
 
   @Option(
+      names = "--parent",
+      paramLabel = "NAME[,SCALE]",
+      description =
+          "everything hangs from a node of that name and scale; lengths below it are divided by it")
+  private String parent;
+
+  @Option(
+      names = "--parent-at",
+      paramLabel = "POSE",
+      description = "where that node stands: x,y,z or x,y,z,pan,tilt,roll in metres and degrees")
+  private String parentAt;
+
+  @Option(
+      names = "--camera-in",
+      paramLabel = "GROUP",
+      description = "the camera hangs in a group that moves; its keys are of the group's space")
+  private String cameraIn;
+
+  @Option(
+      names = "--bake-groups",
+      description = "groups that move hang in no other; their keys are of the world")
+  private boolean bakeGroups;
+
+  @Option(
       names = "--retime",
       paramLabel = "CSV",
       description = "another time: new frame and the plate frame that it shows, a line each")
@@ -70,7 +100,41 @@ final class RecastOptions {
    * @throws InputError when an option means nothing
    */
   Recast recast(PictureSize picture) {
-    return new Recast(time(), held(), zoom(), framing(picture));
+    return new Recast(time(), held(), zoom(), framing(picture), parents());
+  }
+
+  private Parents parents() {
+    Optional<Parents.Parent> under = Optional.ofNullable(parent).map(this::parent);
+    if (parentAt != null && under.isEmpty()) {
+      throw InputError.words("--parent-at without a parent", "Give --parent NAME");
+    }
+    return new Parents(bakeGroups, Optional.ofNullable(cameraIn), under);
+  }
+
+  private Parents.Parent parent(String text) {
+    String[] parts = text.split(",", -1);
+    if (parts.length > 2) {
+      throw InputError.words(
+          "--parent " + text + ": a parent has one scale, the same along every axis",
+          "Give NAME or NAME,SCALE; under any other no camera keeps its picture");
+    }
+    Pose at = parentAt == null ? Pose.IDENTITY : pose(parentAt);
+    try {
+      double scale = parts.length == 1 ? 1 : Double.parseDouble(parts[1].strip());
+      return new Parents.Parent(
+          parts[0].strip(), new Similarity(scale, at.rotation(), at.position()));
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          "", "", "--parent " + text + ": " + e.getMessage(), "Give NAME or NAME,SCALE", e);
+    }
+  }
+
+  private static Pose pose(String text) {
+    String six = text.split(",", -1).length == 3 ? text + ",0,0,0" : text;
+    if (Stand.parse(six) instanceof Stand.At at) {
+      return at.pose();
+    }
+    throw InputError.words("--parent-at " + text, "Give x,y,z or x,y,z,pan,tilt,roll");
   }
 
   private Optional<Retime> time() {
@@ -84,15 +148,14 @@ final class RecastOptions {
     }
     Optional<Held> h = Optional.empty();
     if (holdCamera != null) {
-      h = Optional.of(Held.camera(holdCamera));
+      h = Optional.of(Held.camera(Stand.parse(holdCamera)));
     } else if (holdGroup != null) {
-      int comma = holdGroup.lastIndexOf(',');
+      int comma = holdGroup.indexOf(',');
       try {
         h =
             Optional.of(
                 Held.group(
-                    holdGroup.substring(0, comma),
-                    Integer.parseInt(holdGroup.substring(comma + 1))));
+                    holdGroup.substring(0, comma), Stand.parse(holdGroup.substring(comma + 1))));
       } catch (IllegalArgumentException | StringIndexOutOfBoundsException e) {
         throw new InputError(
             "", "", "--hold-group " + holdGroup, "Give a group and a frame: cart,1001", e);
@@ -101,7 +164,7 @@ final class RecastOptions {
     if (into != null && h.isEmpty()) {
       throw InputError.words("--moving-as without anything held", "Give --hold-camera FRAME");
     }
-    return into == null ? h : h.map(x -> new Held(x.group(), x.frame(), into));
+    return into == null ? h : h.map(x -> new Held(x.group(), x.stand(), into));
   }
 
   private ZoomOn zoom() {

@@ -1,8 +1,10 @@
 package flarvo.convention;
 
 import flarvo.scene.FrameRange;
+import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
+import flarvo.scene.Vec3;
 
 /**
  * Unrolled angles for each frame: of the equivalent solutions, each frame takes the one nearest to
@@ -19,6 +21,11 @@ public final class EulerTrack {
     this.frames = frames;
     this.order = order;
     this.radians = radians;
+  }
+
+  /** Angles of one rotation, at frame 0. */
+  public static EulerTrack of(Rotation r, RotationOrder order) {
+    return of(PoseTrack.of(new FrameRange(0, 0), f -> new Pose(Vec3.ZERO, r)), order);
   }
 
   /** Angles of rotations in an order, continuous over the frames. */

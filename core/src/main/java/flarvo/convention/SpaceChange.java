@@ -1,11 +1,13 @@
 package flarvo.convention;
 
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 
@@ -120,6 +122,16 @@ public final class SpaceChange {
         ? m.map(v -> b.applyInverse(v).times(metresPerUnit), b::applyInverse, turned)
             .inGroup(m.group().map(g -> g.map(this::groupToCanonical)))
         : m.map(this::toCanonical, b::applyInverse, turned);
+  }
+
+  /** From the canonical world (metres, y up, right-handed) to the dialect's. */
+  public Group toDialect(Group g) {
+    return g.map(this::groupToDialect);
+  }
+
+  /** What a similarity is that is stated in the canonical world, in the dialect's. */
+  public Similarity toDialect(Similarity s) {
+    return new Similarity(s.scale(), b.conjugate(s.rotation()), toDialect(s.translation()));
   }
 
   /** Groups have no axes of their own kind, as cameras have: both sides are the world's. */

@@ -3,12 +3,16 @@ package flarvo.decision;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import flarvo.level.SimilarityJson;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
+import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.report.StrictJson;
+import flarvo.scene.Vec3;
 import java.util.Optional;
 
 /** How motion, film and time are recast, as JSON; what stays as it is, is left out. */
@@ -32,7 +36,8 @@ final class RecastJson {
             h -> {
               ObjectNode n = o.putObject("hold");
               h.group().ifPresent(g -> n.put("group", g));
-              n.put("frame", h.frame()).put("into", h.into());
+              stand(n, h.stand());
+              n.put("into", h.into());
             });
     if (r.zoom() != ZoomOn.AS_SHOT) {
       o.put("zoom", r.zoom().word());
@@ -44,7 +49,38 @@ final class RecastJson {
               n.putArray("part").add(f.x()).add(f.y()).add(f.width()).add(f.height());
               n.putArray("size").add(f.outWidth()).add(f.outHeight());
             });
+    if (!r.parents().equals(Parents.NONE)) {
+      parents(o.putObject("parents"), r.parents());
+    }
     return o;
+  }
+
+  private static void parents(ObjectNode o, Parents p) {
+    if (p.baked()) {
+      o.put("baked", true);
+    }
+    p.cameraIn().ifPresent(g -> o.put("cameraIn", g));
+    p.under()
+        .ifPresent(
+            u ->
+                o.putObject("under")
+                    .put("name", u.name())
+                    .set("place", SimilarityJson.write(u.place())));
+  }
+
+  private static Parents parents(StrictJson n) {
+    return new Parents(
+        n.flag("baked", false),
+        n.optional("cameraIn").map(StrictJson::text),
+        n.optional("under")
+            .map(
+                u -> {
+                  String name = u.text("name");
+                  if (name.isBlank()) {
+                    throw u.error("a parent needs a name");
+                  }
+                  return new Parents.Parent(name, SimilarityJson.read(u.member("place")));
+                }));
   }
 
   /**
@@ -58,7 +94,8 @@ final class RecastJson {
             n.optional("zoom")
                 .map(z -> z.word(ZoomOn.values(), ZoomOn::word))
                 .orElse(ZoomOn.AS_SHOT),
-            n.optional("picture").map(RecastJson::framing));
+            n.optional("picture").map(RecastJson::framing),
+            n.optional("parents").map(RecastJson::parents).orElse(Parents.NONE));
     return out;
   }
 
@@ -70,10 +107,33 @@ final class RecastJson {
     }
   }
 
+  private static void stand(ObjectNode n, Stand stand) {
+    if (stand instanceof Stand.Frame f) {
+      n.put("frame", f.frame());
+    } else if (stand instanceof Stand.As a) {
+      n.put("camera", a.camera());
+    } else if (stand instanceof Stand.At a) {
+      n.putArray("at").add(a.metres().x()).add(a.metres().y()).add(a.metres().z());
+      n.putArray("panTiltRoll").add(a.panDegrees()).add(a.tiltDegrees()).add(a.rollDegrees());
+    }
+  }
+
+  private static Stand stand(StrictJson n) {
+    if (n.has("camera")) {
+      return new Stand.As(n.text("camera"));
+    }
+    if (n.has("at")) {
+      double[] p = n.member("at").numbers(3);
+      double[] a = n.member("panTiltRoll").numbers(3);
+      return new Stand.At(new Vec3(p[0], p[1], p[2]), a[0], a[1], a[2]);
+    }
+    return new Stand.Frame(n.integer("frame"));
+  }
+
   private static Held held(StrictJson n) {
     Optional<String> group = n.optional("group").map(StrictJson::text);
     try {
-      return new Held(group, n.integer("frame"), n.text("into"));
+      return new Held(group, stand(n), n.text("into"));
     } catch (IllegalArgumentException e) {
       throw n.error(e.getMessage());
     }

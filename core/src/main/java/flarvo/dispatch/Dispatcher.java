@@ -4,12 +4,15 @@ import flarvo.convention.Dialect;
 import flarvo.convention.FrameMap;
 import flarvo.convention.SpaceChange;
 import flarvo.format.FileCamera;
+import flarvo.format.FileParent;
 import flarvo.format.FileScene;
 import flarvo.format.PlateMention;
 import flarvo.format.SceneFormat;
 import flarvo.format.Sourced;
+import flarvo.motion.Parents;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.Group;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -130,6 +133,7 @@ public final class Dispatcher {
   private static FileScene scene(
       WorldShot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
     SpaceChange change = spoken.spaceChange(shot.picture());
+    Parents parents = delivery.extract().recast().parents();
     FileScene.Builder b = new FileScene.Builder();
     b.rate = Sourced.said(map.recipientRate(), "");
     b.range = Sourced.said(map.recipientFrames(), "");
@@ -143,12 +147,24 @@ public final class Dispatcher {
         throw InputError.words("the shot has no camera to send", "Add one first");
       }
       shot.cameras().forEach(c -> b.cameras.add(camera(c, shot, spoken, change, map)));
+      parents
+          .ofCamera(shot.contents())
+          .map(g -> change.toDialect(Resampler.onto(g, map)))
+          .ifPresent(g -> b.cameras.set(0, b.cameras.get(0).inGroup(Optional.of(g))));
+      for (int i = 1; i < b.cameras.size(); i++) {
+        b.cameras.set(i, b.cameras.get(i).inGroup(parents.under().map(p -> Group.still(p.name()))));
+      }
     }
     if (delivery.contents().has(Part.TRACKERS)) {
       shot.trackers().forEach(t -> b.trackers.add(change.toDialect(Resampler.onto(t, map))));
     }
     if (delivery.contents().has(Part.GEOMETRY)) {
       shot.meshes().forEach(m -> b.meshes.add(change.toDialect(Resampler.onto(m, map))));
+    }
+    if (!delivery.format().cannotCarry().contains(SceneFormat.PARENTS)) {
+      parents
+          .under()
+          .ifPresent(p -> b.parents.add(new FileParent(p.name(), change.toDialect(p.place()))));
     }
     b.plate = plate(shot, file).orElse(null);
     return b.build();

@@ -5,6 +5,7 @@ import flarvo.convention.FrameMap;
 import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
 import flarvo.motion.Held;
+import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
@@ -17,6 +18,7 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 
 /** What of this very shot a format and a recipient lose or take otherwise. */
@@ -40,8 +42,8 @@ public final class Losses {
                     Note.changed(
                         "motion",
                         (h.group().isPresent() ? "group " + h.group().get() : "the camera")
-                            + " is held where it is at frame "
-                            + h.frame()
+                            + " "
+                            + h.stand().words()
                             + "; the rest moves instead, as group "
                             + h.into())));
     boolean moves =
@@ -50,6 +52,15 @@ public final class Losses {
       notes.add(
           Note.lost(
               "motion", "nothing that moves instead goes with it: send trackers or geometry"));
+    }
+    recast.parents().under().ifPresent(p -> notes.add(parent(p, delivery.format())));
+    if (recast.parents().cameraIn().isPresent()
+        && delivery.format().cannotCarry().contains(SceneFormat.PARENTS)) {
+      notes.add(
+          Note.lost(
+              "camera",
+              delivery.format().title()
+                  + " files hold cameras in no group; its poses are the world's"));
     }
     if (recast.changesPicture()) {
       notes.add(
@@ -72,6 +83,30 @@ public final class Losses {
       p.inner().ifPresent(in -> notes.add(overscan(shot, p, in)));
     }
     return notes;
+  }
+
+  private static Note parent(Parents.Parent p, SceneFormat format) {
+    return format.cannotCarry().contains(SceneFormat.PARENTS)
+        ? Note.lost(
+            p.name(),
+            format.title()
+                + " files hold no parent with a place and a scale; places are the world's")
+        : Note.changed(
+            p.name(),
+            "everything hangs from this parent"
+                + (p.place().scale() == 1
+                    ? ""
+                    : String.format(
+                        Locale.ROOT,
+                        ", scaled %s; lengths below it are %s of the world's",
+                        number(p.place().scale()),
+                        number(1 / p.place().scale()))));
+  }
+
+  private static String number(double d) {
+    return d == Math.rint(d) && Math.abs(d) < 1e9
+        ? Long.toString((long) d)
+        : String.format(Locale.ROOT, "%.6g", d);
   }
 
   private static Note overscan(Shot shot, PlateSequence p, PictureSize inner) {

@@ -2,6 +2,7 @@ package flarvo.dispatch;
 
 import flarvo.convention.FrameMap;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PoseTrack;
@@ -44,6 +45,10 @@ final class Resampler {
 
   static Mesh onto(Mesh m, FrameMap map) {
     return m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onto(p, map)))) : m;
+  }
+
+  static Group onto(Group g, FrameMap map) {
+    return g.map(p -> onto(p, map));
   }
 
   private static PoseTrack onto(PoseTrack poses, FrameMap map) {

@@ -1,6 +1,8 @@
 package flarvo.format;
 
 import flarvo.convention.FilmFit;
+import flarvo.scene.Group;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
 import java.util.Optional;
 
@@ -16,6 +18,7 @@ import java.util.Optional;
  * @param verticalAngleOnly the file states the vertical angle of view and no film back; the width
  *     follows from the picture
  * @param fit how film back and picture come together, where the file states it
+ * @param group that it hangs in; its poses are of the file's world all the same
  */
 public record FileCamera(
     ShotCamera camera,
@@ -24,7 +27,8 @@ public record FileCamera(
     boolean filmBackStated,
     boolean focalLengthStated,
     boolean verticalAngleOnly,
-    Optional<FilmFit> fit) {
+    Optional<FilmFit> fit,
+    Optional<Group> group) {
 
   public FileCamera(
       ShotCamera camera,
@@ -32,18 +36,46 @@ public record FileCamera(
       int offGridKeys,
       boolean filmBackStated,
       boolean focalLengthStated) {
-    this(camera, keys, offGridKeys, filmBackStated, focalLengthStated, false, Optional.empty());
+    this(
+        camera,
+        keys,
+        offGridKeys,
+        filmBackStated,
+        focalLengthStated,
+        false,
+        Optional.empty(),
+        Optional.empty());
   }
 
   /** A camera whose file states only its vertical field of view. */
   public static FileCamera byVerticalAngle(ShotCamera camera, int keys, int offGridKeys) {
-    return new FileCamera(camera, keys, offGridKeys, false, true, true, Optional.empty());
+    return new FileCamera(
+        camera, keys, offGridKeys, false, true, true, Optional.empty(), Optional.empty());
   }
 
   /** The same whose file states how film back and picture come together. */
   public FileCamera withFit(Optional<FilmFit> f) {
     return new FileCamera(
-        camera, keys, offGridKeys, filmBackStated, focalLengthStated, verticalAngleOnly, f);
+        camera, keys, offGridKeys, filmBackStated, focalLengthStated, verticalAngleOnly, f, group);
+  }
+
+  /** The same in another group. */
+  public FileCamera inGroup(Optional<Group> g) {
+    return new FileCamera(
+        camera, keys, offGridKeys, filmBackStated, focalLengthStated, verticalAngleOnly, fit, g);
+  }
+
+  /** The same with other poses. */
+  FileCamera withPoses(PoseTrack poses) {
+    return new FileCamera(
+        camera.withPoses(poses),
+        keys,
+        offGridKeys,
+        filmBackStated,
+        focalLengthStated,
+        verticalAngleOnly,
+        fit,
+        group);
   }
 
   /** A camera whose file states everything about it. */

@@ -7,8 +7,10 @@ import flarvo.scene.Group;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
+import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
 import java.util.List;
@@ -202,6 +204,37 @@ public final class FileGroups {
           }
           return new Pose(new Vec3(v.x, v.y, v.z), Rotation.IDENTITY);
         });
+  }
+
+  /** What a node hangs in; empty at the top. */
+  public Optional<Group> above(TreeNode node) {
+    return node == null ? Optional.empty() : groupOf(node.parent());
+  }
+
+  /**
+   * Groups that stand still elsewhere than the file's world does. What is scaled differently along
+   * its axes is none: what hangs there is where it is, but in no space that is alike.
+   */
+  public List<FileParent> parents() {
+    List<FileParent> out = new ArrayList<>();
+    groups.forEach(
+        (node, g) -> {
+          if (g.isPresent() && !g.get().moves()) {
+            Matrix4d m = node.world(reference);
+            double scale = Math.cbrt(m.determinant3x3());
+            Optional<Pose> p = scale > 0 ? MatrixPose.balanced(m) : Optional.empty();
+            if (p.isPresent()
+                && !same(m, new Matrix4d())
+                && same(m, matrix(p.get()).scale(scale))) {
+              out.add(
+                  new FileParent(
+                      g.get().name(),
+                      new Similarity(scale, p.get().rotation(), p.get().position())));
+            }
+          }
+        });
+    out.sort(Comparator.comparing(FileParent::name));
+    return out;
   }
 
   /** The group that a node is; empty for the root and above. */

@@ -11,17 +11,21 @@ import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
 
 /**
  * What one file holds, in its own space, unit and frames, and what it says about them. Empty facts
  * are ones that the format cannot state.
  *
  * @param world all three axes, for formats that state them; {@code up} alone otherwise
+ * @param parents nodes that stand still elsewhere than the world does, and hold something; a scene
+ *     that is to be written has at most one
  */
 public record FileScene(
     Optional<Sourced<Rate>> rate,
@@ -38,10 +42,12 @@ public record FileScene(
     List<Mesh> meshes,
     Observations observations,
     Optional<PlateMention> plate,
+    List<FileParent> parents,
     List<String> takes,
     List<Note> notes) {
 
   public FileScene {
+    parents = List.copyOf(parents);
     cameras = List.copyOf(cameras);
     trackers = List.copyOf(trackers);
     meshes = List.copyOf(meshes);
@@ -72,6 +78,73 @@ public record FileScene(
         meshes,
         observations,
         plate,
+        parents,
+        takes,
+        notes);
+  }
+
+  /** The same with other parents. */
+  public FileScene withParents(UnaryOperator<FileParent> change) {
+    return parents.isEmpty()
+        ? this
+        : new FileScene(
+            rate,
+            range,
+            picture,
+            unit,
+            up,
+            handedness,
+            world,
+            cameras,
+            trackers,
+            locators,
+            planes,
+            meshes,
+            observations,
+            plate,
+            parents.stream().map(change).toList(),
+            takes,
+            notes);
+  }
+
+  /**
+   * The same with every place and pose in the space of the parent that it is to be written under;
+   * clipping planes stay in the unit of the world.
+   */
+  FileScene inParent() {
+    if (parents.isEmpty()) {
+      return this;
+    }
+    Similarity in = parents.get(0).place().inverse();
+    return new FileScene(
+        rate,
+        range,
+        picture,
+        unit,
+        up,
+        handedness,
+        world,
+        cameras.stream()
+            .map(
+                c ->
+                    c.withPoses(c.camera().poses().map(in::apply))
+                        .inGroup(c.group().map(g -> g.under(in))))
+            .toList(),
+        trackers.stream()
+            .map(
+                t -> {
+                  TrackerSet there = t.under(in);
+                  return t.marker().isPresent()
+                      ? there.withMarker(t.marker().getAsDouble() * in.scale())
+                      : there;
+                })
+            .toList(),
+        locators,
+        planes,
+        meshes.stream().map(m -> m.under(in)).toList(),
+        observations,
+        plate,
+        parents,
         takes,
         notes);
   }
@@ -92,8 +165,20 @@ public record FileScene(
     public final List<Mesh> meshes = new ArrayList<>();
     public Observations observations = Observations.NONE;
     public PlateMention plate;
+    public final List<FileParent> parents = new ArrayList<>();
     public final List<String> takes = new ArrayList<>();
     public final List<Note> notes = new ArrayList<>();
+
+    /**
+     * Hangs the cameras in the groups of a file.
+     *
+     * @param nodes of the cameras, in their order; null for one that is no node
+     */
+    public void hang(FileGroups groups, List<? extends TreeNode> nodes) {
+      for (int i = 0; i < nodes.size(); i++) {
+        cameras.set(i, cameras.get(i).inGroup(groups.above(nodes.get(i))));
+      }
+    }
 
     /** The scene, with everything that was collected. */
     public FileScene build() {
@@ -112,6 +197,7 @@ public record FileScene(
           meshes,
           observations,
           Optional.ofNullable(plate),
+          parents,
           takes,
           notes);
     }

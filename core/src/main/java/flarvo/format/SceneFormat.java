@@ -35,6 +35,8 @@ public interface SceneFormat {
 
   String MOVING_GROUPS = "groups that move";
 
+  String PARENTS = "parents with a place and a scale";
+
   String MORE_CAMERAS = "more than one camera";
 
   String CHANGING_BACK = "a film back or lens shift that changes over time";

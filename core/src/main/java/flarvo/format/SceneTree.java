@@ -11,6 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 
 /** A scene as the tree of nodes that a writer makes of it. */
 public final class SceneTree {
@@ -21,6 +22,9 @@ public final class SceneTree {
     private final Branch above;
     private final Optional<Group> group;
     private final List<Branch> branches = new ArrayList<>();
+    private final List<FileCamera> cameras = new ArrayList<>();
+    private boolean leads; // to the first camera
+    private Optional<FileParent> parent = Optional.empty();
     private final List<TrackerSet> trackers = new ArrayList<>();
     private final List<Mesh> meshes = new ArrayList<>();
 
@@ -41,6 +45,38 @@ public final class SceneTree {
     /** The nodes right below. */
     public List<Branch> branches() {
       return List.copyOf(branches);
+    }
+
+    /** Whether there is any camera right here. */
+    public boolean hasCameras() {
+      return !cameras.isEmpty();
+    }
+
+    /**
+     * Visits the nodes right below, in the order in which they are to be written: whoever takes the
+     * first camera of a file gets the scene's first.
+     *
+     * @param camera takes each with its poses in this node's space
+     */
+    public void visit(Consumer<Branch> branch, Consumer<FileCamera> camera) {
+      for (Branch b : branches) {
+        if (b.leads) {
+          branch.accept(b);
+        }
+      }
+      for (FileCamera c : cameras) {
+        camera.accept(c);
+      }
+      for (Branch b : branches) {
+        if (!b.leads) {
+          branch.accept(b);
+        }
+      }
+    }
+
+    /** Where the node stands that everything hangs from; empty for every other. */
+    public Optional<FileParent> parent() {
+      return parent;
     }
 
     /** Sets whose trackers are nodes right here. */
@@ -69,15 +105,24 @@ public final class SceneTree {
       if (!above.isInMotion()) {
         return PoseTrack.of(frames, own::at);
       }
-      return PoseTrack.of(
-          frames,
-          f -> {
-            Pose outer = above.group.orElseThrow().at(f);
-            Pose inner = own.at(f);
-            return new Pose(
-                outer.toLocal(inner.position()),
-                outer.rotation().inverse().after(inner.rotation()));
-          });
+      return PoseTrack.of(frames, f -> above.inside(own.at(f), f));
+    }
+
+    /** A pose at a frame, in the space of this node. */
+    private Pose inside(Pose p, int frame) {
+      if (!isInMotion()) {
+        return p;
+      }
+      Pose outer = group.orElseThrow().at(frame);
+      return new Pose(outer.toLocal(p.position()), outer.rotation().inverse().after(p.rotation()));
+    }
+
+    private void add(FileCamera c) {
+      PoseTrack poses = c.camera().poses();
+      cameras.add(
+          isInMotion()
+              ? c.withPoses(PoseTrack.of(poses.frames(), f -> inside(poses.at(f), f)))
+              : c);
     }
 
     /** Nodes from here down, this one not counted, trackers and meshes neither. */
@@ -105,11 +150,24 @@ public final class SceneTree {
   private SceneTree() {}
 
   /**
-   * The root of a scene's tree. A set of trackers is a node of its own, unless it bears the name of
-   * the moving group that it hangs in. Sets without a tracker are left out.
+   * The root of a scene's tree, in the space of the parent that everything hangs from, where there
+   * is one. A set of trackers is a node of its own, unless it bears the name of the moving group
+   * that it hangs in. Sets without a tracker are left out.
    */
-  public static Branch of(FileScene scene) {
+  public static Branch of(FileScene all) {
+    FileScene scene = all.inParent();
     SceneTree tree = new SceneTree();
+    for (FileParent p : scene.parents()) {
+      tree.branch(Optional.of(Group.still(p.name()))).parent = Optional.of(p);
+    }
+    for (FileCamera c : scene.cameras()) {
+      tree.branch(c.group()).add(c);
+    }
+    if (!scene.cameras().isEmpty()) {
+      for (Branch b = tree.branch(scene.cameras().get(0).group()); b != null; b = b.above) {
+        b.leads = true;
+      }
+    }
     for (TrackerSet t : scene.trackers()) {
       if (t.size() > 0) {
         Branch in = tree.branch(t.group());

@@ -16,10 +16,19 @@ public final class ShotCentre {
    */
   private static final double BEYOND_METRES = 20;
 
+  /** Name of that parent where it hangs from another one. */
+  public static final String NODE = "shot_centre";
+
   private ShotCentre() {}
 
-  /** In the scene's own units; empty when none is needed. */
-  public static Optional<Vec3> of(FileScene scene, double metresPerUnit) {
+  /** In the unit of the scene, or of the parent it hangs from; empty when none is needed. */
+  public static Optional<Vec3> of(FileScene all, double metresPerWorldUnit) {
+    FileScene scene = all.inParent();
+    double metresPerUnit =
+        metresPerWorldUnit
+            * scene.parents().stream()
+                .mapToDouble(p -> p.place().scale())
+                .reduce(1, (a, b) -> a * b);
     double[] lo = {Double.MAX_VALUE, Double.MAX_VALUE, Double.MAX_VALUE};
     double[] hi = {-Double.MAX_VALUE, -Double.MAX_VALUE, -Double.MAX_VALUE};
     double furthest = 0;

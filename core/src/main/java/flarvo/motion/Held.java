@@ -26,23 +26,26 @@ import java.util.stream.Stream;
  * that the picture stays the same:
  *
  * <pre>
- *   T(f) = P(h) · P(f)⁻¹      on every pose and place, P being the pose of what is held
+ *   T(f) = S(f) · P(f)⁻¹      on every pose and place
  * </pre>
  *
- * Held at frame h it is where it was then. What stood still until then hangs in a group that moves
- * by T, one pose a frame.
+ * with P the pose of what is held and S where it stands ({@link Stand}). What stood still until
+ * then hangs in a group that moves by T, one pose a frame.
  *
  * @param group that is held; empty for the first camera
- * @param frame of the plate at which it is held; beyond its range its nearest pose counts
  * @param into name of the group that moves then
  */
-public record Held(Optional<String> group, int frame, String into) {
+public record Held(Optional<String> group, Stand stand, String into) {
 
   /** How the group is called that takes over the camera's motion. */
   public static final String SCENE = "object";
 
   public Held {
     Objects.requireNonNull(group);
+    Objects.requireNonNull(stand);
+    if (group.isPresent() && stand instanceof Stand.As) {
+      throw new IllegalArgumentException("a group cannot take a camera's place");
+    }
     if (into.isBlank()) {
       throw new IllegalArgumentException("the group that moves needs a name");
     }
@@ -50,32 +53,47 @@ public record Held(Optional<String> group, int frame, String into) {
 
   /** The camera at one of its poses; the scene moves as a group. */
   public static Held camera(int frame) {
-    return new Held(Optional.empty(), frame, SCENE);
+    return camera(new Stand.Frame(frame));
+  }
+
+  /** The camera at a pose or as another one; the scene moves as a group. */
+  public static Held camera(Stand at) {
+    return new Held(Optional.empty(), at, SCENE);
   }
 
   /** A group that moved; the camera and all else move instead. */
   public static Held group(String name, int frame) {
-    return new Held(Optional.of(name), frame, SCENE.equals(name) ? "scene" : SCENE);
+    return group(name, new Stand.Frame(frame));
+  }
+
+  /** A group that moved, at a pose; the camera and all else move instead. */
+  public static Held group(String name, Stand at) {
+    return new Held(Optional.of(name), at, SCENE.equals(name) ? "scene" : SCENE);
   }
 
   /**
    * The same picture with it held.
    *
-   * @throws InputError when the shot has no camera, or no group of that name moves
+   * @throws InputError when the shot has no camera, no group of that name moves, or it is to stand
+   *     where a camera is that is not there
    */
   public Shot of(Shot shot) {
     PoseTrack own = poses(shot);
     FrameRange frames = shot.frames();
-    Pose still = own.at(own.frames().clamp(frame));
+    PoseTrack stands = stand.poses(shot, own);
     // Where camera and group have frames apart, the shot's count.
-    PoseTrack all = PoseTrack.of(frames, f -> after(still, inverse(own.at(own.frames().clamp(f)))));
+    PoseTrack all =
+        PoseTrack.of(frames, f -> after(stands.at(f), inverse(own.at(own.frames().clamp(f)))));
     IntFunction<Pose> turn = f -> all.at(frames.clamp(f));
-    Moved moved = new Moved(shot, turn, still);
+    Moved moved = new Moved(shot, turn, stands.at(frames.first()));
     List<ShotCamera> cameras = new ArrayList<>();
     for (ShotCamera c : shot.cameras()) {
       // To the last bit where it was: what differs in it counts as a motion for who reads the file.
-      boolean stands = group.isEmpty() && cameras.isEmpty();
-      cameras.add(stands ? c.withPoses(PoseTrack.of(c.frames(), f -> still)) : camera(c, turn));
+      boolean held = group.isEmpty() && cameras.isEmpty();
+      cameras.add(
+          held
+              ? c.withPoses(PoseTrack.of(c.frames(), f -> stands.at(frames.clamp(f))))
+              : camera(c, turn));
     }
     return shot.withCameras(cameras)
         .withTrackers(shot.trackers().stream().map(moved::trackers).toList())
@@ -88,14 +106,23 @@ public record Held(Optional<String> group, int frame, String into) {
           .orElseThrow(() -> InputError.words("the shot has no camera to hold", "Add one first"))
           .poses();
     }
+    return named(shot, group.get()).motion().orElseThrow();
+  }
+
+  /**
+   * A group with a motion of its own.
+   *
+   * @throws InputError when no group of that name moves
+   */
+  static Group named(Shot shot, String name) {
     Map<String, Group> moving = moving(shot);
-    Group g = moving.get(group.get());
+    Group g = moving.get(name);
     if (g == null) {
       throw InputError.words(
-          "no group '" + group.get() + "' moves",
+          "no group '" + name + "' moves",
           moving.isEmpty() ? "Nothing moves by itself" : "These do: " + names(moving));
     }
-    return g.motion().orElseThrow();
+    return g;
   }
 
   private static String names(Map<String, Group> all) {

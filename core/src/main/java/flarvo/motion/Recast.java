@@ -7,20 +7,26 @@ import java.util.Optional;
 
 /**
  * How a delivery has a shot's motion, film and time, in this order: another time, what is held, on
- * which length a zoom lies, which part of the picture.
+ * which length a zoom lies, which part of the picture, what everything hangs from.
  */
 public record Recast(
-    Optional<Retime> retime, Optional<Held> held, ZoomOn zoom, Optional<Framing> framing) {
+    Optional<Retime> retime,
+    Optional<Held> held,
+    ZoomOn zoom,
+    Optional<Framing> framing,
+    Parents parents) {
 
   /** As the shot has it. */
   public static final Recast NONE =
-      new Recast(Optional.empty(), Optional.empty(), ZoomOn.AS_SHOT, Optional.empty());
+      new Recast(
+          Optional.empty(), Optional.empty(), ZoomOn.AS_SHOT, Optional.empty(), Parents.NONE);
 
   public Recast {
     Objects.requireNonNull(retime);
     Objects.requireNonNull(held);
     Objects.requireNonNull(zoom);
     Objects.requireNonNull(framing);
+    Objects.requireNonNull(parents);
   }
 
   /** Whether the shot stays as it is. */
@@ -35,22 +41,27 @@ public record Recast(
 
   /** With another time. */
   public Recast withRetime(Optional<Retime> r) {
-    return new Recast(r, held, zoom, framing);
+    return new Recast(r, held, zoom, framing, parents);
   }
 
   /** With something else held. */
   public Recast withHeld(Optional<Held> h) {
-    return new Recast(retime, h, zoom, framing);
+    return new Recast(retime, h, zoom, framing, parents);
   }
 
   /** With the zoom on another length. */
   public Recast withZoom(ZoomOn z) {
-    return new Recast(retime, held, z, framing);
+    return new Recast(retime, held, z, framing, parents);
   }
 
   /** With another part of the picture. */
   public Recast withFraming(Optional<Framing> f) {
-    return new Recast(retime, held, zoom, f);
+    return new Recast(retime, held, zoom, f, parents);
+  }
+
+  /** With other parents. */
+  public Recast withParents(Parents p) {
+    return new Recast(retime, held, zoom, framing, p);
   }
 
   /** The frames that are made of a shot's. */
@@ -61,12 +72,12 @@ public record Recast(
   /**
    * The shot as the delivery has it.
    *
-   * @throws flarvo.report.InputError when what is to be held is not there
+   * @throws flarvo.report.InputError when what is to be held, or to carry the camera, is not there
    */
   public Shot of(Shot shot) {
     Shot s = retime.map(r -> r.of(shot)).orElse(shot);
     Shot t = held.isPresent() ? held.get().of(s) : s;
     Shot z = zoom.of(t);
-    return framing.map(f -> f.of(z)).orElse(z);
+    return parents.of(framing.map(f -> f.of(z)).orElse(z));
   }
 }

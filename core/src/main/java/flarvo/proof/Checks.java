@@ -9,6 +9,7 @@ import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
+import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -309,7 +310,8 @@ final class Checks {
     }
   }
 
-  private static String plain(String name) {
+  /** Letters and digits of a name. */
+  static String plain(String name) {
     return name.replaceAll("[^\\p{L}\\p{N}]", "_");
   }
 
@@ -359,8 +361,10 @@ final class Checks {
     add("groups", true, "all in place", "all in place");
   }
 
-  private static String path(Optional<Group> group) {
+  /** Names of a group and of those above it; what a writer put in for its own sake is none. */
+  static String path(Optional<Group> group) {
     return group.map(Group::path).orElse(List.of()).stream()
+        .filter(g -> g.moves() || !g.name().equals(ShotCentre.NODE))
         .map(g -> plain(g.name()))
         .collect(Collectors.joining("/", "/", ""));
   }

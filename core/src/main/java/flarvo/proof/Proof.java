@@ -8,6 +8,7 @@ import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
+import flarvo.motion.Parents;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -112,6 +113,9 @@ public final class Proof {
             : seenBy.map(c -> drift(source, c, contents, seen, progress, notes));
     List<Check> checks =
         new Checks(source, file, to, contents, map, cameras, trackers, meshes).all();
+    if (!extract.recast().parents().equals(Parents.NONE)) {
+      checks.addAll(ParentCheck.of(extract.recast().parents(), shot, file, to, contents));
+    }
     Optional<PlateSequence> grown =
         shot.plates().stream().filter(p -> !shot.picture().equals(whole.picture())).findFirst();
     if (contents.has(Part.CAMERA) && grown.isPresent() && seenBy.isPresent()) {

@@ -28,8 +28,10 @@ import flarvo.level.Statement;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
 import flarvo.motion.ObjectScale;
+import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
+import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
@@ -275,6 +277,19 @@ class DecisionJsonTest {
         List.of(
             none.withHeld(Optional.of(Held.camera(1010))),
             none.withHeld(Optional.of(Held.group("cart", -4))),
+            none.withHeld(
+                Optional.of(Held.camera(new Stand.At(new Vec3(1, 2.5, -3), 10, -5, 0.125)))),
+            none.withHeld(Optional.of(Held.camera(new Stand.As("witness")))),
+            none.withParents(
+                new Parents(
+                    true,
+                    Optional.of("cart"),
+                    Optional.of(
+                        new Parents.Parent(
+                            "rig",
+                            new Similarity(
+                                100, Rotation.normalized(1, 0.5, 0, 0), new Vec3(1, 2, 3)))))),
+            none.withParents(Parents.NONE.baked(true)),
             none.withZoom(ZoomOn.FILM_BACK),
             none.withFraming(Optional.of(new Framing(-200.5, 0.1, 960, 540, 1280, 720))),
             none.withRetime(Optional.of(new Retime(7, new double[] {1001, 1002.5, 999}))))) {

@@ -57,7 +57,8 @@ class RecastDeliveryTest {
             Optional.of(Retime.reversed(new FrameRange(1001, 1024))),
             Optional.of(Held.camera(1001)),
             ZoomOn.FILM_BACK,
-            Optional.of(new Framing(100, 50, 1600, 900, 1920, 1080))));
+            Optional.of(new Framing(100, 50, 1600, 900, 1920, 1080)),
+            Parents.NONE));
   }
 
   /** Where a format knows neither zoom nor lens shift, without them. */

@@ -386,7 +386,8 @@ class RecastTest {
             Optional.of(Retime.reversed(FRAMES)),
             Optional.of(Held.camera(1001)),
             ZoomOn.FILM_BACK,
-            Optional.of(f));
+            Optional.of(f),
+            Parents.NONE);
     Shot out = all.of(s);
     assertThat(all.changesPicture()).isTrue();
     Pinhole here = new Pinhole(s.cameras().get(0), s.picture());

@@ -7,6 +7,7 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Extract;
 import flarvo.motion.Held;
 import flarvo.motion.Recast;
+import flarvo.motion.Stand;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
@@ -74,7 +75,7 @@ final class CartFiles {
                             Optional.of(
                                 new Held(
                                     Optional.empty(),
-                                    CartTruth.SHOT.frames().first(),
+                                    new Stand.Frame(CartTruth.SHOT.frames().first()),
                                     "cart")))))));
   }
 }

@@ -4,7 +4,6 @@ import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
 import flarvo.convention.RotationOrder;
 import flarvo.format.ByteSink;
-import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.SceneTree;
@@ -17,7 +16,9 @@ import flarvo.scene.Optics;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -44,6 +45,7 @@ final class AbcMaker {
   /** For what stands still, whose sample has no time. */
   private static final FrameRange STILL = new FrameRange(Integer.MIN_VALUE, Integer.MIN_VALUE);
 
+  private static final int SCALE = 0;
   private static final int TRANSLATE = 1 << 4;
   private static final int ROTATE_X = 4 << 4;
 
@@ -72,12 +74,17 @@ final class AbcMaker {
     FileNames names = new FileNames();
     AbcHeaders.Objects top = headers.objects();
     List<Long> children = new ArrayList<>();
-    for (FileCamera c : scene.cameras()) {
-      String name = names.unique(legal(c.camera().name()));
-      top.add(name, "AbcGeom_Xform_v3", ".xform");
-      children.add(camera(c.camera(), name));
+    SceneTree.Branch tree = SceneTree.of(scene);
+    if (scene.parents().isEmpty()) {
+      contents(tree, top, children, names);
+    } else {
+      // One node stands for the file as a whole, so that the parent is not taken for it.
+      AbcHeaders.Objects own = headers.objects();
+      List<Long> inside = new ArrayList<>();
+      contents(tree, own, inside, names);
+      top.add("shot", "AbcGeom_Xform_v3", ".xform");
+      children.add(object(still(), inside, own));
     }
-    contents(SceneTree.of(scene), top, children, names);
     long root = object(out.group(out.data(new byte[0])), children, top);
     String about =
         "_ai_Application=Flarvo;_ai_AlembicVersion=Alembic 1.8.0;_ai_DCC_FPS=" + rate.toDouble();
@@ -114,14 +121,39 @@ final class AbcMaker {
     return object(xform, List.of(shape), child);
   }
 
+  /** A transform that stands where its parent does. */
+  private long still() {
+    return xform(new int[0], STILL, f -> new double[0]);
+  }
+
+  private long xform(Similarity s) {
+    RotationOrder order = spoken.rotationOrder();
+    EulerTrack angles = EulerTrack.of(s.rotation(), order);
+    int[] ops = {TRANSLATE, rotate(order, 2), rotate(order, 1), rotate(order, 0), SCALE};
+    Vec3 t = s.translation();
+    double[] values = {
+      t.x(),
+      t.y(),
+      t.z(),
+      angles.degrees(0, axis(order, 2)),
+      angles.degrees(0, axis(order, 1)),
+      angles.degrees(0, axis(order, 0)),
+      s.scale(),
+      s.scale(),
+      s.scale()
+    };
+    return xform(ops, STILL, f -> values);
+  }
+
+  private static int rotate(RotationOrder order, int i) {
+    return ROTATE_X + (axis(order, i) << 4);
+  }
+
   /** A transform with one sample a frame. */
   private long xform(PoseTrack poses) {
     RotationOrder order = spoken.rotationOrder();
-    int[] ops = new int[4];
-    ops[0] = TRANSLATE;
-    for (int i = 0; i < 3; i++) { // what is listed last acts first
-      ops[1 + i] = ROTATE_X + (axis(order, 2 - i) << 4);
-    }
+    // What is listed last acts first.
+    int[] ops = {TRANSLATE, rotate(order, 2), rotate(order, 1), rotate(order, 0)};
     EulerTrack angles = EulerTrack.of(poses, order);
     return xform(
         ops,
@@ -169,15 +201,13 @@ final class AbcMaker {
   /** What hangs in a node, under the headers of its children. */
   private void contents(
       SceneTree.Branch in, AbcHeaders.Objects child, List<Long> children, FileNames names) {
-    for (SceneTree.Branch b : in.branches()) {
-      AbcHeaders.Objects own = headers.objects();
-      List<Long> inside = new ArrayList<>();
-      contents(b, own, inside, new FileNames());
-      child.add(names.unique(legal(b.name())), "AbcGeom_Xform_v3", ".xform");
-      long xform =
-          b.hasMotion() ? xform(b.local(range)) : xform(new int[0], STILL, f -> new double[0]);
-      children.add(object(xform, inside, own));
-    }
+    in.visit(
+        b -> branch(b, child, children, names),
+        c -> {
+          String name = names.unique(legal(c.camera().name()));
+          child.add(name, "AbcGeom_Xform_v3", ".xform");
+          children.add(camera(c.camera(), name));
+        });
     for (TrackerSet t : in.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
@@ -192,6 +222,19 @@ final class AbcMaker {
       child.add(name, "AbcGeom_Xform_v3", ".xform");
       children.add(mesh(m, name));
     }
+  }
+
+  private void branch(
+      SceneTree.Branch b, AbcHeaders.Objects child, List<Long> children, FileNames names) {
+    AbcHeaders.Objects own = headers.objects();
+    List<Long> inside = new ArrayList<>();
+    contents(b, own, inside, new FileNames());
+    child.add(names.unique(legal(b.name())), "AbcGeom_Xform_v3", ".xform");
+    long xform =
+        b.parent()
+            .map(p -> xform(p.place()))
+            .orElseGet(() -> b.hasMotion() ? xform(b.local(range)) : still());
+    children.add(object(xform, inside, own));
   }
 
   /** Points are 32-bit floats about the first one; faces are wound clockwise in this format. */

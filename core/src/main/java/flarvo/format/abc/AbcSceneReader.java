@@ -10,6 +10,7 @@ import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
+import flarvo.format.TreeNode;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
@@ -42,6 +43,7 @@ final class AbcSceneReader {
   private final TrackerCollector trackers;
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
   private final List<AbcProperty> moving = new ArrayList<>();
+  private final List<TreeNode> cameraNodes = new ArrayList<>();
   private FileGroups groups;
   private AbcNode top;
   private final Map<String, Integer> unknown = new TreeMap<>();
@@ -75,8 +77,10 @@ final class AbcSceneReader {
     FrameRange frames =
         FileGroups.frames(null, out.cameras, () -> cameras.framesOf(moving), limits.mostFrames());
     groups = new FileGroups(file, frames, root.children().size() == 1 ? top : null, out.notes);
+    out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
+    out.parents.addAll(groups.parents());
     unknown.forEach(
         (kind, n) -> out.notes.add(Note.ignored("", n + " × " + kind + " not understood")));
     if (!out.cameras.isEmpty()) {
@@ -171,6 +175,7 @@ final class AbcSceneReader {
         AbcCompound geom = geom(o, properties);
         String name = o.name.endsWith("Shape") && parent != null ? group : o.name;
         out.cameras.add(cameras.read(parent, geom, cameraNames.unique(name), o.path));
+        cameraNodes.add(parent); // the transform is the camera's own
       }
       case "Points" -> {
         AbcCompound geom = geom(o, properties);

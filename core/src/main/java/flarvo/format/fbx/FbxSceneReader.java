@@ -53,6 +53,7 @@ final class FbxSceneReader {
     FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames(), out.notes);
     FileNames cameraNames = new FileNames();
     Map<String, Integer> others = new TreeMap<>();
+    List<FbxObject> cameraNodes = new ArrayList<>();
     List<FbxObject> nulls = new ArrayList<>();
     List<FbxObject> meshes = new ArrayList<>();
     for (FbxObject o : scene.objects.values()) {
@@ -73,6 +74,7 @@ final class FbxSceneReader {
                 Note.ignored("Camera " + o.name, "it is orthographic; a solved camera is not"));
           } else {
             out.cameras.add(cameras.read(o, attribute, cameraNames.unique(o.name), sceneRange));
+            cameraNodes.add(o);
             about(o, attribute);
           }
         }
@@ -91,6 +93,7 @@ final class FbxSceneReader {
         FileGroups.frames(
             sceneRange, out.cameras, () -> cameras.framesOf(models), limits.mostFrames());
     FileGroups groups = new FileGroups(file, frames, root(models), out.notes);
+    out.hang(groups, cameraNodes.stream().map(this::node).toList());
     TrackerCollector trackers = new TrackerCollector(file, limits);
     for (FbxObject o : nulls) {
       progress.step(0, 0);
@@ -104,6 +107,7 @@ final class FbxSceneReader {
       reader.read(node(o), groups).ifPresent(out.meshes::add);
     }
     out.trackers.addAll(trackers.sets());
+    out.parents.addAll(groups.parents());
     others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
     return out.build();
   }

@@ -2,7 +2,6 @@ package flarvo.format.fbx;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
-import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.SceneTree;
@@ -13,9 +12,11 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -130,7 +131,12 @@ final class FbxTreeMaker {
     int trackers = scene.trackers().stream().mapToInt(TrackerSet::size).sum();
     int cameras = scene.cameras().size();
     int moving = tree.countMoving();
-    int models = cameras + trackers + tree.count() + (centre().isEmpty() ? 0 : 1);
+    int models =
+        cameras
+            + trackers
+            + tree.count()
+            + (centre().isEmpty() ? 0 : 1)
+            + (scene.parents().isEmpty() ? 0 : 1);
     out.open("Definitions");
     out.record("Version", 100);
     int meshes = scene.meshes().size();
@@ -161,28 +167,34 @@ final class FbxTreeMaker {
     out.open("AnimationLayer", layer, new FbxName("AnimLayer", "base"), "");
     out.close();
     connect(layer, stack);
-    Vec3 centre = centre().orElse(null);
-    long root = 0;
-    if (centre != null) {
-      root = group("shot_centre", centre, 0);
-      notes.add(
-          Note.changed(
-              "shot_centre",
-              String.format(
-                  Locale.ROOT,
-                  "the shot lies far from the origin, so everything is under this null at"
-                      + " (%.3f, %.3f, %.3f)",
-                  centre.x(),
-                  centre.y(),
-                  centre.z())));
-    }
-    Vec3 origin = centre == null ? Vec3.ZERO : centre;
+    Vec3 origin = centre().orElse(Vec3.ZERO);
     FileNames names = new FileNames();
-    for (FileCamera c : scene.cameras()) {
-      camera(c.camera(), names.unique(c.camera().name()), origin, root, layer);
+    if (scene.parents().isEmpty()) {
+      contents(tree, origin, shotCentre(0), layer, names);
+    } else {
+      // One node stands for the file as a whole, so that the parent is not taken for it.
+      contents(tree, origin, group(names.unique("shot"), Vec3.ZERO, 0), layer, names);
     }
-    contents(tree, origin, root, layer, names);
     out.close();
+  }
+
+  /** A null at the shot's centre where it lies far out; else the given node. */
+  private long shotCentre(long in) {
+    Vec3 centre = centre().orElse(null);
+    if (centre == null) {
+      return in;
+    }
+    notes.add(
+        Note.changed(
+            ShotCentre.NODE,
+            String.format(
+                Locale.ROOT,
+                "the shot lies far from the origin, so everything is under this null at"
+                    + " (%.3f, %.3f, %.3f)",
+                centre.x(),
+                centre.y(),
+                centre.z())));
+    return group(ShotCentre.NODE, centre, in);
   }
 
   /**
@@ -191,14 +203,9 @@ final class FbxTreeMaker {
    * @param origin the node's own place, where that is no group that moves
    */
   private void contents(SceneTree.Branch in, Vec3 origin, long node, long layer, FileNames names) {
-    for (SceneTree.Branch b : in.branches()) {
-      String name = names.unique(b.name());
-      if (b.hasMotion()) {
-        contents(b, Vec3.ZERO, movingNull(name, b.local(range), origin, node, layer), layer, names);
-      } else {
-        contents(b, origin, group(name, Vec3.ZERO, node), layer, names);
-      }
-    }
+    in.visit(
+        b -> branch(b, origin, node, layer, names),
+        c -> camera(c.camera(), names.unique(c.camera().name()), origin, node, layer));
     for (TrackerSet t : in.trackers()) {
       double size = t.marker().orElse(locatorSize(t));
       for (int i = 0; i < t.size(); i++) {
@@ -208,6 +215,18 @@ final class FbxTreeMaker {
     }
     for (Mesh m : in.meshes()) {
       meshes.write(m, names.unique(m.name()), origin, node);
+    }
+  }
+
+  private void branch(SceneTree.Branch b, Vec3 origin, long node, long layer, FileNames names) {
+    String name = names.unique(b.name());
+    if (b.parent().isPresent()) {
+      long parent = placedNull(name, b.parent().get().place(), node);
+      contents(b, origin, shotCentre(parent), layer, names);
+    } else if (b.hasMotion()) {
+      contents(b, Vec3.ZERO, movingNull(name, b.local(range), origin, node, layer), layer, names);
+    } else {
+      contents(b, origin, group(name, Vec3.ZERO, node), layer, names);
     }
   }
 
@@ -252,6 +271,10 @@ final class FbxTreeMaker {
 
   /** Properties of a model that moves, as it is on the first frame. */
   private void transform(PoseTrack poses, EulerTrack angles, Vec3 origin) {
+    transform(poses, angles, origin, 1);
+  }
+
+  private void transform(PoseTrack poses, EulerTrack angles, Vec3 origin, double scale) {
     int first = poses.frames().first();
     Vec3 at = poses.at(first).position().minus(origin);
     out.property("RotationActive", "bool", "", "", 1);
@@ -266,7 +289,7 @@ final class FbxTreeMaker {
         angles.degrees(first, 0),
         angles.degrees(first, 1),
         angles.degrees(first, 2));
-    out.property("Lcl Scaling", "Lcl Scaling", "", "A", 1.0, 1.0, 1.0);
+    out.property("Lcl Scaling", "Lcl Scaling", "", "A", scale, scale, scale);
   }
 
   private void keys(long layer, long model, PoseTrack poses, EulerTrack angles, Vec3 origin) {
@@ -427,6 +450,22 @@ final class FbxTreeMaker {
     connect(attribute, model);
     connect(model, parent);
     keys(layer, model, poses, angles, origin);
+    return model;
+  }
+
+  private long placedNull(String name, Similarity s, long parent) {
+    long attribute = nullAttribute(name, 1);
+    long model = ++lastId;
+    out.open("Model", model, new FbxName("Model", name), "Null");
+    out.record("Version", 232);
+    out.open("Properties70");
+    PoseTrack still =
+        PoseTrack.of(new FrameRange(0, 0), f -> new Pose(s.translation(), s.rotation()));
+    transform(still, EulerTrack.of(still, spoken.rotationOrder()), Vec3.ZERO, s.scale());
+    out.close();
+    out.close();
+    connect(attribute, model);
+    connect(model, parent);
     return model;
   }
 

@@ -4,8 +4,8 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.ByteSink;
-import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
+import flarvo.format.FileParent;
 import flarvo.format.FileScene;
 import flarvo.format.SceneTree;
 import flarvo.format.ShotCentre;
@@ -19,6 +19,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -54,13 +55,23 @@ final class GltfMaker {
   private ArrayNode accessors;
   private ArrayNode views;
 
-  GltfMaker(FileScene scene, Progress progress) {
-    this.scene = scene;
+  GltfMaker(FileScene asGiven, Progress progress) {
+    // The node that everything hangs from is of 32-bit floats; what hangs there makes up for it.
+    this.scene = asGiven.withParents(p -> new FileParent(p.name(), rounded(p.place())));
     this.progress = progress;
     this.rate = scene.rate().map(Sourced::value).orElseThrow();
     FrameRange range = scene.range().map(Sourced::value).orElseThrow();
     this.firstFrame = Math.min(0, range.first());
     this.origin = ShotCentre.of(scene, 1).orElse(Vec3.ZERO);
+  }
+
+  private static Similarity rounded(Similarity s) {
+    Rotation r = s.rotation();
+    Vec3 t = s.translation();
+    return new Similarity(
+        (float) s.scale(),
+        Rotation.normalized((float) r.w(), (float) r.x(), (float) r.y(), (float) r.z()),
+        new Vec3((float) t.x(), (float) t.y(), (float) t.z()));
   }
 
   List<Note> notes() {
@@ -78,11 +89,14 @@ final class GltfMaker {
     ArrayNode scenes = root.putArray("scenes");
     nodes = root.putArray("nodes");
     ObjectNode top = nodes.addObject().put("name", "shot");
-    if (!origin.equals(Vec3.ZERO)) {
-      vector(top.putArray("translation"), origin);
+    boolean far = !origin.equals(Vec3.ZERO);
+    if (far) {
+      if (scene.parents().isEmpty()) {
+        vector(top.putArray("translation"), origin);
+      }
       notes.add(
           Note.changed(
-              "shot",
+              scene.parents().isEmpty() ? "shot" : ShotCentre.NODE,
               String.format(
                   Locale.ROOT,
                   "the shot lies far from the origin, so everything is under this node at"
@@ -101,9 +115,6 @@ final class GltfMaker {
     accessors = root.putArray("accessors");
     views = root.putArray("bufferViews");
     List<Integer> children = new ArrayList<>();
-    for (FileCamera c : scene.cameras()) {
-      children.add(camera(c.camera()));
-    }
     contents(SceneTree.of(scene), origin, children);
     if (!children.isEmpty()) {
       ArrayNode list = top.putArray("children");
@@ -134,7 +145,7 @@ final class GltfMaker {
     }
   }
 
-  private int camera(ShotCamera c) {
+  private int camera(ShotCamera c, Vec3 from) {
     Optics o = c.optics().at(c.frames().first());
     boolean zooms = !c.optics().isConstant();
     if (zooms) {
@@ -156,9 +167,9 @@ final class GltfMaker {
     ObjectNode n = nodes.addObject().put("name", names.unique(c.name())).put("camera", index);
     FrameRange frames = c.frames();
     Pose first = c.poses().at(frames.first());
-    vector(n.putArray("translation"), first.position().minus(origin));
+    vector(n.putArray("translation"), first.position().minus(from));
     quaternion(n.putArray("rotation"), first.rotation());
-    animate(c.poses(), origin, node);
+    animate(c.poses(), from, node);
     return node;
   }
 
@@ -305,24 +316,7 @@ final class GltfMaker {
    * @param from the node's own place, where that is no group that moves
    */
   private void contents(SceneTree.Branch in, Vec3 from, List<Integer> children) {
-    for (SceneTree.Branch b : in.branches()) {
-      int number = nodes.size();
-      ObjectNode n = nodes.addObject().put("name", names.unique(b.name()));
-      if (b.hasMotion()) {
-        PoseTrack poses = b.local(scene.range().map(Sourced::value).orElseThrow());
-        Pose first = poses.at(poses.frames().first());
-        vector(n.putArray("translation"), first.position().minus(from));
-        quaternion(n.putArray("rotation"), first.rotation());
-        animate(poses, from, number);
-      }
-      List<Integer> inside = new ArrayList<>();
-      contents(b, b.hasMotion() ? Vec3.ZERO : from, inside);
-      if (!inside.isEmpty()) {
-        ArrayNode list = n.putArray("children");
-        inside.forEach(list::add);
-      }
-      children.add(number);
-    }
+    in.visit(b -> branch(b, from, children), c -> children.add(camera(c.camera(), from)));
     for (TrackerSet t : in.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
@@ -332,6 +326,38 @@ final class GltfMaker {
       }
     }
     in.meshes().forEach(m -> children.add(mesh(m, from)));
+  }
+
+  private void branch(SceneTree.Branch b, Vec3 from, List<Integer> children) {
+    int number = nodes.size();
+    ObjectNode n = nodes.addObject().put("name", names.unique(b.name()));
+    b.parent().ifPresent(p -> place(n, p.place()));
+    if (b.hasMotion()) {
+      PoseTrack poses = b.local(scene.range().map(Sourced::value).orElseThrow());
+      Pose first = poses.at(poses.frames().first());
+      vector(n.putArray("translation"), first.position().minus(from));
+      quaternion(n.putArray("rotation"), first.rotation());
+      animate(poses, from, number);
+    }
+    List<Integer> inside = new ArrayList<>();
+    ObjectNode holds = n;
+    if (b.parent().isPresent() && !origin.equals(Vec3.ZERO)) {
+      n.putArray("children").add(nodes.size());
+      holds = nodes.addObject().put("name", names.unique(ShotCentre.NODE));
+      vector(holds.putArray("translation"), origin);
+    }
+    contents(b, b.hasMotion() ? Vec3.ZERO : from, inside);
+    if (!inside.isEmpty()) {
+      ArrayNode list = holds.putArray("children");
+      inside.forEach(list::add);
+    }
+    children.add(number);
+  }
+
+  private static void place(ObjectNode n, Similarity s) {
+    vector(n.putArray("translation"), s.translation());
+    quaternion(n.putArray("rotation"), s.rotation());
+    vector(n.putArray("scale"), new Vec3(s.scale(), s.scale(), s.scale()));
   }
 
   /** What every reader makes of it is a 32-bit float, so that is what is written. */

@@ -14,6 +14,7 @@ import flarvo.format.MatrixPose;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
+import flarvo.format.TreeNode;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
@@ -48,6 +49,7 @@ final class GltfSceneReader {
   private final FileNames cameraNames = new FileNames();
   private final TrackerCollector trackers;
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
+  private final List<TreeNode> cameraNodes = new ArrayList<>();
   private FileGroups groups;
 
   GltfSceneReader(String file, GltfContents contents, ReadLimits limits, Progress progress) {
@@ -80,8 +82,10 @@ final class GltfSceneReader {
     FrameRange frames =
         FileGroups.frames(null, out.cameras, () -> framesOf(allKeys()), limits.mostFrames());
     groups = new FileGroups(file, frames, holds ? root : null, out.notes);
+    out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
+    out.parents.addAll(groups.parents());
     if (!out.cameras.isEmpty()) {
       out.range = Sourced.said(out.cameras.get(0).camera().frames(), "the times of the keys");
     } else if (frames.count() > 1) {
@@ -121,7 +125,7 @@ final class GltfSceneReader {
             n, name, above, !take.of(n).isEmpty(), (m, frame) -> world(m, seconds(frame)));
     CameraModel camera = n.getCameraModel();
     if (camera != null) {
-      camera(n, name, camera);
+      camera(n, name, camera, node);
     }
     n.getMeshModels()
         .forEach(m -> later.add(() -> meshes.read(node, m, groups, trackers, out.meshes)));
@@ -176,7 +180,7 @@ final class GltfSceneReader {
     return (double) frame * out.rate.value().den() / out.rate.value().num();
   }
 
-  private void camera(NodeModel n, String name, CameraModel camera) {
+  private void camera(NodeModel n, String name, CameraModel camera, TreeNode node) {
     CameraPerspectiveModel p = camera.getCameraPerspectiveModel();
     if (p == null || p.getYfov() == null) {
       out.notes.add(Note.ignored("camera " + name, "it is orthographic; a solved camera is not"));
@@ -206,6 +210,7 @@ final class GltfSceneReader {
             OpticsTrack.of(frames, f -> optics(name, camera, seconds(f))),
             clip);
     out.cameras.add(FileCamera.byVerticalAngle(shot, Math.max(1, keys.size()), off));
+    cameraNodes.add(node);
     if (p.getAspectRatio() == null) {
       out.notes.add(
           Note.assumed("camera " + name, "it states no aspect; its vertical angle counts"));

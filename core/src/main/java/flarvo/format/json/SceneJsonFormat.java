@@ -53,7 +53,7 @@ public final class SceneJsonFormat implements SceneFormat {
 
   @Override
   public List<String> cannotCarry() {
-    return List.of("locators and planes");
+    return List.of("locators and planes", PARENTS);
   }
 
   @Override

@@ -114,6 +114,7 @@ public final class TableFormat implements SceneFormat {
         "axes, unit and rotation order (the recipient must know them)",
         MESHES,
         MOVING_GROUPS,
+        PARENTS,
         MORE_CAMERAS);
   }
 

@@ -2,7 +2,6 @@ package flarvo.format.usd;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
-import flarvo.format.FileCamera;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
 import flarvo.format.SceneTree;
@@ -15,7 +14,9 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -38,6 +39,7 @@ final class UsdLayerMaker {
   private final Dialect spoken;
   private final Progress progress;
   private final double tenthsPerMm;
+  private String firstCamera = ""; // its path
 
   UsdLayerMaker(FileScene scene, Dialect spoken, Progress progress) {
     this.scene = scene;
@@ -52,12 +54,6 @@ final class UsdLayerMaker {
     FileNames top = new FileNames();
     UsdPrim root = def("Xform", "shot", "/");
     layer.roots.add(root);
-    String firstCamera = "";
-    for (FileCamera c : scene.cameras()) {
-      String name = top.identifier(c.camera().name());
-      firstCamera = firstCamera.isEmpty() ? name : firstCamera;
-      root.children.add(camera(c.camera(), name, root.path));
-    }
     contents(SceneTree.of(scene), root, top);
     if (scene.picture().isPresent()) {
       PictureSize p = scene.picture().get().value();
@@ -67,7 +63,7 @@ final class UsdLayerMaker {
         put(settings, "float", "pixelAspectRatio", p.pixelAspect());
       }
       if (!firstCamera.isEmpty()) {
-        settings.metadata.put("rel:camera", "/shot/" + firstCamera);
+        settings.metadata.put("rel:camera", firstCamera);
       }
       root.children.add(settings);
     }
@@ -156,19 +152,17 @@ final class UsdLayerMaker {
   /** What hangs in a node; trackers are guides, which do not render, and meshes are none. */
   private void contents(SceneTree.Branch in, UsdPrim prim, FileNames names) {
     boolean guides = !in.trackers().isEmpty();
-    boolean all = guides && in.meshes().isEmpty() && in.branches().isEmpty();
+    boolean all = guides && !in.hasCameras() && in.meshes().isEmpty() && in.branches().isEmpty();
     if (all) {
       put(prim, "token", "purpose", "guide");
     }
-    for (SceneTree.Branch b : in.branches()) {
-      UsdPrim p = def(b.hasMotion() ? "Xform" : "Scope", names.identifier(b.name()), prim.path);
-      originalName(p, b.name());
-      if (b.hasMotion()) {
-        poses(p, b.local(scene.range().map(Sourced::value).orElseThrow()));
-      }
-      prim.children.add(p);
-      contents(b, p, new FileNames());
-    }
+    in.visit(
+        b -> branch(b, prim, names),
+        c -> {
+          UsdPrim p = camera(c.camera(), names.identifier(c.camera().name()), prim.path);
+          firstCamera = firstCamera.isEmpty() ? p.path : firstCamera;
+          prim.children.add(p);
+        });
     for (TrackerSet t : in.trackers()) {
       if (t.marker().isPresent()) {
         put(prim, "double", "userProperties:locatorSize", t.marker().getAsDouble());
@@ -188,6 +182,32 @@ final class UsdLayerMaker {
     for (Mesh m : in.meshes()) {
       prim.children.add(mesh(m, names.identifier(m.name()), prim.path));
     }
+  }
+
+  private void branch(SceneTree.Branch b, UsdPrim above, FileNames names) {
+    boolean placed = b.hasMotion() || b.parent().isPresent();
+    UsdPrim p = def(placed ? "Xform" : "Scope", names.identifier(b.name()), above.path);
+    originalName(p, b.name());
+    b.parent().ifPresent(f -> place(p, f.place()));
+    if (b.hasMotion()) {
+      poses(p, b.local(scene.range().map(Sourced::value).orElseThrow()));
+    }
+    above.children.add(p);
+    contents(b, p, new FileNames());
+  }
+
+  private void place(UsdPrim prim, Similarity s) {
+    EulerTrack angles = EulerTrack.of(s.rotation(), spoken.rotationOrder());
+    String op = "xformOp:rotate" + spoken.rotationOrder().name();
+    Vec3 t = s.translation();
+    put(prim, "double3", "xformOp:translate", tuple(t.x(), t.y(), t.z()));
+    put(
+        prim,
+        "double3",
+        op,
+        tuple(angles.degrees(0, 0), angles.degrees(0, 1), angles.degrees(0, 2)));
+    put(prim, "double3", "xformOp:scale", tuple(s.scale(), s.scale(), s.scale()));
+    put(prim, "token[]", "xformOpOrder", List.of("xformOp:translate", op, "xformOp:scale"));
   }
 
   /** Points are 32-bit floats, so they lie about the first one, whose place is in doubles. */

@@ -11,6 +11,7 @@ import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
+import flarvo.format.TreeNode;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
@@ -40,6 +41,7 @@ final class UsdSceneReader {
   private final TrackerCollector trackers;
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
   private final TreeSet<Double> codes = new TreeSet<>(); // of every sample that moves a node
+  private final List<TreeNode> cameraNodes = new ArrayList<>();
   private FileGroups groups;
   private final Map<String, Integer> unknown = new TreeMap<>();
   private final Map<String, Integer> shapes = new TreeMap<>();
@@ -90,8 +92,10 @@ final class UsdSceneReader {
             limits.mostFrames());
     int reference = stated == null ? frames.first() : stated.first();
     groups = new FileGroups(file, frames, reference, root, out.notes);
+    out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
+    out.parents.addAll(groups.parents());
     shapes.forEach(
         (type, n) ->
             out.notes.add(
@@ -172,6 +176,7 @@ final class UsdSceneReader {
     String name = cameraNames.unique(node.name());
     FrameRange layer = time.range == null ? null : time.range.value();
     out.cameras.add(cameras.read(node, name, layer));
+    cameraNodes.add(node);
   }
 
   /** A childless transform marks a place: that is how trackers travel as locators. */

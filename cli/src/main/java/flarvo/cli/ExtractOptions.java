@@ -22,9 +22,33 @@ final class ExtractOptions {
   @Option(
       names = "--leave-off",
       paramLabel = "HEAD,TAIL",
-      defaultValue = "0,0",
       description = "frames left off at the head and the tail, such as handles: 8,8")
   private String off;
+
+  @Option(
+      names = "--handles",
+      paramLabel = "HEAD,TAIL",
+      description = "frames added at the head and the tail, on which every motion is held: 8,8")
+  private String handles;
+
+  private static int[] frames(String option, String text) {
+    if (text == null) {
+      return new int[] {0, 0};
+    }
+    if (!text.matches("\\d{1,8}(,\\d{1,8})?")) {
+      throw InputError.words(option + " " + text, "Give two numbers of frames, such as 8,8");
+    }
+    String[] both = text.split(",");
+    return new int[] {Integer.parseInt(both[0]), Integer.parseInt(both[both.length - 1])};
+  }
+
+  private static Extract leavingOff(Extract e, int head, int tail) {
+    try {
+      return e.leavingOff(head, tail);
+    } catch (IllegalArgumentException x) {
+      throw new InputError("", "", x.getMessage(), "Give fewer", x);
+    }
+  }
 
   @Mixin private RecastOptions recast;
 
@@ -37,12 +61,13 @@ final class ExtractOptions {
     if (!r.word().equals(plate)) {
       throw InputError.words("no plates are '" + plate + "'", "Give undistorted or original");
     }
-    if (!off.matches("\\d{1,8}(,\\d{1,8})?")) {
-      throw InputError.words("--leave-off " + off, "Give two numbers of frames, such as 8,8");
+    int[] less = frames("--leave-off", off);
+    int[] more = frames("--handles", handles);
+    if (less[0] * (long) more[0] != 0 || less[1] * (long) more[1] != 0) {
+      throw InputError.words(
+          "--leave-off and --handles at the same end", "Give one of them for the head or the tail");
     }
-    String[] both = off.split(",");
-    return Extract.behind(r)
-        .leavingOff(Integer.parseInt(both[0]), Integer.parseInt(both[both.length - 1]))
+    return leavingOff(Extract.behind(r), less[0] - more[0], less[1] - more[1])
         .recast(recast.recast(shot.picture()));
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.cli;
 
+import flarvo.motion.Parent;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.motion.Framing;
@@ -67,16 +68,11 @@ final class RecastOptions {
 
   @Option(
       names = "--parent",
-      paramLabel = "NAME[,SCALE]",
+      paramLabel = "NAME[,SCALE…]",
       description =
-          "everything hangs from a node of that name and scale; lengths below it are divided by it")
+          "everything hangs from a node of that name: NAME, NAME,SCALE or"
+              + " NAME,SCALE,X,Y,Z,PAN,TILT,ROLL; lengths below it are divided by its scale")
   private String parent;
-
-  @Option(
-      names = "--parent-at",
-      paramLabel = "POSE",
-      description = "where that node stands: x,y,z or x,y,z,pan,tilt,roll in metres and degrees")
-  private String parentAt;
 
   @Option(
       names = "--camera-in",
@@ -104,37 +100,8 @@ final class RecastOptions {
   }
 
   private Parents parents() {
-    Optional<Parents.Parent> under = Optional.ofNullable(parent).map(this::parent);
-    if (parentAt != null && under.isEmpty()) {
-      throw InputError.words("--parent-at without a parent", "Give --parent NAME");
-    }
-    return new Parents(bakeGroups, Optional.ofNullable(cameraIn), under);
-  }
-
-  private Parents.Parent parent(String text) {
-    String[] parts = text.split(",", -1);
-    if (parts.length > 2) {
-      throw InputError.words(
-          "--parent " + text + ": a parent has one scale, the same along every axis",
-          "Give NAME or NAME,SCALE; under any other no camera keeps its picture");
-    }
-    Pose at = parentAt == null ? Pose.IDENTITY : pose(parentAt);
-    try {
-      double scale = parts.length == 1 ? 1 : Double.parseDouble(parts[1].strip());
-      return new Parents.Parent(
-          parts[0].strip(), new Similarity(scale, at.rotation(), at.position()));
-    } catch (IllegalArgumentException e) {
-      throw new InputError(
-          "", "", "--parent " + text + ": " + e.getMessage(), "Give NAME or NAME,SCALE", e);
-    }
-  }
-
-  private static Pose pose(String text) {
-    String six = text.split(",", -1).length == 3 ? text + ",0,0,0" : text;
-    if (Stand.parse(six) instanceof Stand.At at) {
-      return at.pose();
-    }
-    throw InputError.words("--parent-at " + text, "Give x,y,z or x,y,z,pan,tilt,roll");
+    return new Parents(
+        bakeGroups, Optional.ofNullable(cameraIn), Optional.ofNullable(parent).map(Parent::parse));
   }
 
   private Optional<Retime> time() {

@@ -47,7 +47,7 @@ final class DeliveryJson {
     if (e.plate() != PlateRole.UNDISTORTED) {
       o.put("plate", e.plate().word());
     }
-    if (e.head() > 0 || e.tail() > 0) {
+    if (e.head() != 0 || e.tail() != 0) {
       o.putArray("leaveOff").add(e.head()).add(e.tail());
     }
     if (!e.levelled()) {
@@ -128,6 +128,14 @@ final class DeliveryJson {
         n.text("file"));
   }
 
+  private static Extract cut(Extract e, List<Integer> off, StrictJson n) {
+    try {
+      return off.isEmpty() ? e : e.leavingOff(off.get(0), off.get(1));
+    } catch (IllegalArgumentException x) {
+      throw n.error(x.getMessage());
+    }
+  }
+
   private static Extract extract(StrictJson n) {
     Extract e =
         Extract.behind(
@@ -135,11 +143,10 @@ final class DeliveryJson {
                 .map(p -> p.word(PlateRole.values(), PlateRole::word))
                 .orElse(PlateRole.UNDISTORTED));
     List<Integer> off = n.list("leaveOff", StrictJson::integer);
-    if (!off.isEmpty() && (off.size() != 2 || off.get(0) < 0 || off.get(1) < 0)) {
+    if (!off.isEmpty() && off.size() != 2) {
       throw n.error("leaveOff is two numbers of frames, at the head and at the tail");
     }
-    Extract cut = off.isEmpty() ? e : e.leavingOff(off.get(0), off.get(1));
-    return cut.levelled(n.flag("levelled", true))
+    return cut(e, off, n).levelled(n.flag("levelled", true))
         .recast(n.optional("recast").map(RecastJson::read).orElse(Recast.NONE));
   }
 

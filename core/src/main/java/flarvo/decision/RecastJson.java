@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.level.SimilarityJson;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.Parent;
 import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
@@ -79,7 +80,7 @@ final class RecastJson {
                   if (name.isBlank()) {
                     throw u.error("a parent needs a name");
                   }
-                  return new Parents.Parent(name, SimilarityJson.read(u.member("place")));
+                  return new Parent(name, SimilarityJson.read(u.member("place")));
                 }));
   }
 

@@ -14,12 +14,16 @@ import java.util.Objects;
  *
  * @param plate role of the plates behind the camera: where they have overscan, the film back is
  *     theirs
- * @param head frames left off at the beginning, such as handles that the recipient does not want
- * @param tail frames left off at the end
+ * @param head frames left off at the beginning, such as handles that the recipient does not want;
+ *     negative for frames that are added, on which every motion is held
+ * @param tail frames left off at the end; negative for frames that are added
  * @param levelled in the world of the shot's level; else in the space of the solve
  * @param recast of the frames that are left
  */
 public record Extract(PlateRole plate, int head, int tail, boolean levelled, Recast recast) {
+
+  /** Of frames that are added at one end. */
+  private static final int MOST_ADDED = 10_000;
 
   /** All frames, levelled, with undistorted plates, which a camera fits. */
   public static final Extract WHOLE = behind(PlateRole.UNDISTORTED);
@@ -27,8 +31,8 @@ public record Extract(PlateRole plate, int head, int tail, boolean levelled, Rec
   public Extract {
     Objects.requireNonNull(plate);
     Objects.requireNonNull(recast);
-    if (head < 0 || tail < 0) {
-      throw new IllegalArgumentException("frames that are left off cannot be negative");
+    if (head < -MOST_ADDED || tail < -MOST_ADDED) {
+      throw new IllegalArgumentException("at most " + MOST_ADDED + " frames are added at an end");
     }
   }
 
@@ -42,7 +46,12 @@ public record Extract(PlateRole plate, int head, int tail, boolean levelled, Rec
     return new Extract(p, head, tail, levelled, recast);
   }
 
-  /** With other frames left off. */
+  /** Whether frames are added on which every motion is held. */
+  public boolean hasHandles() {
+    return head < 0 || tail < 0;
+  }
+
+  /** With other frames left off, or added where negative. */
   public Extract leavingOff(int atHead, int atTail) {
     return new Extract(plate, atHead, atTail, levelled, recast);
   }
@@ -92,6 +101,6 @@ public record Extract(PlateRole plate, int head, int tail, boolean levelled, Rec
   /** The same with all plates, in its own picture. */
   public Shot allPlates(Shot whole) {
     Shot s = levelled ? whole : whole.withLevel(Similarity.IDENTITY);
-    return head == 0 && tail == 0 ? s : s.within(left(s.frames()));
+    return head == 0 && tail == 0 ? s : s.on(left(s.frames()));
   }
 }

@@ -5,6 +5,7 @@ import flarvo.convention.FrameMap;
 import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
 import flarvo.motion.Held;
+import flarvo.motion.Parent;
 import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.report.Note;
@@ -62,6 +63,16 @@ public final class Losses {
               delivery.format().title()
                   + " files hold cameras in no group; its poses are the world's"));
     }
+    Extract e = delivery.extract();
+    if (e.hasHandles()) {
+      notes.add(
+          Note.changed(
+              "frames",
+              Math.max(0, -e.head())
+                  + " frames are added at the head and "
+                  + Math.max(0, -e.tail())
+                  + " at the tail; every motion is held on them, and no plate shows them"));
+    }
     if (recast.changesPicture()) {
       notes.add(
           Note.lost(
@@ -85,7 +96,7 @@ public final class Losses {
     return notes;
   }
 
-  private static Note parent(Parents.Parent p, SceneFormat format) {
+  private static Note parent(Parent p, SceneFormat format) {
     return format.cannotCarry().contains(SceneFormat.PARENTS)
         ? Note.lost(
             p.name(),

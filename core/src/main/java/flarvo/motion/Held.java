@@ -100,6 +100,15 @@ public record Held(Optional<String> group, Stand stand, String into) {
         .withMeshes(shot.meshes().stream().map(moved::mesh).toList());
   }
 
+  /**
+   * Looks whether all that it goes by is there.
+   *
+   * @throws InputError as {@link #of}
+   */
+  public void check(Shot shot) {
+    stand.poses(shot, poses(shot));
+  }
+
   private PoseTrack poses(Shot shot) {
     if (group.isEmpty()) {
       return shot.camera()

@@ -106,6 +106,13 @@ public sealed interface ObjectScale {
       return positive(metres.minus(eye).dot(way) / way.dot(way), words());
     }
 
+    /** How far the tracker's line of sight passes the place, in metres of the levelled world. */
+    public double missMetres(ObjectSolve s) {
+      Vec3 eye = s.level().apply(s.eye(frame));
+      Vec3 way = s.level().apply(s.at(s.place(tracker), frame, 1)).minus(eye);
+      return eye.plus(way.times(of(s))).minus(metres).length();
+    }
+
     @Override
     public String words() {
       return String.format(

@@ -26,21 +26,6 @@ public record Parents(boolean baked, Optional<String> cameraIn, Optional<Parent>
   /** As the shot has them. */
   public static final Parents NONE = new Parents(false, Optional.empty(), Optional.empty());
 
-  /**
-   * A node that stands still.
-   *
-   * @param place from its space to the levelled world in metres; its scale is the same along every
-   *     axis, since a camera under any other would not keep its picture
-   */
-  public record Parent(String name, Similarity place) {
-    public Parent {
-      if (name.isBlank()) {
-        throw new IllegalArgumentException("a parent needs a name");
-      }
-      Objects.requireNonNull(place);
-    }
-  }
-
   public Parents {
     Objects.requireNonNull(cameraIn);
     Objects.requireNonNull(under);

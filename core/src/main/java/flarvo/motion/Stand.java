@@ -109,7 +109,23 @@ public sealed interface Stand {
           number(rollDegrees));
     }
 
-    private static String number(double d) {
+    /** The angles of a pose, to a ten thousandth of a degree. */
+    static At of(Pose p) {
+      double[] m = p.rotation().toRows();
+      // R = Ry(pan) Rx(tilt) Rz(roll)
+      double tilt = Math.asin(Math.max(-1, Math.min(1, -m[5])));
+      return new At(
+          p.position(),
+          rounded(Math.atan2(m[2], m[8])),
+          rounded(tilt),
+          rounded(Math.atan2(m[3], m[4])));
+    }
+
+    private static double rounded(double radians) {
+      return Math.rint(Math.toDegrees(radians) * 1e4) / 1e4 + 0.0;
+    }
+
+    static String number(double d) {
       return d == Math.rint(d) ? Long.toString((long) d) : Double.toString(d);
     }
   }

@@ -1,5 +1,6 @@
 package flarvo.proof;
 
+import flarvo.scene.TimeSampler;
 import flarvo.convention.FrameMap;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
@@ -44,6 +45,6 @@ final class DeliveredTime {
     int first = Math.toIntExact(-Math.floorDiv(-from.num(), from.den()));
     int last = Math.toIntExact(map.toPlate(poses.frames().last()).floor());
     FrameRange frames = new FrameRange(first, Math.max(first, last));
-    return PoseTrack.of(frames, f -> poses.between(map.toRecipient(f)));
+    return PoseTrack.of(frames, f -> TimeSampler.straight(poses, map.toRecipient(f)));
   }
 }

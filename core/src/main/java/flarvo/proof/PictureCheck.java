@@ -46,7 +46,7 @@ final class PictureCheck {
   }
 
   /**
-   * @param before the shot before
+   * @param before the shot before, without the frames that were added
    * @param source the shot as it was sent
    * @param camera of the file, on the frames of what was sent
    * @param seen trackers of the file, on the frames of what was sent
@@ -72,19 +72,20 @@ final class PictureCheck {
       if (old.isEmpty() || !camera.frames().contains(frame)) {
         continue;
       }
-      check.here.at(old.get());
+      int was = before.frames().clamp(old.get()); // on frames that were added it is held
+      check.here.at(was);
       check.there.at(frame);
       for (TrackerSet t : seen) {
         for (int k = 0; k < t.size(); k++) {
-          Place was = known.get(t.names().get(k));
-          if (was != null) {
-            check.here.project(was.set, was.index, check.p);
+          Place there = known.get(t.names().get(k));
+          if (there != null) {
+            check.here.project(there.set, there.index, check.p);
             check.there.project(t, k, check.q);
             check.compare();
           }
         }
       }
-      corners.forEach(c -> check.mesh(c, old.get(), frame));
+      corners.forEach(c -> check.mesh(c, was, frame));
     }
     double limit = limitPx * recast.framing().map(PictureCheck::growth).orElse(1.0);
     return new Check(

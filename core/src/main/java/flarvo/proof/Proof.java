@@ -138,7 +138,7 @@ public final class Proof {
     return new ProofReport(drift, limitPx, checks, notes);
   }
 
-  /** Against the shot before it was recast; empty where it was not. */
+  /** Against the shot before it was recast or made longer; empty where it was not. */
   private static Optional<Check> picture(
       Extract extract,
       Shot whole,
@@ -147,10 +147,15 @@ public final class Proof {
       List<TrackerSet> seen,
       List<Mesh> solids,
       double limitPx) {
-    if (extract.recast().isNone()) {
+    if (extract.recast().isNone() && !extract.hasHandles()) {
       return Optional.empty();
     }
-    WorldShot before = extract.plain().of(whole).levelled();
+    WorldShot before =
+        extract
+            .plain()
+            .leavingOff(Math.max(0, extract.head()), Math.max(0, extract.tail()))
+            .of(whole)
+            .levelled();
     if (before.trackerCount() > 0 || !solids.isEmpty()) {
       return Optional.of(
           PictureCheck.of(before, extract.recast(), source, camera, seen, solids, limitPx));

@@ -1,5 +1,6 @@
 package flarvo.recipient;
 
+import flarvo.scene.TimeSampler;
 import flarvo.convention.RatePolicy;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
@@ -66,7 +67,7 @@ record OnPlate(
     OpticsTrack o = c.optics();
     return new ShotCamera(
         c.name(),
-        PoseTrack.of(frames, f -> c.poses().between(time.of(f))),
+        PoseTrack.of(frames, f -> TimeSampler.straight(c.poses(), time.of(f))),
         o.isConstant()
             ? OpticsTrack.constant(frames, o.at(c.frames().first()))
             : OpticsTrack.of(frames, f -> o.at(clamp(c.frames(), time.of(f)))),
@@ -76,7 +77,7 @@ record OnPlate(
   static TrackerSet onto(TrackerSet t, FrameRange frames, Time time) {
     return t.moves()
         ? t.inGroup(
-            t.group().map(g -> g.map(p -> PoseTrack.of(frames, f -> p.between(time.of(f))))))
+            t.group().map(g -> g.map(p -> PoseTrack.of(frames, f -> TimeSampler.straight(p, time.of(f))))))
         : t;
   }
 

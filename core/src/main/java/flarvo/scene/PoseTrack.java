@@ -6,7 +6,6 @@ import java.util.Arrays;
 public final class PoseTrack {
 
   private static final int STRIDE = 7;
-  private static final long MOST = Integer.MAX_VALUE;
 
   private final FrameRange frames;
   private final double[] values; // x y z qw qx qy qz, frame after frame
@@ -48,19 +47,6 @@ public final class PoseTrack {
   /** On the frames of a range only; before its first frame and after its last it is held. */
   public PoseTrack within(FrameRange part) {
     return of(part, f -> at(frames.clamp(f)));
-  }
-
-  /** Between two frames: straight on, turning along the shortest arc. Outside the range, held. */
-  public Pose between(Fraction frame) {
-    int i = frames.clamp(Math.toIntExact(Math.max(-MOST, Math.min(MOST, frame.floor()))));
-    double u = frame.minus(Fraction.of(i)).toDouble();
-    Pose a = at(i);
-    if (u <= 0 || i == frames.last()) {
-      return a;
-    }
-    Pose b = at(i + 1);
-    return new Pose(
-        a.position().times(1 - u).plus(b.position().times(u)), a.rotation().slerp(b.rotation(), u));
   }
 
   /** Every pose changed, such as from one space to another. */

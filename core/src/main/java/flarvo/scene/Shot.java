@@ -195,6 +195,11 @@ public record Shot(
     if (!frames.contains(part.first()) || !frames.contains(part.last())) {
       throw new IllegalArgumentException(part + " is not within " + frames);
     }
+    return on(part);
+  }
+
+  /** On other frames; before its first frame and after its last, every motion is held. */
+  public Shot on(FrameRange part) {
     return with(
         p -> {
           p.frames = part;

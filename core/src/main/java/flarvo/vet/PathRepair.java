@@ -1,5 +1,6 @@
 package flarvo.vet;
 
+import flarvo.scene.TimeSampler;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Pose;
@@ -144,8 +145,14 @@ public final class PathRepair {
       Pose b = old[after - frames.first()];
       Vec3 inSlope = slope(old, gone, frames, before, -1, after - before);
       Vec3 outSlope = slope(old, gone, frames, after, 1, after - before);
-      Rotation turn = a.rotation().slerp(b.rotation(), s);
-      out[f - frames.first()] = new Pose(hermite(a, b, inSlope, outSlope, s), turn);
+      Vec3 straight = b.position().minus(a.position());
+      out[f - frames.first()] =
+          TimeSampler.across(
+              a,
+              b,
+              inSlope == null ? straight : inSlope,
+              outSlope == null ? straight : outSlope,
+              s);
     }
     return repair(
         shot,
@@ -168,19 +175,6 @@ public final class PathRepair {
             .minus(old[at - frames.first()].position())
             .times(side);
     return d.times(gap);
-  }
-
-  private static Vec3 hermite(Pose a, Pose b, Vec3 in, Vec3 out, double s) {
-    Vec3 straight = b.position().minus(a.position());
-    Vec3 m0 = in == null ? straight : in;
-    Vec3 m1 = out == null ? straight : out;
-    double s2 = s * s;
-    double s3 = s2 * s;
-    return a.position()
-        .times(2 * s3 - 3 * s2 + 1)
-        .plus(m0.times(s3 - 2 * s2 + s))
-        .plus(b.position().times(-2 * s3 + 3 * s2))
-        .plus(m1.times(s3 - s2));
   }
 
   private static void requireInside(FrameRange chosen, FrameRange all) {

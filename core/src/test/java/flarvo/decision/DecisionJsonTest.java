@@ -28,6 +28,7 @@ import flarvo.level.Statement;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
 import flarvo.motion.ObjectScale;
+import flarvo.motion.Parent;
 import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
@@ -285,7 +286,7 @@ class DecisionJsonTest {
                     true,
                     Optional.of("cart"),
                     Optional.of(
-                        new Parents.Parent(
+                        new Parent(
                             "rig",
                             new Similarity(
                                 100, Rotation.normalized(1, 0.5, 0, 0), new Vec3(1, 2, 3)))))),

@@ -10,7 +10,6 @@ import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
-import flarvo.motion.Parents.Parent;
 import flarvo.proof.Check;
 import flarvo.proof.Handover;
 import flarvo.proof.Proof;

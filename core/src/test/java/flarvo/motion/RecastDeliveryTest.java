@@ -119,6 +119,40 @@ class RecastDeliveryTest {
     assertThat(wrong).isEmpty();
   }
 
+  /** Eight frames before and four after the shot: everything stays as at the ends. */
+  @Test
+  void handlesAreHeldAndProvenAgainstTheShotsEnds() throws IOException {
+    for (SceneFormat f : Formats.all()) {
+      if (!f.writes() || f.cannotCarry().contains(SceneFormat.MOVING_GROUPS)) {
+        continue;
+      }
+      Delivery d = delivery(f, "anim-zup-m", RECASTS.get("camera"));
+      Delivery longer = d.withExtract(d.extract().leavingOff(-8, -4));
+      Path file = dir.resolve("longer-" + f.id() + f.extensions().get(0));
+      ProofReport r = Handover.send(shot(f), longer, file, 0.02, List.of(), Progress.NONE).proof();
+      assertThat(r.holds()).as(f.id() + r.sentence()).isTrue();
+      assertThat(r.losses().toString()).contains("8 frames are added at the head and 4 at the tail");
+    }
+    SceneFormat usd = Formats.byId("usd-text");
+    Delivery d = delivery(usd, "comp-yup", Recast.NONE);
+    d = d.withExtract(d.extract().leavingOff(-8, 2));
+    Path file = dir.resolve("longer.usda");
+    Handover.send(shot(usd), d, file, 0.02, List.of(), Progress.NONE);
+    String text = Files.readString(file);
+    // A key on an added frame that was moved: the camera drifts where it should stand.
+    int keys = text.indexOf("xformOp:translate.timeSamples");
+    int at = text.indexOf(": (", text.indexOf('\n', keys)) + 3;
+    int comma = text.indexOf(',', at);
+    double was = Double.parseDouble(text.substring(at, comma));
+    Files.writeString(file, text.substring(0, at) + (was + 0.2) + text.substring(comma));
+    ProofReport r =
+        Proof.of(shot(usd), file, d.dialect(), d.contents(), d.extract(), 0.02, Progress.NONE);
+    assertThat(r.checks())
+        .filteredOn(c -> c.name().equals("samePicture"))
+        .singleElement()
+        .matches(c -> !c.holds());
+  }
+
   /** The check knows nothing of how it was made: what is wrong in the file is noticed. */
   @Test
   void aHeldCameraThatMovesInTheFileDoesNotHold() throws IOException {

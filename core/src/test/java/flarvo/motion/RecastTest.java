@@ -228,6 +228,77 @@ class RecastTest {
   }
 
   @Test
+  void theCameraStandsAtAPoseOrTakesAnothersMotion() {
+    Random r = new Random(12);
+    for (int k = 0; k < 20; k++) {
+      Similarity level =
+          new Similarity(0.3 + r.nextDouble(), Rotation.about(vector(r, 1), 1.5), vector(r, 9));
+      Shot s = shot(k).withLevel(level);
+      Stand.At at = new Stand.At(vector(r, 9), 360 * r.nextDouble() - 180, 40, -7.5);
+      Shot held = Held.camera(at).of(s);
+      assertThat(apart(s, held)).isLessThan(1e-5);
+      for (int f = FRAMES.first(); f <= FRAMES.last(); f++) {
+        Pose p = held.levelled().cameras().get(0).poses().at(f);
+        assertThat(p.position().minus(at.metres()).length()).isLessThan(1e-9);
+        assertThat(p.rotation().angleTo(at.pose().rotation())).isLessThan(1e-9);
+      }
+      Shot as = Held.camera(new Stand.As("witness")).of(s);
+      assertThat(apart(s, as)).isLessThan(1e-5);
+      for (int f = FRAMES.first(); f <= FRAMES.last(); f++) {
+        assertThat(as.cameras().get(0).poses().at(f))
+            .isEqualTo(s.cameras().get(1).poses().at(f));
+      }
+      Shot cart = Held.group("cart", at).of(s);
+      assertThat(apart(s, cart)).isLessThan(1e-5);
+      assertThat(Held.moving(cart)).doesNotContainKey("cart");
+    }
+    assertThatThrownBy(() -> Held.camera(new Stand.As("main")).of(shot(1)))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("no other camera 'main'")
+        .hasMessageContaining("witness");
+    assertThatThrownBy(() -> Held.group("cart", new Stand.As("witness")))
+        .isInstanceOf(IllegalArgumentException.class);
+  }
+
+  @Test
+  void whereItStandsIsReadFromWords() {
+    assertThat(Stand.parse(" -12 ")).isEqualTo(new Stand.Frame(-12));
+    assertThat(Stand.parse("1, 2.5,-3, 90,0,1e1"))
+        .isEqualTo(new Stand.At(new Vec3(1, 2.5, -3), 90, 0, 10));
+    assertThat(Stand.parse("cam B")).isEqualTo(new Stand.As("cam B"));
+    for (String bad : new String[] {"", "1.5", "1,2,3", "1,2,3,4,5,6,7", "1,,3,4,5,6", "9e99,0,0,0,0,0"}) {
+      if (bad.contains(",,")) {
+        assertThat(Stand.parse(bad)).isInstanceOf(Stand.As.class); // a name, which is not there
+      } else {
+        assertThatThrownBy(() -> Stand.parse(bad)).as(bad).isInstanceOf(InputError.class);
+      }
+    }
+    for (Stand s :
+        List.of(
+            new Stand.Frame(1001),
+            new Stand.At(new Vec3(1, 0.25, 1e-3), 10, 2.5, 0),
+            new Stand.As("B"))) {
+      assertThat(Stand.parse(s.text())).isEqualTo(s);
+    }
+  }
+
+  /** A pose's angles, to a ten thousandth of a degree, and a parent's words. */
+  @Test
+  void aParentIsReadFromWords() {
+    assertThat(Parent.parse("rig")).isEqualTo(new Parent("rig", Similarity.IDENTITY));
+    assertThat(Parent.parse("rig, 100").place().scale()).isEqualTo(100);
+    Parent all = Parent.parse("rig,2,1,2,3,40,-20,5");
+    assertThat(all.place().translation()).isEqualTo(new Vec3(1, 2, 3));
+    assertThat(all.text()).isEqualTo("rig,2,1,2,3,40,-20,5");
+    assertThat(Parent.parse("rig,1,1,2,3").text()).isEqualTo("rig,1,1,2,3");
+    assertThat(Parent.parse("rig,100").text()).isEqualTo("rig,100");
+    for (String bad :
+        new String[] {"", ",1", "rig,1,2,1", "rig,0", "rig,-1", "rig,x", "rig,1,2,3,4,5"}) {
+      assertThatThrownBy(() -> Parent.parse(bad)).as(bad).isInstanceOf(InputError.class);
+    }
+  }
+
+  @Test
   void whatDoesNotMoveCannotBeHeld() {
     assertThatThrownBy(() -> Held.group("set", 1001).of(shot(1)))
         .isInstanceOf(InputError.class)

@@ -1,5 +1,6 @@
 package flarvo.demo;
 
+import flarvo.scene.TimeSampler;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
@@ -93,7 +94,7 @@ final class ReturnedFiles {
         c ->
             c.withPoses(
                 PoseTrack.of(
-                    s.frames(), f -> c.poses().between(Fraction.of(2L * f - 1).times(1, 2)))));
+                    s.frames(), f -> TimeSampler.straight(c.poses(), Fraction.of(2L * f - 1).times(1, 2)))));
   }
 
   private static Shot frozen(Shot s, int frame) {

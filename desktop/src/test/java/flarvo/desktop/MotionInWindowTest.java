@@ -3,6 +3,9 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import javafx.scene.control.CheckBox;
+import flarvo.scene.Vec3;
+import flarvo.motion.Stand;
 import flarvo.convention.Dialect;
 import flarvo.desktop.stop.dispatch.MotionPart;
 import flarvo.desktop.stop.level.MovingPart;
@@ -74,8 +77,23 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(r.holds()).as(r.sentence()).isTrue();
     assertThat(r.checks()).extracting(Check::name).contains("samePicture");
     type(robot, "#delivery-still-frame", "soon");
-    assertThat(message(robot)).contains("A frame is an integer");
-    for (int i = 0; i < 2; i++) {
+    assertThat(message(robot)).contains("there is no other camera 'soon'");
+    type(robot, "#delivery-still-frame", "0,1.6,4,10,-5,0");
+    assertThat(recast().held())
+        .contains(Held.camera(new Stand.At(new Vec3(0, 1.6, 4), 10, -5, 0)));
+    type(robot, "#delivery-head", "-8");
+    assertThat(robot.lookup("#delivery-frames").<Label>query().getText())
+        .contains("Plate frames -7-60", "Motion is held on the added ones");
+    type(robot, "#delivery-parent", "rig,100");
+    robot.interact(robot.lookup("#delivery-baked").queryAs(CheckBox.class)::fire);
+    assertThat(recast().parents().baked()).isTrue();
+    ProofReport parented = sent(session.chosen().get());
+    assertThat(parented.holds()).as(parented.sentence()).isTrue();
+    assertThat(parented.checks()).extracting(Check::name).contains("parentPlace", "cameraParent");
+    type(robot, "#delivery-parent", "rig,1,2,1");
+    assertThat(message(robot)).contains("one scale, the same along every axis");
+    assertThat(recast().parents().under().orElseThrow().place().scale()).isEqualTo(100);
+    for (int i = 0; i < 6; i++) {
       onWindow(session::undo);
     }
     assertThat(recast().isNone()).isTrue();
@@ -153,6 +171,14 @@ class MotionInWindowTest extends WindowHarness {
     type(robot, "#moving-length-cart", "t020 nobody 2.5");
     robot.interact(robot.lookup("#moving-length-set-cart").queryButton()::fire);
     await(() -> message(robot).contains("no tracker 'nobody'"));
+    type(robot, "#moving-place-cart", "t020 1 0 -2");
+    robot.interact(robot.lookup("#moving-place-set-cart").queryButton()::fire);
+    await(() -> session.state().get().objects().get(0).scale() instanceof ObjectScale.At);
+    assertThat(robot.lookup("#moving-says-cart").<Label>query().getText())
+        .contains("t020 is at 1.0 0.0 -2.0", "its line of sight passes that at");
+    type(robot, "#moving-place-cart", "t020 here");
+    robot.interact(robot.lookup("#moving-place-set-cart").queryButton()::fire);
+    assertThat(message(robot)).contains("three lengths in metres");
     type(robot, "#moving-length-cart", "long");
     robot.interact(robot.lookup("#moving-length-set-cart").queryButton()::fire);
     assertThat(message(robot)).contains("two trackers and metres");

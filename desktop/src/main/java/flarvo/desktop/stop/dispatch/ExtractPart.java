@@ -40,8 +40,9 @@ final class ExtractPart extends VBox {
     this.refuse = refuse;
     head.setId("delivery-head");
     tail.setId("delivery-tail");
-    head.setTooltip(new Tooltip("Frames left off at the head, such as handles"));
-    tail.setTooltip(new Tooltip("Frames left off at the tail"));
+    head.setTooltip(
+        new Tooltip("Frames left off at the head, such as handles; -8 adds eight that are held"));
+    tail.setTooltip(new Tooltip("Frames left off at the tail; -8 adds eight that are held"));
     for (TextField f : List.of(head, tail)) {
       f.setPrefColumnCount(3);
       f.getStyleClass().addAll("number", "small-field");
@@ -88,7 +89,13 @@ final class ExtractPart extends VBox {
   private String words(Extract e) {
     try {
       FrameRange r = e.frames(all);
-      return "Plate frames " + r + ", " + r.count() + (r.count() == 1 ? " frame." : " frames.");
+      String held = e.hasHandles() ? " Motion is held on the added ones." : "";
+      return "Plate frames "
+          + r
+          + ", "
+          + r.count()
+          + (r.count() == 1 ? " frame." : " frames.")
+          + held;
     } catch (InputError x) {
       return x.getMessage();
     }

@@ -1,5 +1,9 @@
 package flarvo.desktop.stop.dispatch;
 
+import javafx.scene.control.CheckBox;
+import flarvo.motion.Parents;
+import flarvo.motion.Parent;
+import flarvo.motion.Stand;
 import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
@@ -41,10 +45,14 @@ public final class MotionPart extends VBox {
   private static final String AS_SOLVED = "as solved";
   private static final String CAMERA = "the camera";
   private static final String GROUP = "group ";
+  private static final String WORLD = "the world";
 
   private final ComboBox<String> still = new ComboBox<>();
   private final TextField frame = new TextField();
   private final ComboBox<String> zoom = new ComboBox<>();
+  private final ComboBox<String> cameraIn = new ComboBox<>();
+  private final TextField parent = new TextField();
+  private final CheckBox baked = new CheckBox("Bake groups to the world");
   private final TextField part = new TextField();
   private final TextField size = new TextField();
   private final Button load = new Button("Retime…");
@@ -72,15 +80,35 @@ public final class MotionPart extends VBox {
         new Tooltip("What stands still while the rest takes over its motion; the picture stays"));
     still.setOnAction(e -> changeStill());
     frame.setId("delivery-still-frame");
-    frame.setTooltip(new Tooltip("Plate frame at which it stands where it is"));
-    frame.setAccessibleText("Plate frame at which it stands still");
-    frame.setPrefColumnCount(5);
+    frame.setTooltip(
+        new Tooltip(
+            "Plate frame at which it stands where it is; or a pose x,y,z,pan,tilt,roll in metres"
+                + " and degrees; or another camera, whose motion it takes"));
+    frame.setAccessibleText("Where it stands: plate frame, pose or another camera");
+    frame.setPrefColumnCount(7);
     frame.setOnAction(e -> changeStill());
     zoom.setId("delivery-zoom");
     zoom.setPrefWidth(186);
     zoom.getItems().setAll(Stream.of(ZoomOn.values()).map(ZoomOn::label).toList());
     zoom.setTooltip(new Tooltip("Which length changes when the camera zooms"));
     zoom.setOnAction(e -> changeZoom());
+    cameraIn.setId("delivery-camera-in");
+    cameraIn.setPrefWidth(186);
+    cameraIn.setTooltip(
+        new Tooltip("The group that moves and carries the camera; its keys are of that space"));
+    cameraIn.setOnAction(e -> changeParents());
+    parent.setId("delivery-parent");
+    parent.setPromptText("none");
+    parent.setPrefColumnCount(14);
+    parent.setTooltip(
+        new Tooltip(
+            "Everything hangs from a node: name,scale, such as rig,100; then x,y,z in metres and"
+                + " pan,tilt,roll"));
+    parent.setAccessibleText("Parent of everything: name and scale");
+    parent.setOnAction(e -> changeParents());
+    baked.setId("delivery-baked");
+    baked.setTooltip(new Tooltip("Groups that move hang in no other; their keys are of the world"));
+    baked.setOnAction(e -> changeParents());
     part.setId("delivery-crop");
     part.setPromptText("whole");
     part.setPrefColumnCount(9);
@@ -104,7 +132,7 @@ public final class MotionPart extends VBox {
       b.getStyleClass().add("small-button");
       b.setMinWidth(USE_PREF_SIZE);
     }
-    for (var c : List.of(still, frame, zoom, part, size)) {
+    for (var c : List.of(still, frame, zoom, cameraIn, parent, part, size)) {
       c.getStyleClass().add("small-field");
     }
     for (TextField f : List.of(frame, part, size)) {
@@ -125,6 +153,9 @@ public final class MotionPart extends VBox {
             Desk.row("Zoom on", zoom),
             Desk.row("Picture", picture),
             Desk.row("Time", time),
+            Desk.row("Parent", parent),
+            Desk.row("Camera in", cameraIn),
+            baked,
             says);
   }
 
@@ -134,7 +165,7 @@ public final class MotionPart extends VBox {
     shown = d;
     shot = of;
     setDisable(d == null);
-    List.of(frame, part, size).forEach(MotionPart::good);
+    List.of(frame, part, size, parent).forEach(MotionPart::good);
     if (d != null) {
       fill(d.extract().recast());
     }
@@ -152,9 +183,13 @@ public final class MotionPart extends VBox {
       still.getItems().setAll(items);
     }
     still.setValue(now);
-    frame.setText(Integer.toString(r.held().map(Held::frame).orElse(shot.frames().first())));
+    frame.setText(
+        r.held()
+            .map(h -> h.stand().text())
+            .orElse(Integer.toString(shot.frames().first())));
     frame.setDisable(r.held().isEmpty());
     zoom.setValue(r.zoom().label());
+    fill(r.parents());
     part.setText(r.framing().map(MotionPart::words).orElse(""));
     PictureSize out = r.framing().map(f -> f.picture(shot.picture())).orElse(shot.picture());
     size.setText(out.width() + "x" + out.height());
@@ -182,6 +217,40 @@ public final class MotionPart extends VBox {
     says.setVisible(!all.isEmpty());
   }
 
+  private void fill(Parents p) {
+    List<String> items = new ArrayList<>(List.of(WORLD));
+    items.addAll(Held.moving(shot).keySet());
+    p.cameraIn().filter(g -> !items.contains(g)).ifPresent(items::add);
+    if (!cameraIn.getItems().equals(items)) {
+      cameraIn.getItems().setAll(items);
+    }
+    cameraIn.setValue(p.cameraIn().orElse(WORLD));
+    parent.setText(p.under().map(Parent::text).orElse(""));
+    baked.setSelected(p.baked());
+  }
+
+  private void changeParents() {
+    if (filling || shown == null || cameraIn.getValue() == null) {
+      return;
+    }
+    try {
+      Optional<String> group =
+          Optional.of(cameraIn.getValue()).filter(g -> !g.equals(WORLD));
+      Optional<Parent> was = shown.extract().recast().parents().under();
+      String typed = parent.getText().strip();
+      // Its text is rounded: what was not typed stays as it is.
+      Optional<Parent> under =
+          was.map(Parent::text).orElse("").equals(typed)
+              ? was
+              : Optional.of(typed).filter(t -> !t.isBlank()).map(Parent::parse);
+      Parents p = new Parents(baked.isSelected(), group, under);
+      good(parent);
+      recast(r -> r.withParents(p), "parents");
+    } catch (InputError e) {
+      bad(parent, e.getMessage());
+    }
+  }
+
   private static String number(double v) {
     return v == Math.rint(v) ? Long.toString((long) v) : String.format(Locale.ROOT, "%.3f", v);
   }
@@ -205,7 +274,7 @@ public final class MotionPart extends VBox {
     }
     try {
       String what = still.getValue();
-      int at = Integer.parseInt(frame.getText().strip());
+      Stand at = Stand.parse(frame.getText());
       Optional<Held> h =
           what.equals(AS_SOLVED)
               ? Optional.empty()
@@ -213,10 +282,12 @@ public final class MotionPart extends VBox {
                   what.equals(CAMERA)
                       ? Held.camera(at)
                       : Held.group(what.substring(GROUP.length()), at));
+      // What is not there is said here, and not when it is sent.
+      h.ifPresent(x -> x.check(shot));
       good(frame);
       recast(r -> r.withHeld(h), "what stands still");
-    } catch (NumberFormatException e) {
-      bad(frame, "A frame is an integer, such as " + shot.frames().first());
+    } catch (InputError | IllegalArgumentException e) {
+      bad(frame, e.getMessage());
     }
   }
 

@@ -1,5 +1,6 @@
 package flarvo.desktop.stop.level;
 
+import flarvo.scene.Vec3;
 import flarvo.decision.MotionDecision;
 import flarvo.decision.MovingObject;
 import flarvo.decision.ShotState;
@@ -95,6 +96,20 @@ public final class MovingPart extends VBox {
     }
   }
 
+  /** A place that is stated need not lie where the tracker is seen. */
+  private static String miss(ShotState s, MovingObject o) {
+    if (!(o.scale() instanceof ObjectScale.At at)) {
+      return "";
+    }
+    try {
+      Shot scene = s.vetting().applied(s.whole());
+      double metres = at.missMetres(ObjectSolve.of(scene, o.solve()));
+      return String.format(Locale.ROOT, "; its line of sight passes that at %.3f m", metres);
+    } catch (InputError e) {
+      return "";
+    }
+  }
+
   private VBox box(ShotState s, MovingObject o) {
     Label name = new Label(o.name());
     name.getStyleClass().add("card-title");
@@ -112,7 +127,7 @@ public final class MovingPart extends VBox {
         stated
             ? o.scale().words()
             : "not settled: one camera sees the same near and small, or far and large";
-    says.setText(String.format(Locale.ROOT, "Scale %.5g: %s.", k, why));
+    says.setText(String.format(Locale.ROOT, "Scale %.5g: %s.", k, why + miss(s, o)));
     says.setId("moving-says-" + o.name());
     Slider slide = new Slider(-REACH, REACH, 0);
     slide.setId("moving-scale-" + o.name());
@@ -140,6 +155,11 @@ public final class MovingPart extends VBox {
     length.setPromptText("a b metres");
     TextField away = Fields.small("moving-away-" + o.name(), "", "A tracker of it and metres", 110);
     away.setPromptText("a metres");
+    TextField place =
+        Fields.small("moving-place-" + o.name(), "", "A tracker of it and where it is", 150);
+    place.setPromptText("a x y z");
+    place.setTooltip(
+        new Tooltip("A tracker and its place at this frame, in metres of the levelled world"));
     FlowPane ways =
         new FlowPane(
             6,
@@ -148,7 +168,9 @@ public final class MovingPart extends VBox {
             Fields.button("moving-length-set-" + o.name(), "Set length", () -> length(o, length)),
             away,
             Fields.button("moving-away-set-" + o.name(), "Set distance", () -> away(o, away)),
-            Fields.button("moving-ground-" + o.name(), "On the ground", () -> ground(o, away)));
+            Fields.button("moving-ground-" + o.name(), "On the ground", () -> ground(o, away)),
+            place,
+            Fields.button("moving-place-set-" + o.name(), "Set place", () -> place(o, place)));
     VBox box = new VBox(6, new HBox(6, name, gap, remove), says, slide, ways);
     box.getStyleClass().addAll("card", stated ? "settled" : "open");
     return box;
@@ -179,6 +201,19 @@ public final class MovingPart extends VBox {
       settle(o, new ObjectScale.Away(p[0], frame(), Double.parseDouble(p[1])));
     } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
       session.message().set("A distance is a tracker and metres at this frame, such as t001 3.5");
+    }
+  }
+
+  private void place(MovingObject o, TextField typed) {
+    String[] p = typed.getText().strip().split("[\\s,]+");
+    try {
+      Vec3 at =
+          new Vec3(Double.parseDouble(p[1]), Double.parseDouble(p[2]), Double.parseDouble(p[3]));
+      settle(o, new ObjectScale.At(p[0], frame(), at));
+    } catch (NumberFormatException | ArrayIndexOutOfBoundsException e) {
+      session
+          .message()
+          .set("A place is a tracker and three lengths in metres, such as t001 1.2 0 -3");
     }
   }
 

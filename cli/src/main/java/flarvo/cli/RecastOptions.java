@@ -1,10 +1,10 @@
 package flarvo.cli;
 
-import flarvo.motion.Parent;
 import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.Parent;
 import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
@@ -12,8 +12,6 @@ import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
-import flarvo.scene.Pose;
-import flarvo.scene.Similarity;
 import java.nio.file.Path;
 import java.util.Optional;
 import picocli.CommandLine.Option;

@@ -146,7 +146,8 @@ final class DeliveryJson {
     if (!off.isEmpty() && off.size() != 2) {
       throw n.error("leaveOff is two numbers of frames, at the head and at the tail");
     }
-    return cut(e, off, n).levelled(n.flag("levelled", true))
+    return cut(e, off, n)
+        .levelled(n.flag("levelled", true))
         .recast(n.optional("recast").map(RecastJson::read).orElse(Recast.NONE));
   }
 

@@ -6,7 +6,6 @@ import flarvo.convention.LensShift;
 import flarvo.format.SceneFormat;
 import flarvo.motion.Held;
 import flarvo.motion.Parent;
-import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;

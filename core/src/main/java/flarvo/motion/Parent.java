@@ -1,11 +1,11 @@
 package flarvo.motion;
 
-import java.util.List;
 import flarvo.report.InputError;
 import flarvo.scene.Pose;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Objects;
 
 /**
@@ -28,7 +28,8 @@ public record Parent(String name, Similarity place) {
     Stand.At a = Stand.At.of(new Pose(place.translation(), place.rotation()));
     boolean turned = a.panDegrees() != 0 || a.tiltDegrees() != 0 || a.rollDegrees() != 0;
     boolean placed = turned || !place.translation().equals(Vec3.ZERO);
-    String scaled = name + (place.scale() == 1 && !placed ? "" : "," + Stand.At.number(place.scale()));
+    String scaled =
+        name + (place.scale() == 1 && !placed ? "" : "," + Stand.At.number(place.scale()));
     String[] six = a.text().split(",");
     return scaled
         + (placed ? "," + String.join(",", List.of(six).subList(0, 3)) : "")
@@ -49,8 +50,7 @@ public record Parent(String name, Similarity place) {
           "Give NAME, NAME,SCALE or NAME,SCALE,X,Y,Z,PAN,TILT,ROLL");
     }
     try {
-      double[] v =
-          Arrays.stream(p, 1, p.length).mapToDouble(Double::parseDouble).toArray();
+      double[] v = Arrays.stream(p, 1, p.length).mapToDouble(Double::parseDouble).toArray();
       Vec3 at = v.length < 4 ? Vec3.ZERO : new Vec3(v[1], v[2], v[3]);
       Stand.At stand =
           v.length < 7 ? new Stand.At(at, 0, 0, 0) : new Stand.At(at, v[4], v[5], v[6]);

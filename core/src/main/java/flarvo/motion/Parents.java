@@ -4,7 +4,6 @@ import flarvo.report.InputError;
 import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
-import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;

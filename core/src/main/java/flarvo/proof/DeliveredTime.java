@@ -1,6 +1,5 @@
 package flarvo.proof;
 
-import flarvo.scene.TimeSampler;
 import flarvo.convention.FrameMap;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
@@ -8,6 +7,7 @@ import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TimeSampler;
 import flarvo.scene.TrackerSet;
 
 /** What was delivered, brought from the recipient's frames onto plate frames. */

@@ -1,6 +1,5 @@
 package flarvo.recipient;
 
-import flarvo.scene.TimeSampler;
 import flarvo.convention.RatePolicy;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
@@ -11,6 +10,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TimeSampler;
 import flarvo.scene.TrackerSet;
 import java.util.List;
 
@@ -77,7 +77,10 @@ record OnPlate(
   static TrackerSet onto(TrackerSet t, FrameRange frames, Time time) {
     return t.moves()
         ? t.inGroup(
-            t.group().map(g -> g.map(p -> PoseTrack.of(frames, f -> TimeSampler.straight(p, time.of(f))))))
+            t.group()
+                .map(
+                    g ->
+                        g.map(p -> PoseTrack.of(frames, f -> TimeSampler.straight(p, time.of(f))))))
         : t;
   }
 

@@ -3,8 +3,8 @@ package flarvo.scene;
 /**
  * Motion between frames. Positions go along a cubic through the four nearest frames (Catmull-Rom),
  * rotations along the shortest arc, lengths of the film straight; a gap is bridged by a cubic too.
- * What is keyed straight, as in files that are written here, is {@link #straight}. Outside its range
- * a motion is held.
+ * What is keyed straight, as in files that are written here, is {@link #straight}. Outside its
+ * range a motion is held.
  */
 public final class TimeSampler {
 
@@ -25,13 +25,12 @@ public final class TimeSampler {
     Vec3 p1 = here.position();
     Vec3 p2 = poses.at(i + 1).position();
     Vec3 p3 = poses.at(range.clamp(i + 2)).position();
-    return across(
-        here, poses.at(i + 1), p2.minus(p0).times(0.5), p3.minus(p1).times(0.5), u);
+    return across(here, poses.at(i + 1), p2.minus(p0).times(0.5), p3.minus(p1).times(0.5), u);
   }
 
   /**
-   * A pose on the way from one to another: a cubic (Hermite) for the place, the shortest arc for the
-   * rotation.
+   * A pose on the way from one to another: a cubic (Hermite) for the place, the shortest arc for
+   * the rotation.
    *
    * @param in how the place changes at the beginning, over the whole way
    * @param out how it changes at the end

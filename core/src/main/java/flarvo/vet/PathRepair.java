@@ -1,13 +1,12 @@
 package flarvo.vet;
 
-import flarvo.scene.TimeSampler;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
-import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TimeSampler;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.util.Arrays;

@@ -131,7 +131,8 @@ class RecastDeliveryTest {
       Path file = dir.resolve("longer-" + f.id() + f.extensions().get(0));
       ProofReport r = Handover.send(shot(f), longer, file, 0.02, List.of(), Progress.NONE).proof();
       assertThat(r.holds()).as(f.id() + r.sentence()).isTrue();
-      assertThat(r.losses().toString()).contains("8 frames are added at the head and 4 at the tail");
+      assertThat(r.losses().toString())
+          .contains("8 frames are added at the head and 4 at the tail");
     }
     SceneFormat usd = Formats.byId("usd-text");
     Delivery d = delivery(usd, "comp-yup", Recast.NONE);

@@ -245,8 +245,7 @@ class RecastTest {
       Shot as = Held.camera(new Stand.As("witness")).of(s);
       assertThat(apart(s, as)).isLessThan(1e-5);
       for (int f = FRAMES.first(); f <= FRAMES.last(); f++) {
-        assertThat(as.cameras().get(0).poses().at(f))
-            .isEqualTo(s.cameras().get(1).poses().at(f));
+        assertThat(as.cameras().get(0).poses().at(f)).isEqualTo(s.cameras().get(1).poses().at(f));
       }
       Shot cart = Held.group("cart", at).of(s);
       assertThat(apart(s, cart)).isLessThan(1e-5);
@@ -266,7 +265,8 @@ class RecastTest {
     assertThat(Stand.parse("1, 2.5,-3, 90,0,1e1"))
         .isEqualTo(new Stand.At(new Vec3(1, 2.5, -3), 90, 0, 10));
     assertThat(Stand.parse("cam B")).isEqualTo(new Stand.As("cam B"));
-    for (String bad : new String[] {"", "1.5", "1,2,3", "1,2,3,4,5,6,7", "1,,3,4,5,6", "9e99,0,0,0,0,0"}) {
+    for (String bad :
+        new String[] {"", "1.5", "1,2,3", "1,2,3,4,5,6,7", "1,,3,4,5,6", "9e99,0,0,0,0,0"}) {
       if (bad.contains(",,")) {
         assertThat(Stand.parse(bad)).isInstanceOf(Stand.As.class); // a name, which is not there
       } else {

@@ -2,9 +2,11 @@ package flarvo.demo;
 
 import flarvo.convention.Dialects;
 import flarvo.decision.Decision;
+import flarvo.decision.DecisionEntry;
 import flarvo.decision.DecisionLog;
 import flarvo.decision.DispatchDecision;
 import flarvo.decision.LevelDecision;
+import flarvo.decision.Outcome;
 import flarvo.decision.ReceiveDecision;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
@@ -44,7 +46,8 @@ public final class DemoWriter {
   public static void main(String[] args) {
     Path folder = Path.of(args.length > 0 ? args[0] : "demo/meridian");
     writeData(folder);
-    for (ShotTruth shot : List.of(TerraceTruth.SHOT, DomeTruth.SHOT, CartTruth.SHOT)) {
+    for (ShotTruth shot :
+        List.of(TerraceTruth.SHOT, DomeTruth.SHOT, CartTruth.SHOT, CartsTruth.SHOT)) {
       if (args.length < 2 || args[1].equals(shot.name())) {
         plates(folder, shot, shot.lens().bends());
       }
@@ -57,10 +60,15 @@ public final class DemoWriter {
     TerraceFiles.write(folder.resolve(TerraceTruth.SHOT.name()));
     DomeFiles.write(folder.resolve(DomeTruth.SHOT.name()));
     CartFiles.write(folder.resolve(CartTruth.SHOT.name()));
+    CartsFiles.write(folder.resolve(CartsTruth.SHOT.name()));
     new ProjectFile(
             folder.resolve("project.json"),
             "Meridian",
-            List.of(TerraceFiles.entry(), DomeFiles.entry(), CartFiles.entry()))
+            List.of(
+                TerraceFiles.entry(),
+                DomeFiles.entry(),
+                CartFiles.entry(),
+                CartsFiles.entry(folder)))
         .save();
   }
 
@@ -96,6 +104,20 @@ public final class DemoWriter {
       Map<String, String> rulings,
       Similarity level,
       List<Delivery> deliveries) {
+    return entry(name, incoming, plates, rulings, level, deliveries, List.of());
+  }
+
+  /**
+   * @param objects more decisions, which read files; they are read when the project is opened
+   */
+  static ProjectShot entry(
+      String name,
+      List<String> incoming,
+      List<ProjectShot.PlateFolder> plates,
+      Map<String, String> rulings,
+      Similarity level,
+      List<Delivery> deliveries,
+      List<Decision> objects) {
     List<Decision> all = new ArrayList<>();
     for (Fact<?> f : Fact.values()) {
       if (rulings.containsKey(f.id())) {
@@ -111,7 +133,23 @@ public final class DemoWriter {
         incoming.stream().map(f -> name + "/incoming/" + name + "_" + f).toList(),
         plates,
         Optional.empty(),
-        DecisionLog.of(all));
+        reading(DecisionLog.of(all), objects));
+  }
+
+  private static DecisionLog reading(DecisionLog log, List<Decision> objects) {
+    List<DecisionEntry> all = new ArrayList<>(log.entries());
+    for (Decision d : objects) {
+      all.add(
+          new DecisionEntry(
+              all.size() + 1L,
+              d,
+              "",
+              Optional.of(new Outcome.Reread(Optional.empty())),
+              Optional.empty(),
+              Optional.empty(),
+              List.of()));
+    }
+    return new DecisionLog(log.base(), all, all.size(), all.size() + 1L);
   }
 
   static Delivery planned(String shot, String name, String dialect, String format, String file) {

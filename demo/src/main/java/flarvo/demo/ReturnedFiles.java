@@ -1,6 +1,5 @@
 package flarvo.demo;
 
-import flarvo.scene.TimeSampler;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.convention.FrameNumbering;
@@ -14,6 +13,7 @@ import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
+import flarvo.scene.TimeSampler;
 import flarvo.scene.Vec3;
 import java.nio.file.Path;
 import java.util.List;
@@ -94,7 +94,8 @@ final class ReturnedFiles {
         c ->
             c.withPoses(
                 PoseTrack.of(
-                    s.frames(), f -> TimeSampler.straight(c.poses(), Fraction.of(2L * f - 1).times(1, 2)))));
+                    s.frames(),
+                    f -> TimeSampler.straight(c.poses(), Fraction.of(2L * f - 1).times(1, 2)))));
   }
 
   private static Shot frozen(Shot s, int frame) {

@@ -10,6 +10,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -40,8 +41,13 @@ abstract class ShotTruth {
     return Optional.empty();
   }
 
+  /** Where the instrument carts stand, in shots that have any. */
+  List<Pose> cartsAt(double frame) {
+    return cartAt(frame).stream().toList();
+  }
+
   /** What the features belong to: the world, or the cart. */
-  final Pose featuresAt(double frame) {
+  Pose featuresAt(double frame) {
     return cartAt(frame).orElse(Pose.IDENTITY);
   }
 

@@ -1,5 +1,6 @@
 package flarvo.demo;
 
+import flarvo.scene.Pose;
 import flarvo.scene.Vec3;
 import java.util.ArrayList;
 import java.util.List;
@@ -42,11 +43,23 @@ final class TerraceScene {
     static final int PLASTER = 1;
   }
 
-  private final Cart cart = new Cart();
+  /** A cart where it stands. */
+  private static final class Placed {
+    private final Cart cart = new Cart();
+    private final double[] rows;
+    private final Vec3 place;
+    private final double turned; // of its wheels
+
+    Placed(Pose p) {
+      rows = p.rotation().toRows();
+      place = p.position();
+      turned = p.position().x() / 0.15;
+    }
+  }
+
   private final double[] cartColour = new double[3];
-  private double[] cartRows; // null in shots without the cart
-  private Vec3 cartPlace;
-  private double cartTurned;
+  private Placed[] carts = {};
+  private Placed hitCart;
   private double nx;
   private double ny;
   private double nz;
@@ -54,13 +67,7 @@ final class TerraceScene {
 
   /** Puts what moves where it is at that moment. */
   TerraceScene at(ShotTruth shot, double frame) {
-    shot.cartAt(frame)
-        .ifPresent(
-            p -> {
-              cartRows = p.rotation().toRows();
-              cartPlace = p.position();
-              cartTurned = p.position().x() / 0.15;
-            });
+    carts = shot.cartsAt(frame).stream().map(Placed::new).toArray(Placed[]::new);
     return this;
   }
 
@@ -92,17 +99,20 @@ final class TerraceScene {
     }
     best = gnomon(ox, oy, oz, dx, dy, dz, best);
     best = dome(ox, oy, oz, dx, dy, dz, best);
-    return cartRows == null ? best : cart(ox, oy, oz, dx, dy, dz, best);
+    for (Placed c : carts) {
+      best = cart(c, ox, oy, oz, dx, dy, dz, best);
+    }
+    return best;
   }
 
   private double cart(
-      double ox, double oy, double oz, double dx, double dy, double dz, double best) {
-    double[] m = cartRows;
-    double px = ox - cartPlace.x();
-    double py = oy - cartPlace.y();
-    double pz = oz - cartPlace.z();
+      Placed c, double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    double[] m = c.rows;
+    double px = ox - c.place.x();
+    double py = oy - c.place.y();
+    double pz = oz - c.place.z();
     double t =
-        cart.distance(
+        c.cart.distance(
             m[0] * px + m[3] * py + m[6] * pz,
             m[1] * px + m[4] * py + m[7] * pz,
             m[2] * px + m[5] * py + m[8] * pz,
@@ -112,7 +122,8 @@ final class TerraceScene {
             best);
     if (t < best) {
       hitBox = -7;
-      double[] n = cart.normal;
+      hitCart = c;
+      double[] n = c.cart.normal;
       set(
           m[0] * n[0] + m[1] * n[1] + m[2] * n[2],
           m[3] * n[0] + m[4] * n[1] + m[5] * n[2],
@@ -123,15 +134,16 @@ final class TerraceScene {
 
   /** Asked before shadows are, because they meet the cart too. */
   private double[] cartColour(double x, double y, double z) {
-    double[] m = cartRows;
-    double px = x - cartPlace.x();
-    double py = y - cartPlace.y();
-    double pz = z - cartPlace.z();
-    cart.colour(
+    Placed c = hitCart;
+    double[] m = c.rows;
+    double px = x - c.place.x();
+    double py = y - c.place.y();
+    double pz = z - c.place.z();
+    c.cart.colour(
         m[0] * px + m[3] * py + m[6] * pz,
         m[1] * px + m[4] * py + m[7] * pz,
         m[2] * px + m[5] * py + m[8] * pz,
-        cartTurned,
+        c.turned,
         cartColour);
     return cartColour;
   }

@@ -54,7 +54,7 @@ class DemoTest {
 
   private static final Path MERIDIAN = Path.of("meridian");
   private static final List<ShotTruth> SHOTS =
-      List.of(TerraceTruth.SHOT, DomeTruth.SHOT, CartTruth.SHOT);
+      List.of(TerraceTruth.SHOT, DomeTruth.SHOT, CartTruth.SHOT, CartsTruth.SHOT);
   private static Shot terrace;
 
   @TempDir private Path dir;
@@ -87,7 +87,7 @@ class DemoTest {
         if (undistorted && !shot.lens().bends()) {
           continue;
         }
-        int frame = shot.frames().first() + 32;
+        int frame = shot.frames().first() + 20;
         Path made = dir.resolve("p.jpg");
         DemoWriter.plate(made, shot, frame, undistorted);
         PlateImage a = PlateReader.read(made);

@@ -3,9 +3,6 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
-import javafx.scene.control.CheckBox;
-import flarvo.scene.Vec3;
-import flarvo.motion.Stand;
 import flarvo.convention.Dialect;
 import flarvo.desktop.stop.dispatch.MotionPart;
 import flarvo.desktop.stop.level.MovingPart;
@@ -17,17 +14,20 @@ import flarvo.motion.Framing;
 import flarvo.motion.Held;
 import flarvo.motion.ObjectScale;
 import flarvo.motion.Recast;
+import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.proof.Check;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
@@ -79,8 +79,7 @@ class MotionInWindowTest extends WindowHarness {
     type(robot, "#delivery-still-frame", "soon");
     assertThat(message(robot)).contains("there is no other camera 'soon'");
     type(robot, "#delivery-still-frame", "0,1.6,4,10,-5,0");
-    assertThat(recast().held())
-        .contains(Held.camera(new Stand.At(new Vec3(0, 1.6, 4), 10, -5, 0)));
+    assertThat(recast().held()).contains(Held.camera(new Stand.At(new Vec3(0, 1.6, 4), 10, -5, 0)));
     type(robot, "#delivery-head", "-8");
     assertThat(robot.lookup("#delivery-frames").<Label>query().getText())
         .contains("Plate frames -7-60", "Motion is held on the added ones");

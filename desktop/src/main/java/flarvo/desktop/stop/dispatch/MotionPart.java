@@ -1,9 +1,5 @@
 package flarvo.desktop.stop.dispatch;
 
-import javafx.scene.control.CheckBox;
-import flarvo.motion.Parents;
-import flarvo.motion.Parent;
-import flarvo.motion.Stand;
 import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
@@ -11,8 +7,11 @@ import flarvo.format.ReadLimits;
 import flarvo.format.TextSource;
 import flarvo.motion.Framing;
 import flarvo.motion.Held;
+import flarvo.motion.Parent;
+import flarvo.motion.Parents;
 import flarvo.motion.Recast;
 import flarvo.motion.Retime;
+import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
@@ -29,6 +28,7 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -184,9 +184,7 @@ public final class MotionPart extends VBox {
     }
     still.setValue(now);
     frame.setText(
-        r.held()
-            .map(h -> h.stand().text())
-            .orElse(Integer.toString(shot.frames().first())));
+        r.held().map(h -> h.stand().text()).orElse(Integer.toString(shot.frames().first())));
     frame.setDisable(r.held().isEmpty());
     zoom.setValue(r.zoom().label());
     fill(r.parents());
@@ -234,8 +232,7 @@ public final class MotionPart extends VBox {
       return;
     }
     try {
-      Optional<String> group =
-          Optional.of(cameraIn.getValue()).filter(g -> !g.equals(WORLD));
+      Optional<String> group = Optional.of(cameraIn.getValue()).filter(g -> !g.equals(WORLD));
       Optional<Parent> was = shown.extract().recast().parents().under();
       String typed = parent.getText().strip();
       // Its text is rounded: what was not typed stays as it is.

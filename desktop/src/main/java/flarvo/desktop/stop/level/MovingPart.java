@@ -1,6 +1,5 @@
 package flarvo.desktop.stop.level;
 
-import flarvo.scene.Vec3;
 import flarvo.decision.MotionDecision;
 import flarvo.decision.MovingObject;
 import flarvo.decision.ShotState;
@@ -11,6 +10,7 @@ import flarvo.motion.ObjectScale;
 import flarvo.motion.ObjectSolve;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
+import flarvo.scene.Vec3;
 import java.io.File;
 import java.nio.file.Path;
 import java.util.List;

@@ -9,8 +9,10 @@ import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.project.StudioDialects;
+import flarvo.proof.KeySnapEffect;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
+import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.report.Note;
@@ -18,6 +20,7 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -107,7 +110,12 @@ final class ConvertCommand implements Callable<Integer> {
             out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));
-    List<Note> read = came.notes();
+    List<Note> read = new ArrayList<>(came.notes());
+    if (options.snapKeys()) {
+      progress
+          .run("measuring", p -> KeySnapEffect.note(came, shot.name(), Rulings.NONE, p))
+          .ifPresent(read::add);
+    }
     PrintWriter text =
         OutputFiles.isStandard(out) ? spec.commandLine().getErr() : spec.commandLine().getOut();
     if (json.asked()) {

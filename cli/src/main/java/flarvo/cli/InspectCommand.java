@@ -3,6 +3,7 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.format.FileCamera;
+import flarvo.format.FileParent;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.table.TableAdvice;
@@ -14,6 +15,7 @@ import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Files;
@@ -152,6 +154,7 @@ final class InspectCommand implements Callable<Integer> {
     o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes().size());
     o.put("observations", s.observations().size());
     groups(o, s);
+    parents(o, s);
     s.plate().ifPresent(p -> ((ArrayNode) o.get("plates")).add(p.path()));
     s.notes().forEach(n -> warnings.add(n.toString()));
     r.mapping().ifPresent(m -> o.put("columns", TableAdvice.words(m)));
@@ -170,8 +173,24 @@ final class InspectCommand implements Callable<Integer> {
     Map<String, Boolean> all = new LinkedHashMap<>();
     s.trackers().forEach(t -> t.group().ifPresent(g -> add(all, g)));
     s.meshes().forEach(m -> m.group().ifPresent(g -> add(all, g)));
+    s.cameras().forEach(c -> c.group().ifPresent(g -> add(all, g)));
     ArrayNode list = o.putArray("groups");
     all.forEach((path, moves) -> list.addObject().put("path", path).put("moves", moves));
+  }
+
+  /** Nodes that stand still elsewhere than the world does, and hold something. */
+  private static void parents(ObjectNode o, FileScene s) {
+    ArrayNode list = o.putArray("parents");
+    for (FileParent p : s.parents()) {
+      Vec3 at = p.place().translation();
+      list.addObject()
+          .put("name", p.name())
+          .put("scale", p.place().scale())
+          .putArray("at")
+          .add(at.x())
+          .add(at.y())
+          .add(at.z());
+    }
   }
 
   private static void add(Map<String, Boolean> all, Group g) {
@@ -189,6 +208,8 @@ final class InspectCommand implements Callable<Integer> {
     o.put("lastFrame", c.camera().frames().last());
     o.put("keys", c.keys());
     o.put("offGridKeys", c.offGridKeys());
+    c.group()
+        .ifPresent(g -> o.put("in", String.join("/", g.path().stream().map(Group::name).toList())));
     double[] focal = c.camera().optics().focalLengthRangeMm();
     o.putArray("focalLengthMm").add(focal[0]).add(focal[1]);
     Optics first = c.camera().optics().at(c.camera().frames().first());
@@ -227,6 +248,16 @@ final class InspectCommand implements Callable<Integer> {
           c.get("keys").asInt(),
           c.get("focalLengthMm"),
           c.get("filmBackMm"));
+    }
+    for (var p : o.path("parents")) {
+      out.printf(
+          Locale.ROOT,
+          "  parent %s: scale %.6g, at %.4f %.4f %.4f%n",
+          p.get("name").asText(),
+          p.get("scale").asDouble(),
+          p.get("at").get(0).asDouble(),
+          p.get("at").get(1).asDouble(),
+          p.get("at").get(2).asDouble());
     }
     out.printf(
         Locale.ROOT,

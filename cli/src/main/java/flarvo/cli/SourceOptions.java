@@ -47,6 +47,11 @@ final class SourceOptions {
       description = "take of the animation; default: the first")
   private String take;
 
+  @Option(
+      names = "--snap-keys",
+      description = "keys that lie between frames count as if they lay on the nearest one")
+  private boolean snapKeys;
+
   @Mixin private TableOptions tables;
 
   @Mixin private OutsideOption outside;
@@ -57,7 +62,7 @@ final class SourceOptions {
   }
 
   IntakeOptions options(Dialects dialects) {
-    IntakeOptions o = IntakeOptions.NONE.withReach(outside.reach());
+    IntakeOptions o = IntakeOptions.NONE.withReach(outside.reach()).withSnapKeys(snapKeys);
     if (from != null) {
       Dialect d = dialects.get(from);
       o = o.withFrom(d);

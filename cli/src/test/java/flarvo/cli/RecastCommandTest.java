@@ -101,8 +101,74 @@ class RecastCommandTest {
   }
 
   @Test
+  void parentsHandlesAndPosesAreProven() {
+    Path under = dir.resolve("under.usda");
+    String[] parent = {"--parent", "rig,100,1,0,2,30,0,0", "--handles", "8,4"};
+    Said s = convert(under, (Object[]) parent);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(s.out()).contains("everything hangs from this parent, scaled 100");
+    Said p = prove(under, (Object[]) parent);
+    assertThat(p.code()).as(p.out()).isZero();
+    assertThat(p.out()).contains("parentPlace", "cameraParent", "samePicture");
+    // Nobody's wish: the picture is the same, and it is said. Another wish: it does not hold.
+    Said unasked = prove(under, "--handles", "8,4");
+    assertThat(unasked.code()).isZero();
+    assertThat(unasked.out()).contains("this parent is scaled 100 in the file");
+    assertThat(prove(under, "--handles", "8,4", "--parent", "rig,10,1,0,2,30,0,0").code())
+        .isEqualTo(1);
+    assertThat(run("inspect", under).out()).contains("parent rig: scale 100, at 1.0000 0.0000 2.0");
+
+    Path still = dir.resolve("still.usda");
+    String[] pose = {"--hold-camera", "0,1.6,4,10,-5,0", "--moving-as", "world"};
+    assertThat(convert(still, (Object[]) pose).out()).contains("is held at 0 1.6 4 m, pan 10°");
+    assertThat(prove(still, (Object[]) pose).code()).isZero();
+    Path rides = dir.resolve("rides.usda");
+    Said r =
+        run(
+            "convert",
+            still,
+            "--to",
+            "comp-yup",
+            "--camera-in",
+            "world",
+            "--bake-groups",
+            "--out",
+            rides);
+    assertThat(r.code()).as(r.err()).isZero();
+    assertThat(run("inspect", rides, "--json").json().get("cameras").get(0).get("in").asText())
+        .isEqualTo("world");
+  }
+
+  @Test
+  void keysBetweenFramesAreSnapped() throws IOException {
+    Path late = dir.resolve("late.usda");
+    assertThat(convert(late).code()).isZero();
+    String text =
+        java.util.regex.Pattern.compile("(?m)^( *)(\\d+): ")
+            .matcher(Files.readString(late))
+            .replaceAll("$1$2.03: ");
+    Files.writeString(late, text);
+    Path out = dir.resolve("snapped.usda");
+    Said s = run("convert", late, "--to", "comp-yup", "--snap-keys", "--out", out);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(s.out())
+        .contains("96 of 96 keys lay between frames and were snapped, by up to 0.0300 frames")
+        .containsPattern("snapping them moves the picture by up to [0-9.]+ px, at frame \\d+");
+    assertThat(prove(out).code()).isZero();
+    Path asIs = dir.resolve("as-is.usda");
+    assertThat(run("convert", late, "--to", "comp-yup", "--out", asIs).code()).isZero();
+    assertThat(prove(asIs).code()).isEqualTo(1);
+  }
+
+  @Test
   void whatMeansNothingIsRefused() {
     Path out = dir.resolve("out.usda");
+    assertThat(convert(out, "--parent", "rig,1,2,1").err()).contains("one scale, the same along");
+    assertThat(convert(out, "--parent", "rig,0").err()).contains("must be positive");
+    assertThat(convert(out, "--hold-camera", "B").err()).contains("no other camera 'B'");
+    assertThat(convert(out, "--leave-off", "8,0", "--handles", "8,0").err())
+        .contains("at the same end");
+    assertThat(convert(out, "--camera-in", "cart").err()).contains("no group 'cart' moves");
     assertThat(convert(out, "--hold-camera", "1", "--hold-group", "a,1").err())
         .contains("two things");
     assertThat(convert(out, "--hold-group", "cart").err()).contains("Give a group and a frame");

@@ -56,7 +56,7 @@ class ReplayCommandTest {
     ProjectFile written = ProjectFile.read(to);
     assertThat(written.shots())
         .extracting(ProjectShot::name)
-        .containsExactly("mer_010_terrace", "mer_020_dome", "mer_030_cart");
+        .containsExactly("mer_010_terrace", "mer_020_dome", "mer_030_cart", "mer_050_carts");
     assertThat(written.shots().get(0).files()).anyMatch(f -> f.endsWith("_v2.usdc"));
     assertThat(run("replay", to)).as("%s %s", out, err).isEqualTo(ExitCode.HOLDS);
     assertThat(out.toString()).contains("same as stored");

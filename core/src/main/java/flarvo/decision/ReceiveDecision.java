@@ -192,6 +192,40 @@ public sealed interface ReceiveDecision extends Decision {
     }
   }
 
+  /**
+   * Takes keys of the camera that lie between frames as if they lay on the nearest one.
+   *
+   * @param wanted false to read them as they lie again
+   */
+  @DecisionCode("snap-keys")
+  record SnapKeys(boolean wanted) implements ReceiveDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      return Optional.of(new Outcome.Reread(Optional.of(received(s).snapKeys(wanted, progress))));
+    }
+
+    @Override
+    public Outcome reread(Outcome stored, ShotState s, Progress progress) {
+      return work(s, progress).orElseThrow();
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(
+          s.withReceived(((Outcome.Reread) outcome.orElseThrow()).set().orElseThrow()));
+    }
+
+    @Override
+    public String title() {
+      return wanted ? "snap keys to frames" : "read keys as they lie";
+    }
+  }
+
   /** Puts another solve of the shot in the place of this one, aligned to it. */
   @DecisionCode("align-solve")
   record AlignSolve(List<Path> files) implements ReceiveDecision {

@@ -236,6 +236,20 @@ public final class Proof {
                         new Delivery(to.name(), to, file.format(), contents, extract, ""),
                         delivered)
                     : Losses.of(shot, file.format(), to));
+    if (extract.recast().parents().under().isEmpty()) {
+      file.scene().parents().stream()
+          .filter(p -> Math.abs(p.place().scale() - 1) > 1e-6)
+          .findFirst()
+          .ifPresent(
+              p ->
+                  notes.add(
+                      Note.changed(
+                          p.name(),
+                          String.format(
+                              Locale.ROOT,
+                              "this parent is scaled %.6g in the file; the picture counts it",
+                              p.place().scale()))));
+    }
     boolean rateless = file.scene().rate().isEmpty() || Checks.isTimeless(file.scene());
     if (rateless && !to.defaults().rate().equals(map.recipientRate())) {
       notes.add(

@@ -5,6 +5,7 @@ import flarvo.convention.FilmBack;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.SignedAxis;
 import flarvo.format.Reach;
+import flarvo.format.ReadLimits;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import java.util.Optional;
@@ -20,6 +21,7 @@ import java.util.function.Consumer;
  * @param plateFirst number of the first plate frame; the file's first frame is laid on it
  * @param up of files that are silent on it
  * @param unit of files that are silent on it
+ * @param snapKeys whether keys between frames count as if they lay on the nearest one
  * @param reach where files may lie that a scene is put together from
  */
 public record IntakeOptions(
@@ -33,6 +35,7 @@ public record IntakeOptions(
     OptionalInt plateFirst,
     Optional<SignedAxis> up,
     Optional<LinearUnit> unit,
+    boolean snapKeys,
     Reach reach) {
 
   public static final IntakeOptions NONE =
@@ -47,6 +50,7 @@ public record IntakeOptions(
           OptionalInt.empty(),
           Optional.empty(),
           Optional.empty(),
+          false,
           Reach.BESIDE);
 
   /** Its parts, to be replaced. */
@@ -61,6 +65,7 @@ public record IntakeOptions(
     private OptionalInt plateFirst;
     private Optional<SignedAxis> up;
     private Optional<LinearUnit> unit;
+    private boolean snapKeys;
     private Reach reach;
 
     Parts(IntakeOptions o) {
@@ -74,6 +79,7 @@ public record IntakeOptions(
       plateFirst = o.plateFirst;
       up = o.up;
       unit = o.unit;
+      snapKeys = o.snapKeys;
       reach = o.reach;
     }
   }
@@ -92,6 +98,7 @@ public record IntakeOptions(
         p.plateFirst,
         p.up,
         p.unit,
+        p.snapKeys,
         p.reach);
   }
 
@@ -133,6 +140,15 @@ public record IntakeOptions(
 
   public IntakeOptions withUnit(LinearUnit u) {
     return with(p -> p.unit = Optional.of(u));
+  }
+
+  public IntakeOptions withSnapKeys(boolean wanted) {
+    return with(p -> p.snapKeys = wanted);
+  }
+
+  /** How files are read under these options. */
+  ReadLimits limits() {
+    return ReadLimits.USUAL.withReach(reach).withSnapKeys(snapKeys);
   }
 
   public IntakeOptions withReach(Reach r) {

@@ -3,7 +3,6 @@ package flarvo.receive;
 import flarvo.convention.Dialect;
 import flarvo.format.FileNames;
 import flarvo.format.Formats;
-import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.lens.LensSheet;
 import flarvo.report.InputError;
@@ -87,14 +86,42 @@ public record ReceivedSet(
    * @throws InputError when one of them cannot be read so
    */
   public ReceivedSet readAs(Optional<Dialect> d, Progress progress) {
-    ReadLimits limits = ReadLimits.USUAL.withReach(base.reach());
     ReceivedSet out = this;
     for (ReceivedFile f : files) {
       if (f.isSolve()) {
-        out = out.with(f.readAs(d, limits, progress));
+        out = out.with(f.readAs(d, base.limits(), progress));
       }
     }
     return out;
+  }
+
+  /**
+   * The same files read anew with keys that lie between frames snapped to them, or as they lie.
+   *
+   * @throws InputError when one of them cannot be read any more
+   */
+  public ReceivedSet snapKeys(boolean wanted, Progress progress) {
+    IntakeOptions options = base.withSnapKeys(wanted);
+    List<ReceivedFile> all = new ArrayList<>();
+    List<Note> said = new ArrayList<>(notes);
+    for (ReceivedFile f : files) {
+      boolean read = !f.scene().cameras().isEmpty();
+      ReceivedFile other = read ? f.readAs(f.from(), options.limits(), progress) : f;
+      all.add(other);
+      if (read) {
+        said.removeAll(f.scene().notes());
+        said.addAll(other.scene().notes());
+      }
+    }
+    return new ReceivedSet(all, plates, logs, lenses, unmapped, options, said);
+  }
+
+  /** Keys of its cameras that lie between frames, where they are read as they lie. */
+  public int keysBetweenFrames() {
+    return files.stream()
+        .flatMap(f -> f.scene().cameras().stream())
+        .mapToInt(c -> c.offGridKeys())
+        .sum();
   }
 
   /** Tables that wait for a mapping, then those that have one. */

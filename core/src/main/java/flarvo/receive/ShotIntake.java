@@ -219,8 +219,8 @@ public final class ShotIntake {
     } else if (!Formats.isKnown(head) && !Formats.isExtension(path) && ShotLog.recognises(head)) {
       logs.add(ShotLog.read(path));
     } else {
-      ReadLimits limits = ReadLimits.USUAL.withReach(options.reach());
-      ReceivedFile f = ReceivedFile.read(path, options.from(), Optional.empty(), limits, progress);
+      ReceivedFile f =
+          ReceivedFile.read(path, options.from(), Optional.empty(), options.limits(), progress);
       files.add(f);
       notes.addAll(f.scene().notes());
     }

@@ -131,6 +131,8 @@ class DecisionJsonTest {
             FOLDER.resolve("in/tracks.txt"), TableGuess.of("a 1 0.5 0.25\nb 2 0.1 0.2\n")),
         new ReceiveDecision.AlignSolve(List.of(Path.of("/shots/b/v2.usdc"))),
         new ReceiveDecision.ReadAs(Optional.empty()),
+        new ReceiveDecision.SnapKeys(true),
+        new ReceiveDecision.SnapKeys(false),
         new MotionDecision.AddMovingObject(
             "cart", List.of(FOLDER.resolve("in/cart.usda")), new ObjectScale.Factor(0.25)),
         new MotionDecision.ScaleMovingObject("cart", new ObjectScale.Length("a", "b", 0.58)),
@@ -319,7 +321,7 @@ class DecisionJsonTest {
                             + " find-board find-edges fit-lens follow-features forget-features give-depths map-table mark-point mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
-                            + " rule scale-moving-object send-corners set-plate-role smooth-path solve-from-tracks solve-plates"
+                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-no-lens use-received-lens weigh")
                         .split(" "))));

@@ -102,7 +102,7 @@ class ByteToolsTest {
     for (int at : new int[] {0, 77, 1 << 20, 32 << 20, b.length - 8}) {
       assertThat(in.i64(at)).isEqualTo(same.getLong(at));
     }
-    ReadLimits small = new ReadLimits(1000, 1, 1, 1, 1, 1, Reach.BESIDE);
+    ReadLimits small = new ReadLimits(1000, 1, 1, 1, 1, 1, Reach.BESIDE, false);
     assertThatThrownBy(() -> ByteSource.open(f, small)).hasMessageContaining("larger than 1000");
     assertThatThrownBy(() -> ByteSource.open(dir, ReadLimits.USUAL)).hasMessageContaining("folder");
   }

@@ -53,7 +53,8 @@ class TextToolsTest {
     Files.write(f, new byte[] {'a', (byte) 0xC3, (byte) 0x28});
     assertThatThrownBy(() -> TextSource.read(f, ReadLimits.USUAL)).hasMessageContaining("UTF-8");
     Files.writeString(f, "0123456789");
-    assertThatThrownBy(() -> TextSource.read(f, new ReadLimits(5, 1, 1, 1, 1, 1, Reach.BESIDE)))
+    assertThatThrownBy(
+            () -> TextSource.read(f, new ReadLimits(5, 1, 1, 1, 1, 1, Reach.BESIDE, false)))
         .hasMessageContaining("larger than 5 bytes");
     assertThat(TextSource.read(f, ReadLimits.USUAL)).isEqualTo("0123456789");
     assertThatThrownBy(() -> TextSource.read(dir, ReadLimits.USUAL)).hasMessageContaining("folder");

@@ -23,7 +23,7 @@ import org.junit.jupiter.api.io.TempDir;
 class TooManyTest {
 
   private static final ReadLimits FEW =
-      new ReadLimits(1 << 20, 64, 1000, 100_000, 1000, 10, Reach.BESIDE);
+      new ReadLimits(1 << 20, 64, 1000, 100_000, 1000, 10, Reach.BESIDE, false);
 
   @TempDir private Path dir;
 

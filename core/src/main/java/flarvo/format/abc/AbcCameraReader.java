@@ -30,13 +30,15 @@ final class AbcCameraReader {
   private static final int CORE = 16;
 
   private final String file;
+  private final AbcClock clock;
   private final Rate rate;
   private final ReadLimits limits;
   private final List<Note> notes;
 
-  AbcCameraReader(String file, Rate rate, ReadLimits limits, List<Note> notes) {
+  AbcCameraReader(String file, AbcClock clock, ReadLimits limits, List<Note> notes) {
     this.file = file;
-    this.rate = rate;
+    this.clock = clock;
+    this.rate = clock.rate();
     this.limits = limits;
     this.notes = notes;
   }
@@ -63,6 +65,7 @@ final class AbcCameraReader {
     if (times.isEmpty()) {
       times.add(core.sampling.time(0) * rate.toDouble());
     }
+    clock.snap().goBy(times.stream().mapToDouble(Double::doubleValue).toArray(), path, notes);
     FrameRange frames = range(times, path);
     AbcFilmBack filmBack = new AbcFilmBack(geom);
     if (filmBack.isThere()) {
@@ -97,12 +100,13 @@ final class AbcCameraReader {
   }
 
   private double seconds(int frame) {
-    return (double) frame * rate.den() / rate.num();
+    return clock.secondsOf(frame);
   }
 
   private FrameRange range(TreeSet<Double> times, String path) {
-    double first = Math.ceil(times.first() - GRID);
-    double last = Math.max(first, Math.floor(times.last() + GRID));
+    double[] ends = clock.snap().snapped(new double[] {times.first(), times.last()});
+    double first = Math.ceil(ends[0] - GRID);
+    double last = Math.max(first, Math.floor(ends[1] + GRID));
     if (Math.abs(first) > 1e8 || Math.abs(last) > 1e8 || last - first >= limits.mostFrames()) {
       throw new InputError(
           file, "<" + path + ">", "the samples reach over more frames than a shot has", "");

@@ -1,13 +1,12 @@
 package flarvo.format.abc;
 
 import flarvo.format.TreeNode;
-import flarvo.scene.Rate;
 import java.util.ArrayList;
 import java.util.List;
 import org.joml.Matrix4d;
 
 /** A transform in its hierarchy; the root has none of its own. */
-record AbcNode(AbcXform xform, AbcNode above, String name, String path, Rate rate)
+record AbcNode(AbcXform xform, AbcNode above, String name, String path, AbcClock clock)
     implements TreeNode {
 
   /** Local to world for column vectors. */
@@ -18,7 +17,7 @@ record AbcNode(AbcXform xform, AbcNode above, String name, String path, Rate rat
 
   @Override
   public Matrix4d world(int frame) {
-    return world((double) frame * rate.den() / rate.num());
+    return world(clock.secondsOf(frame));
   }
 
   /** A transform that does not inherit hangs in nothing. */

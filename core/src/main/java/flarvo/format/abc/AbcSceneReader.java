@@ -7,6 +7,7 @@ import flarvo.format.FileGroups;
 import flarvo.format.FileMesh;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.KeySnap;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.format.TrackerCollector;
@@ -44,6 +45,7 @@ final class AbcSceneReader {
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
   private final List<AbcProperty> moving = new ArrayList<>();
   private final List<TreeNode> cameraNodes = new ArrayList<>();
+  private AbcClock clock;
   private FileGroups groups;
   private AbcNode top;
   private final Map<String, Integer> unknown = new TreeMap<>();
@@ -69,7 +71,8 @@ final class AbcSceneReader {
     }
     out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's convention");
     out.rate = rate();
-    cameras = new AbcCameraReader(file, out.rate.value(), limits, out.notes);
+    clock = new AbcClock(out.rate.value(), new KeySnap(limits.snapKeys()));
+    cameras = new AbcCameraReader(file, clock, limits, out.notes);
     AbcArchive.AbcObject root = archive.object();
     for (AbcArchive.AbcObject o : root.children()) {
       visit(o, null, "", 1);
@@ -77,6 +80,7 @@ final class AbcSceneReader {
     FrameRange frames =
         FileGroups.frames(null, out.cameras, () -> cameras.framesOf(moving), limits.mostFrames());
     groups = new FileGroups(file, frames, root.children().size() == 1 ? top : null, out.notes);
+    clock.snap().goByFirst();
     out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
@@ -161,7 +165,7 @@ final class AbcSceneReader {
         Optional<AbcCompound> xform = properties.compound(".xform");
         AbcXform x =
             xform.map(c -> new AbcXform(c, o.path, file)).orElse(AbcXform.none(o.path, file));
-        AbcNode own = new AbcNode(x, parent, o.name, o.path, out.rate.value());
+        AbcNode own = new AbcNode(x, parent, o.name, o.path, clock);
         node = own;
         if (x.moving() != null) {
           moving.add(x.moving());
@@ -281,10 +285,9 @@ final class AbcSceneReader {
       return Optional.empty();
     }
     FrameRange frames = groups.frames();
-    Rate rate = out.rate.value();
     double[][] at = new double[frames.count()][];
     for (int k = 0; k < at.length; k++) {
-      at[k] = p.get().at((double) (frames.first() + k) * rate.den() / rate.num());
+      at[k] = p.get().at(clock.secondsOf(frames.first() + k));
       if (at[k].length != numbers) {
         return Optional.empty();
       }
@@ -310,7 +313,7 @@ final class AbcSceneReader {
 
   /** A shape is no transform of its own: it stands at its parent. */
   private AbcNode shape(AbcArchive.AbcObject o, AbcNode parent) {
-    return new AbcNode(AbcXform.none(o.path, file), parent, o.name, o.path, out.rate.value());
+    return new AbcNode(AbcXform.none(o.path, file), parent, o.name, o.path, clock);
   }
 
   private void deforms(AbcArchive.AbcObject o, AbcCompound geom, String text) {

@@ -51,13 +51,15 @@ final class FbxCameraReader {
   }
 
   private final String file;
+  private final FbxClock clock;
   private final Rate rate;
   private final int mostFrames;
   private final List<Note> notes;
 
-  FbxCameraReader(String file, Rate rate, int mostFrames, List<Note> notes) {
+  FbxCameraReader(String file, FbxClock clock, int mostFrames, List<Note> notes) {
     this.file = file;
-    this.rate = rate;
+    this.clock = clock;
+    this.rate = clock.rate();
     this.mostFrames = mostFrames;
     this.notes = notes;
   }
@@ -73,6 +75,10 @@ final class FbxCameraReader {
         o.collectKeys(ticks);
       }
     }
+    clock.snap.goBy(
+        ticks.stream().mapToDouble(t -> FbxTime.frameOf(t, rate)).toArray(),
+        "Model " + model.name,
+        notes);
     FrameRange keyed = ticks.isEmpty() ? null : frames(ticks);
     FrameRange frames = StatedRange.of(sceneRange, keyed, "Model " + model.name, notes);
     PoseTrack poses = PoseTrack.of(frames, f -> pose(model, attribute, f));
@@ -139,8 +145,10 @@ final class FbxCameraReader {
   }
 
   private FrameRange frames(TreeSet<Double> ticks) {
-    double first = Math.ceil(FbxTime.frameOf(ticks.first(), rate) - GRID);
-    double last = Math.max(first, Math.floor(FbxTime.frameOf(ticks.last(), rate) + GRID));
+    double[] ends = {FbxTime.frameOf(ticks.first(), rate), FbxTime.frameOf(ticks.last(), rate)};
+    ends = clock.snap.snapped(ends);
+    double first = Math.ceil(ends[0] - GRID);
+    double last = Math.max(first, Math.floor(ends[1] + GRID));
     if (Math.abs(first) > 1e8 || last - first + 1 > mostFrames) {
       throw new InputError(
           file, "", "the keys span " + (last - first + 1) + " frames", "Request a new copy");
@@ -149,7 +157,7 @@ final class FbxCameraReader {
   }
 
   private Pose pose(FbxObject model, FbxObject attribute, int frame) {
-    double tick = FbxTime.tickOf(frame, rate);
+    double tick = clock.tickOf(frame);
     Matrix4d world = FbxTransform.world(model, tick);
     FbxObject aim = model.links().get("LookAtProperty");
     if (aim != null) {
@@ -187,7 +195,7 @@ final class FbxCameraReader {
   }
 
   private Optics optics(FbxObject a, int frame) {
-    double tick = FbxTime.tickOf(frame, rate);
+    double tick = clock.tickOf(frame);
     double width = a.at("FilmWidth", 0, FALLBACK_WIDTH_INCHES, tick) * MM_PER_INCH;
     double height =
         a.at("FilmHeight", 0, FALLBACK_HEIGHT_INCHES, tick)

@@ -1,5 +1,6 @@
 package flarvo.format.fbx;
 
+import flarvo.format.KeySnap;
 import flarvo.scene.Rate;
 
 /** Ticks of frames at a rate; a file with many objects asks for the same frame again and again. */
@@ -9,12 +10,24 @@ final class FbxClock {
   private int frame;
   private double tick;
 
-  FbxClock(Rate rate) {
+  /** Which keys frames are snapped to, where that is wanted. */
+  final KeySnap snap;
+
+  FbxClock(Rate rate, KeySnap snap) {
     this.rate = rate;
+    this.snap = snap;
     this.tick = FbxTime.tickOf(0, rate);
   }
 
+  Rate rate() {
+    return rate;
+  }
+
   double tickOf(int wanted) {
+    double at = snap.at(wanted);
+    if (at != wanted) {
+      return FbxTime.tickOf(at, rate);
+    }
     if (wanted != frame) {
       tick = FbxTime.tickOf(wanted, rate);
       frame = wanted;

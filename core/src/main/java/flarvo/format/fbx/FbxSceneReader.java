@@ -6,6 +6,7 @@ import flarvo.convention.WorldAxes;
 import flarvo.format.FileGroups;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.KeySnap;
 import flarvo.format.PlateMention;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
@@ -47,10 +48,10 @@ final class FbxSceneReader {
     out.unit = unit(scene.settings);
     out.rate = rate(scene.settings);
     Rate rate = out.rate.value();
-    clock = new FbxClock(rate);
+    clock = new FbxClock(rate, new KeySnap(limits.snapKeys()));
     out.range = range(scene, rate);
     FrameRange sceneRange = out.range == null ? null : out.range.value();
-    FbxCameraReader cameras = new FbxCameraReader(file, rate, limits.mostFrames(), out.notes);
+    FbxCameraReader cameras = new FbxCameraReader(file, clock, limits.mostFrames(), out.notes);
     FileNames cameraNames = new FileNames();
     Map<String, Integer> others = new TreeMap<>();
     List<FbxObject> cameraNodes = new ArrayList<>();
@@ -93,6 +94,7 @@ final class FbxSceneReader {
         FileGroups.frames(
             sceneRange, out.cameras, () -> cameras.framesOf(models), limits.mostFrames());
     FileGroups groups = new FileGroups(file, frames, root(models), out.notes);
+    clock.snap.goByFirst();
     out.hang(groups, cameraNodes.stream().map(this::node).toList());
     TrackerCollector trackers = new TrackerCollector(file, limits);
     for (FbxObject o : nulls) {

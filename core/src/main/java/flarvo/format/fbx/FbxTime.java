@@ -60,6 +60,11 @@ final class FbxTime {
     return rest.compareTo(new Fraction(1, 2)) >= 0 ? floor + 1 : floor;
   }
 
+  /** The tick of a key that lies between frames. */
+  static double tickOf(double frame, Rate rate) {
+    return Math.rint(frame * rate.den() / rate.num() * TICKS_PER_SECOND);
+  }
+
   /** Position in frames of a tick; for display and grid checks. */
   static double frameOf(double tick, Rate rate) {
     return tick / TICKS_PER_SECOND * rate.num() / rate.den();

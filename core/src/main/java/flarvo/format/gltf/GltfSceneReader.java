@@ -10,6 +10,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileGroups;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.KeySnap;
 import flarvo.format.MatrixPose;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
@@ -50,6 +51,7 @@ final class GltfSceneReader {
   private final TrackerCollector trackers;
   private final List<Runnable> later = new ArrayList<>(); // what needs the frames of the cameras
   private final List<TreeNode> cameraNodes = new ArrayList<>();
+  private final KeySnap snap;
   private FileGroups groups;
 
   GltfSceneReader(String file, GltfContents contents, ReadLimits limits, Progress progress) {
@@ -59,6 +61,7 @@ final class GltfSceneReader {
     this.meshes = new GltfMeshReader(file, contents.numbers());
     this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
+    this.snap = new KeySnap(limits.snapKeys());
     this.progress = progress;
   }
 
@@ -82,6 +85,7 @@ final class GltfSceneReader {
     FrameRange frames =
         FileGroups.frames(null, out.cameras, () -> framesOf(allKeys()), limits.mostFrames());
     groups = new FileGroups(file, frames, holds ? root : null, out.notes);
+    snap.goByFirst();
     out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());
@@ -106,8 +110,9 @@ final class GltfSceneReader {
     if (keys.isEmpty()) {
       return null;
     }
-    double first = Math.ceil(keys.first());
-    double last = Math.max(first, Math.floor(keys.last()));
+    double[] ends = snap.snapped(new double[] {keys.first(), keys.last()});
+    double first = Math.ceil(ends[0]);
+    double last = Math.max(first, Math.floor(ends[1]));
     if (Math.abs(first) > 1e8 || last - first >= limits.mostFrames()) {
       throw new InputError(file, "", "the keys reach over more frames than a shot has", "");
     }
@@ -177,7 +182,7 @@ final class GltfSceneReader {
   }
 
   private double seconds(int frame) {
-    return (double) frame * out.rate.value().den() / out.rate.value().num();
+    return snap.at(frame) * out.rate.value().den() / out.rate.value().num();
   }
 
   private void camera(NodeModel n, String name, CameraModel camera, TreeNode node) {
@@ -191,6 +196,8 @@ final class GltfSceneReader {
       take.of(a).values().forEach(c -> c.collectKeys(out.rate.value(), keys));
     }
     take.of(camera).values().forEach(c -> c.collectKeys(out.rate.value(), keys));
+    snap.goBy(
+        keys.stream().mapToDouble(Double::doubleValue).toArray(), "camera " + name, out.notes);
     FrameRange keyed = framesOf(keys);
     FrameRange frames = keyed == null ? new FrameRange(0, 0) : keyed;
     int off = 0;

@@ -64,6 +64,7 @@ final class UsdCameraReader {
     }
     assumed(prim);
     double[] codes = node.times(lens);
+    time.goBy(codes, prim.path, notes);
     FrameRange frames = StatedRange.of(layerRange, time.framesOf(codes), prim.path, notes);
     boolean[] scaled = {false};
     PoseTrack poses = PoseTrack.of(frames, f -> pose(node, f, scaled));

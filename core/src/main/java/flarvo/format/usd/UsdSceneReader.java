@@ -92,6 +92,7 @@ final class UsdSceneReader {
             limits.mostFrames());
     int reference = stated == null ? frames.first() : stated.first();
     groups = new FileGroups(file, frames, reference, root, out.notes);
+    time.snap.goByFirst();
     out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
     out.trackers.addAll(trackers.sets());

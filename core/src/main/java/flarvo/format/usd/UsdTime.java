@@ -1,10 +1,14 @@
 package flarvo.format.usd;
 
+import flarvo.format.KeySnap;
 import flarvo.format.ReadLimits;
 import flarvo.format.Sourced;
 import flarvo.report.InputError;
+import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Rate;
+import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 
 /** Time codes and frames of one layer. */
@@ -15,6 +19,7 @@ final class UsdTime {
 
   final Sourced<Rate> rate;
   final Sourced<FrameRange> range; // null when the layer does not say
+  final KeySnap snap;
   private final double codesPerFrame;
   private final String file;
   private final ReadLimits limits;
@@ -22,6 +27,7 @@ final class UsdTime {
   UsdTime(Map<String, Object> metadata, String file, ReadLimits limits) {
     this.file = file;
     this.limits = limits;
+    this.snap = new KeySnap(limits.snapKeys());
     Double fps = number(metadata, "framesPerSecond");
     Double tcps = number(metadata, "timeCodesPerSecond");
     if (fps != null) {
@@ -52,11 +58,20 @@ final class UsdTime {
   }
 
   double codeOf(int frame) {
-    return frame * codesPerFrame;
+    return snap.at(frame) * codesPerFrame;
+  }
+
+  /** From now on the samples of one camera are what frames are snapped to, where that is wanted. */
+  void goBy(double[] codes, String place, List<Note> notes) {
+    snap.goBy(Arrays.stream(codes).map(c -> c / codesPerFrame).toArray(), place, notes);
   }
 
   /** Whole frames from the first sample to the last; null without samples. */
-  FrameRange framesOf(double[] codes) {
+  FrameRange framesOf(double[] samples) {
+    double[] codes =
+        Arrays.stream(snap.snapped(Arrays.stream(samples).map(c -> c / codesPerFrame).toArray()))
+            .map(f -> f * codesPerFrame)
+            .toArray();
     return codes.length == 0 ? null : range(codes[0], codes[codes.length - 1]);
   }
 

@@ -190,7 +190,7 @@ class UsdComposerTest {
       s.append("}\n");
     }
     Path f = write("bomb.usda", s.toString());
-    ReadLimits small = new ReadLimits(1 << 20, 64, 1000, 10_000, 20_000, 10, Reach.BESIDE);
+    ReadLimits small = new ReadLimits(1 << 20, 64, 1000, 10_000, 20_000, 10, Reach.BESIDE, false);
     assertThatThrownBy(() -> Formats.recognise(f).read(f, Dialect.CANONICAL, small, Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("multiply");

@@ -42,6 +42,7 @@ public final class ReceiveDesk extends Desk {
   private final Label notesHead = heading("Import notes");
   private final VBox tables = new VBox(4);
   private final VBox plates = new VBox(4);
+  private final KeysPart keys;
   private final SenderPart sender;
 
   public ReceiveDesk(Session session, TableImport tableImport) {
@@ -49,11 +50,12 @@ public final class ReceiveDesk extends Desk {
     this.session = session;
     this.tableImport = tableImport;
     sender = new SenderPart(session);
+    keys = new KeysPart(session);
     takeAll.setId("take-all");
     takeAll.getStyleClass().addAll("small-button", "accent");
     takeAll.setMaxWidth(Double.MAX_VALUE);
     takeAll.setOnAction(e -> session.takeProposals());
-    getChildren().addAll(takeAll, tables, cards, plates, sender, notesHead, notes);
+    getChildren().addAll(takeAll, tables, cards, plates, keys, sender, notesHead, notes);
     session.state().addListener((o, a, b) -> fill());
     session.ledger().addListener((o, a, b) -> fill());
     session.errors().addListener((o, a, b) -> fill());
@@ -73,6 +75,7 @@ public final class ReceiveDesk extends Desk {
 
   private void fill() {
     sender.fill();
+    keys.fill();
     // What does not fit at all is a question of how the sender speaks, before any other.
     int place = getChildren().indexOf(sender.misfits() ? tables : notesHead);
     int now = getChildren().indexOf(sender);

@@ -11,6 +11,7 @@ import flarvo.plate.PlateFinder;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ShotIntake;
+import flarvo.report.Figures;
 import flarvo.scene.Group;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
@@ -252,9 +253,9 @@ final class InspectCommand implements Callable<Integer> {
     for (var p : o.path("parents")) {
       out.printf(
           Locale.ROOT,
-          "  parent %s: scale %.6g, at %.4f %.4f %.4f%n",
+          "  parent %s: scale %s, at %.4f %.4f %.4f%n",
           p.get("name").asText(),
-          p.get("scale").asDouble(),
+          Figures.of(p.get("scale").asDouble()),
           p.get("at").get(0).asDouble(),
           p.get("at").get(1).asDouble(),
           p.get("at").get(2).asDouble());

@@ -7,6 +7,7 @@ import flarvo.format.SceneFormat;
 import flarvo.motion.Held;
 import flarvo.motion.Parent;
 import flarvo.motion.Recast;
+import flarvo.report.Figures;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Optics;
@@ -109,14 +110,8 @@ public final class Losses {
                     : String.format(
                         Locale.ROOT,
                         ", scaled %s; lengths below it are %s of the world's",
-                        number(p.place().scale()),
-                        number(1 / p.place().scale()))));
-  }
-
-  private static String number(double d) {
-    return d == Math.rint(d) && Math.abs(d) < 1e9
-        ? Long.toString((long) d)
-        : String.format(Locale.ROOT, "%.6g", d);
+                        Figures.of(p.place().scale()),
+                        Figures.of(1 / p.place().scale()))));
   }
 
   private static Note overscan(Shot shot, PlateSequence p, PictureSize inner) {

@@ -8,6 +8,7 @@ import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
 import flarvo.motion.Parents;
 import flarvo.receive.ReceivedFile;
+import flarvo.report.Figures;
 import flarvo.scene.Group;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
@@ -88,8 +89,8 @@ final class ParentCheck {
     Vec3 t = s.translation();
     return String.format(
         Locale.ROOT,
-        "scale %.6g at %.4f %.4f %.4f, turned %.4f°",
-        s.scale(),
+        "scale %s at %.4f %.4f %.4f, turned %.4f°",
+        Figures.of(s.scale()),
         t.x(),
         t.y(),
         t.z(),

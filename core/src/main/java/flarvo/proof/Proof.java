@@ -11,6 +11,7 @@ import flarvo.dispatch.Part;
 import flarvo.motion.Parents;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
+import flarvo.report.Figures;
 import flarvo.report.Note;
 import flarvo.scene.Mesh;
 import flarvo.scene.PlateSequence;
@@ -245,10 +246,9 @@ public final class Proof {
                   notes.add(
                       Note.changed(
                           p.name(),
-                          String.format(
-                              Locale.ROOT,
-                              "this parent is scaled %.6g in the file; the picture counts it",
-                              p.place().scale()))));
+                          "this parent is scaled "
+                              + Figures.of(p.place().scale())
+                              + " in the file; the picture counts it")));
     }
     boolean rateless = file.scene().rate().isEmpty() || Checks.isTimeless(file.scene());
     if (rateless && !to.defaults().rate().equals(map.recipientRate())) {

@@ -88,6 +88,7 @@ final class CartsFiles {
         Map.of(
             Fact.FIRST_FRAME.id(), "1001",
             Fact.RATE.id(), "24",
+            Fact.FILM_BACK.id(), "23.76x13.365",
             Fact.UP_AXIS.id(), "+Y",
             Fact.UNIT.id(), "m"),
         Similarity.IDENTITY,

@@ -22,6 +22,13 @@ final class DemoProject {
       for (int i = 0; i < files.size(); i++) {
         files.set(i, MERIDIAN.resolve(files.get(i).asText()).toString());
       }
+      for (var e : shot.path("decisions").path("entries")) {
+        if (e.path("do").path("files") instanceof ArrayNode read) {
+          for (int i = 0; i < read.size(); i++) {
+            read.set(i, MERIDIAN.resolve(read.get(i).asText()).toString());
+          }
+        }
+      }
       for (var p : shot.get("plates")) {
         ((ObjectNode) p).put("path", MERIDIAN.resolve(p.get("path").asText()).toString());
       }

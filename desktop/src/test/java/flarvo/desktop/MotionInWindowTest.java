@@ -19,6 +19,7 @@ import flarvo.motion.ZoomOn;
 import flarvo.proof.Check;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Pinhole;
+import flarvo.scene.Pose;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
@@ -27,6 +28,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -187,6 +189,54 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(session.undoTitle()).contains("remove moving object cart");
     onWindow(session::undo);
     await(() -> session.state().get().objects().size() == 1);
+  }
+
+  /** Two carts and a camera, each on its own path; on the board either cart can stand still. */
+  @Test
+  void twoObjectsMoveEachOnItsPath(FxRobot robot) throws Exception {
+    onWindow(() -> session.project().openShot("mer_050_carts"));
+    await(() -> session.state().get().name().equals("mer_050_carts"));
+    assertThat(Held.moving(session.state().get().shot())).containsOnlyKeys("near_cart", "far_cart");
+    robot.type(KeyCode.DIGIT4);
+    await(() -> robot.lookup("#moving-says-far_cart").tryQuery().isPresent());
+    assertThat(robot.lookup("#moving-says-near_cart").<Label>query().getText())
+        .contains("t003 and t021 are 1.452 m apart");
+    robot.type(KeyCode.DIGIT6);
+    await(() -> session.chosen().get() != null);
+    ComboBox<String> still = robot.lookup("#delivery-still").query();
+    assertThat(still.getItems())
+        .containsExactly("as solved", "the camera", "group near_cart", "group far_cart");
+    robot.interact(() -> still.setValue("group near_cart"));
+    ComboBox<String> in = robot.lookup("#delivery-camera-in").query();
+    robot.interact(() -> in.setValue("far_cart"));
+    assertThat(recast().parents().cameraIn()).contains("far_cart");
+    ProofReport r = sent(session.chosen().get());
+    assertThat(r.holds()).as(r.sentence()).isTrue();
+    assertThat(r.checks()).extracting(Check::name).contains("cameraParent", "samePicture");
+  }
+
+  @Test
+  void keysBetweenFramesAreSnappedOnReceive(FxRobot robot) throws Exception {
+    Path late = dir.resolve("late.usda");
+    String text =
+        Files.readString(
+            Path.of("../demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda"));
+    Files.writeString(
+        late, Pattern.compile("(?m)^( *)(\\d+): ").matcher(text).replaceAll("$1$2.03: "));
+    onWindow(() -> session.project().open(List.of(late)));
+    await(() -> robot.lookup("#snap-keys").tryQuery().isPresent());
+    await(() -> robot.lookup("#keys-between").query().isVisible());
+    assertThat(robot.lookup("#keys-says").<Label>query().getText())
+        .isEqualTo("96 keys of the camera lie between frames, and are interpolated on frames.");
+    Pose lies = session.state().get().shot().cameras().get(0).poses().at(20);
+    robot.interact(robot.lookup("#snap-keys").queryButton()::fire);
+    await(() -> session.state().get().received().orElseThrow().base().snapKeys());
+    await(() -> message(robot).contains("Keys snapped: the picture moves by up to"));
+    assertThat(robot.lookup("#keys-says").<Label>query().getText()).contains("are snapped");
+    assertThat(session.state().get().shot().cameras().get(0).poses().at(20)).isNotEqualTo(lies);
+    assertThat(session.undoTitle()).contains("snap keys to frames");
+    onWindow(session::undo);
+    await(() -> session.state().get().shot().cameras().get(0).poses().at(20).equals(lies));
   }
 
   @Test

@@ -25,6 +25,7 @@ public final class ShownTrackers {
   private List<TrackerGroup> groups = List.of();
   private TrackerGroup[] looks = {};
   private Set<String> hidden = Set.of();
+  private boolean[] moves = {};
   private int[] moving = {}; // numbers of those that move
   private TrackerSet[] movingIn = {};
   private int[] movingAt = {};
@@ -56,6 +57,7 @@ public final class ShownTrackers {
     to = new int[n];
     rms = new double[n];
     looks = new TrackerGroup[n];
+    moves = new boolean[n];
     Observations o = shot.observations();
     numbers.clear();
     int still = sets.stream().filter(t -> !t.moves()).mapToInt(TrackerSet::size).sum();
@@ -74,6 +76,7 @@ public final class ShownTrackers {
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
+        moves[k] = t.moves();
         if (t.moves()) {
           moving[m] = k;
           movingIn[m] = t;
@@ -126,6 +129,13 @@ public final class ShownTrackers {
   /** How its dot looks; null for the plain one. */
   public TrackerGroup look(int i) {
     return looks[i];
+  }
+
+  /**
+   * Whether it is part of an object that moves, which was solved elsewhere: no 2D track is of it.
+   */
+  public boolean onlySolved(int i) {
+    return from[i] < 0 && moves[i];
   }
 
   /** RMS error in pixels; NaN where it is not known. */

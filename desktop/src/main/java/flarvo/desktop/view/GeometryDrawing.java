@@ -28,7 +28,7 @@ public final class GeometryDrawing {
   private int step = 1;
 
   /**
-   * Draws edges and paths with the stroke that is set.
+   * Draws edges with the stroke that is set.
    *
    * @param moved from the space of the shot to that which is drawn
    */
@@ -41,6 +41,11 @@ public final class GeometryDrawing {
             moved.apply(e.mesh.position(e.ends[i + 1], frame)));
       }
     }
+  }
+
+  /** Draws the path of every group that moves, with the stroke that is set. */
+  public void paths(WorldDrawing world, WorldShot shot, Similarity moved) {
+    take(shot);
     FrameRange frames = shot.frames();
     int each = Math.max(1, frames.count() / MOST_OF_PATH);
     for (Group g : moving) {

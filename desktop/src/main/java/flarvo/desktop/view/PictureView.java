@@ -321,7 +321,10 @@ public final class PictureView extends CanvasPane {
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
         String name = t.names().get(i);
-        if (!shot.observations().isEmpty() && shot.observations().row(name, c.frame()) < 0) {
+        boolean tracked = shot.observations().firstRow(name) >= 0 || !t.moves();
+        if (tracked
+            && !shot.observations().isEmpty()
+            && shot.observations().row(name, c.frame()) < 0) {
           continue;
         }
         pinhole.project(t, i, px);

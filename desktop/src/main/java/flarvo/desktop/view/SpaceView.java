@@ -235,11 +235,14 @@ public final class SpaceView extends CanvasPane {
     g.setStroke(p.quiet());
     g.setLineWidth(0.8);
     geometry.draw(world, shot, session.playhead().frame().get(), moved);
-    groupNames(g, p, to, moved);
+    g.setStroke(p.ink());
+    g.setLineWidth(1.3);
+    geometry.paths(world, shot, moved);
     shot.camera().ifPresent(c -> camera(g, p, world, c, moved));
     if (session.view().trackersShown().get()) {
       points(g, p, to, shot, moved);
     }
+    groupNames(g, p, to, moved);
     layers.draw(Layer.Depth.UNDER, g, context());
     layers.draw(Layer.Depth.OVER, g, context());
     g.setFill(p.quiet());
@@ -248,11 +251,12 @@ public final class SpaceView extends CanvasPane {
   }
 
   private void groupNames(GraphicsContext g, Palette p, Projector to, Similarity moved) {
-    g.setFill(p.quiet());
+    g.setFill(p.ink());
     g.setFont(Font.font(Theme.WORDS, 12));
     for (Group k : geometry.moving()) {
       to.project(moved.apply(k.at(session.playhead().frame().get()).position()), a);
       if (a[2] > 0) {
+        g.fillOval(a[0] - 3, a[1] - 3, 6, 6);
         g.fillText(k.name(), a[0] + 6, a[1] + 14);
       }
     }

@@ -36,7 +36,7 @@ final class TrackerDrawing {
     marks.begin(c.palette(), list.live(c.frame()));
     for (int i = 0; i < list.size(); i++) {
       int row = list.row(i, c.frame());
-      if (row < 0 && !seen.isEmpty()) {
+      if (row < 0 && !seen.isEmpty() && !list.onlySolved(i)) {
         continue; // not seen at this frame
       }
       pinhole.project(list.x(i), list.y(i), list.z(i), px);

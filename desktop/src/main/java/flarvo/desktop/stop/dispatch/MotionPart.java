@@ -36,6 +36,7 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
+import javafx.util.StringConverter;
 
 /**
  * How a delivery has the shot's motion, film and time: what stands still, zoom, picture, retime.
@@ -76,6 +77,18 @@ public final class MotionPart extends VBox {
     this.refuse = refuse;
     still.setId("delivery-still");
     still.setPrefWidth(128);
+    still.setConverter(
+        new StringConverter<>() {
+          @Override
+          public String toString(String item) {
+            return item == null || !item.startsWith(GROUP) ? item : item.substring(GROUP.length());
+          }
+
+          @Override
+          public String fromString(String item) {
+            throw new UnsupportedOperationException("it is not typed");
+          }
+        });
     still.setTooltip(
         new Tooltip("What stands still while the rest takes over its motion; the picture stays"));
     still.setOnAction(e -> changeStill());
@@ -85,7 +98,7 @@ public final class MotionPart extends VBox {
             "Plate frame at which it stands where it is; or a pose x,y,z,pan,tilt,roll in metres"
                 + " and degrees; or another camera, whose motion it takes"));
     frame.setAccessibleText("Where it stands: plate frame, pose or another camera");
-    frame.setPrefColumnCount(7);
+    frame.setPrefColumnCount(5);
     frame.setOnAction(e -> changeStill());
     zoom.setId("delivery-zoom");
     zoom.setPrefWidth(186);

@@ -133,7 +133,9 @@ final class SeenLayer implements Layer {
             c.at().scale());
     g.setStroke(colour);
     g.setLineWidth(1.2);
-    geometry.draw(new WorldDrawing(g, to), of, c.frame(), Similarity.IDENTITY);
+    WorldDrawing world = new WorldDrawing(g, to);
+    geometry.draw(world, of, c.frame(), Similarity.IDENTITY);
+    geometry.paths(world, of, Similarity.IDENTITY);
   }
 
   /** By how much a whisker is drawn longer than it is: what is long already stays as it is. */

@@ -3,6 +3,13 @@ package flarvo.motion;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import org.joml.Vector3d;
+import org.joml.Matrix4d;
+import java.nio.file.Files;
+import java.io.IOException;
+import flarvo.format.ReadLimits;
+import flarvo.format.FileScene;
+import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
@@ -166,6 +173,78 @@ class ParentsTest {
     assertThat(r.holds()).as(r.sentence()).isTrue();
     assertThat(Losses.of(d.extract().of(s), d).toString())
         .contains("no parent with a place and a scale", "cameras in no group");
+  }
+
+  /**
+   * What came under a parent that is scaled differently along its axes: places are where the file
+   * puts them, and a camera, which has no such scale, stands rigidly where it is and says so.
+   */
+  @Test
+  void anUnevenParentIsResolvedAndSaid() throws IOException {
+    Random r = new Random(4);
+    for (int k = 0; k < 30; k++) {
+      double[] scale = {0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble()};
+      double[] turn = {90 * r.nextDouble(), 90 * r.nextDouble(), 90 * r.nextDouble()};
+      double[] at = {r.nextGaussian(), r.nextGaussian(), r.nextGaussian()};
+      double[] p = {r.nextGaussian(), r.nextGaussian(), r.nextGaussian()};
+      Path file = dir.resolve("uneven" + k + ".usda");
+      Files.writeString(
+          file,
+          """
+          #usda 1.0
+          (
+              metersPerUnit = 1
+              upAxis = "Y"
+          )
+          def Xform "shot"
+          {
+              def Xform "rig"
+              {
+                  double3 xformOp:translate = (%s, %s, %s)
+                  double3 xformOp:rotateXYZ = (%s, %s, %s)
+                  double3 xformOp:scale = (%s, %s, %s)
+                  uniform token[] xformOpOrder = ["xformOp:translate", "xformOp:rotateXYZ", "xformOp:scale"]
+                  def Camera "cam"
+                  {
+                      float focalLength = 0.3
+                      float horizontalAperture = 0.36
+                      float verticalAperture = 0.24
+                      double3 xformOp:translate = (1, 2, 3)
+                      uniform token[] xformOpOrder = ["xformOp:translate"]
+                  }
+                  def Xform "points"
+                  {
+                      def Xform "a"
+                      {
+                          double3 xformOp:translate = (%s, %s, %s)
+                          uniform token[] xformOpOrder = ["xformOp:translate"]
+                      }
+                  }
+              }
+          }
+          """
+              .formatted(
+                  at[0], at[1], at[2], turn[0], turn[1], turn[2], scale[0], scale[1], scale[2],
+                  p[0], p[1], p[2]));
+      FileScene scene =
+          Formats.byId("usd-text").read(file, Dialect.CANONICAL, ReadLimits.USUAL, Progress.NONE);
+      Matrix4d m =
+          new Matrix4d()
+              .translation(at[0], at[1], at[2])
+              .rotateZ(Math.toRadians(turn[2]))
+              .rotateY(Math.toRadians(turn[1]))
+              .rotateX(Math.toRadians(turn[0]))
+              .scale(scale[0], scale[1], scale[2]);
+      Vector3d place = m.transformPosition(new Vector3d(p[0], p[1], p[2]));
+      Vec3 is = scene.trackers().get(0).position(0);
+      assertThat(place.distance(is.x(), is.y(), is.z())).isLessThan(1e-9);
+      Vector3d eye = m.transformPosition(new Vector3d(1, 2, 3));
+      Vec3 stands = scene.cameras().get(0).camera().poses().at(0).position();
+      assertThat(eye.distance(stands.x(), stands.y(), stands.z())).isLessThan(1e-9);
+      assertThat(scene.notes().toString()).contains("under a scale, which was removed");
+      // It is no parent that a delivery could have: its space is not like the world.
+      assertThat(scene.parents()).isEmpty();
+    }
   }
 
   @Test

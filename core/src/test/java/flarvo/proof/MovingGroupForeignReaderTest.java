@@ -2,6 +2,11 @@ package flarvo.proof;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.Optional;
+import flarvo.dispatch.Extract;
+import flarvo.motion.Recast;
+import flarvo.motion.Parents;
+import flarvo.motion.Parent;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
@@ -45,10 +50,25 @@ class MovingGroupForeignReaderTest {
   private final Map<String, AINodeAnim> channels = new HashMap<>();
 
   @ParameterizedTest
-  @ValueSource(strings = {"fbx-binary", "fbx-text", "gltf-binary", "gltf-text"})
-  void trackersAndMeshesAreWhereTheyShouldBeOnEveryFrame(String format) {
+  @ValueSource(
+      strings = {
+        "fbx-binary",
+        "fbx-text",
+        "gltf-binary",
+        "gltf-text",
+        "fbx-binary under rig,10,1,0,-2,30,10,5",
+        "gltf-binary under rig,10,1,0,-2,30,10,5"
+      })
+  void trackersAndMeshesAreWhereTheyShouldBeOnEveryFrame(String what) {
     Shot shot = CartShot.shot();
-    var f = Formats.byId(format);
+    String[] under = what.split(" under ");
+    Parents parents =
+        under.length == 1
+            ? Parents.NONE
+            : Parents.NONE
+                .withCameraIn(Optional.of("cart"))
+                .under(Optional.of(Parent.parse(under[1])));
+    var f = Formats.byId(under[0]);
     Path file = dir.resolve("cart" + f.extensions().get(0));
     Dispatcher.send(
         shot,
@@ -57,6 +77,7 @@ class MovingGroupForeignReaderTest {
             Dialects.shipped().get("anim-yup-m"),
             f,
             Contents.WITH_GEOMETRY,
+            Extract.WHOLE.recast(Recast.NONE.withParents(parents)),
             file.getFileName().toString()),
         file,
         Progress.NONE);

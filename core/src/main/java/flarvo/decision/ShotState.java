@@ -240,8 +240,7 @@ public final class ShotState {
             && rulings.equals(o.rulings)
             && level.equals(o.level)
             && objects.equals(o.objects)
-            && trace.features().equals(o.trace.features())
-            && trace.solve().equals(o.trace.solve())
+            && trace.isSameShot(o.trace)
             && (!trace.needsLens() || lensWork.choice().equals(o.lensWork.choice()))
             && vetting.isSameShot(o.vetting);
   }
@@ -331,7 +330,7 @@ public final class ShotState {
   public ShotState withTrace(TraceWork w) {
     Builder b = with();
     b.trace = w;
-    if (!w.features().equals(trace.features()) || !w.solve().equals(trace.solve())) {
+    if (!w.isSameShot(trace)) {
       b.whole = null;
       b.shot = null;
     }

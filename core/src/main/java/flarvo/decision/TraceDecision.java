@@ -1,5 +1,8 @@
 package flarvo.decision;
 
+import flarvo.scene.FrameRange;
+import flarvo.trace.HandFollow;
+import flarvo.trace.HandFeature;
 import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
 import flarvo.plate.PlateLuma;
@@ -94,14 +97,7 @@ public sealed interface TraceDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      PlateSequence p =
-          s.whole()
-              .plate(plates)
-              .orElseThrow(
-                  () ->
-                      InputError.words(
-                          "the shot has no " + plates.word() + " plates",
-                          "Drop them on the window"));
+      PlateSequence p = sequence(s, plates);
       Traced t =
           Tracer.of(
               p.frames(),
@@ -134,6 +130,119 @@ public sealed interface TraceDecision extends Decision {
           .map(o -> "follow " + ((Outcome.Features) o).observations().names().size() + " features")
           .orElse(title());
     }
+  }
+
+  /**
+   * Marks a feature by hand, or corrects it: it is followed both ways from its marks.
+   *
+   * @param plates in whose pixels it is marked
+   * @param radius of its pattern, for a feature that is new
+   * @param x pixels from the left edge of the picture
+   */
+  @DecisionCode("mark-feature")
+  record MarkFeature(String feature, PlateRole plates, int radius, int frame, double x, double y)
+      implements TraceDecision {
+
+    /**
+     * @throws IllegalArgumentException when a number is out of range
+     */
+    public MarkFeature {
+      new TraceOptions(1, radius, TraceOptions.LARGEST_ERROR_PX);
+      new HandFeature.Mark(x, y);
+    }
+
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    private HandFeature marked(ShotState s) {
+      PlateSequence p = sequence(s, plates);
+      HandFeature h =
+          s.trace()
+              .hand(feature)
+              .orElseGet(() -> HandFeature.of(feature, plates, radius, p.frames()));
+      if (h.plates() != plates) {
+        throw InputError.words(
+            feature + " is marked in the " + h.plates().word() + " plates",
+            "Choose them, or mark another feature");
+      }
+      if (!p.frames().contains(frame)) {
+        throw InputError.words(
+            "frame " + frame + " is not among the plates' " + p.frames(), "Go to one of them");
+      }
+      return h.with(frame, new HandFeature.Mark(x, y));
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      PlateSequence p = sequence(s, plates);
+      Traced t = HandFollow.of(marked(s), f -> PlateLuma.of(p, f), progress);
+      return Optional.of(
+          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Outcome.Features f = (Outcome.Features) outcome.orElseThrow();
+      return Applied.whole(s.withTrace(s.trace().with(marked(s).along(f.observations()))));
+    }
+
+    @Override
+    public String title() {
+      return "mark " + feature + " at frame " + frame;
+    }
+  }
+
+  /**
+   * Keeps a feature that was marked by hand on some frames only: before and after them it is not to
+   * be seen.
+   */
+  @DecisionCode("limit-feature")
+  record LimitFeature(String feature, int first, int last) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      HandFeature h =
+          s.trace()
+              .hand(feature)
+              .orElseThrow(() -> InputError.words("there is no feature " + feature, ""));
+      try {
+        return Applied.whole(s.withTrace(s.trace().with(h.only(new FrameRange(first, last)))));
+      } catch (IllegalArgumentException e) {
+        throw new InputError("", "", e.getMessage(), "Mark it there first", e);
+      }
+    }
+
+    @Override
+    public String title() {
+      return "keep " + feature + " on frames " + first + "–" + last;
+    }
+  }
+
+  /** Removes a feature that was marked by hand. */
+  @DecisionCode("remove-feature")
+  record RemoveFeature(String feature) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      if (s.trace().hand(feature).isEmpty()) {
+        throw InputError.words("there is no feature " + feature, "");
+      }
+      return Applied.whole(s.withTrace(s.trace().withoutHand(feature)));
+    }
+
+    @Override
+    public String title() {
+      return "remove " + feature;
+    }
+  }
+
+  private static PlateSequence sequence(ShotState s, PlateRole role) {
+    return s.whole()
+        .plate(role)
+        .orElseThrow(
+            () ->
+                InputError.words(
+                    "the shot has no " + role.word() + " plates", "Drop them on the window"));
   }
 
   /** Forgets what was followed, and the solve made of it. */

@@ -21,7 +21,9 @@ public record TraceNote(Kind kind, int frame, String text) {
     /** Frames that are not there or cannot be read. */
     MISSING("missing"),
     /** Frames on which few features live. */
-    THIN("thin");
+    THIN("thin"),
+    /** A feature marked by hand that needs another mark. */
+    BY_HAND("by-hand");
 
     private final String code;
 

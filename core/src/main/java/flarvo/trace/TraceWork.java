@@ -14,19 +14,22 @@ import java.util.Optional;
  *
  * @param inside whether only what the masks cover is followed
  * @param features empty where nothing was followed
+ * @param hand features that were marked by hand
  * @param solve camera and points in the place of those that came; empty where none was made
  */
 public record TraceWork(
     List<MaskShape> masks,
     boolean inside,
     Optional<Features> features,
+    List<HandFeature> hand,
     Optional<RefinedSolve> solve) {
 
   public static final TraceWork NONE =
-      new TraceWork(List.of(), false, Optional.empty(), Optional.empty());
+      new TraceWork(List.of(), false, Optional.empty(), List.of(), Optional.empty());
 
   public TraceWork {
     masks = List.copyOf(masks);
+    hand = List.copyOf(hand);
     Objects.requireNonNull(features);
     Objects.requireNonNull(solve);
   }
@@ -54,32 +57,68 @@ public record TraceWork(
   public TraceWork with(MaskShape shape) {
     List<MaskShape> all = new ArrayList<>(without(shape.name()).masks);
     all.add(shape);
-    return new TraceWork(all, inside, features, solve);
+    return new TraceWork(all, inside, features, hand, solve);
   }
 
   /** Without a mask. */
   public TraceWork without(String name) {
     return new TraceWork(
-        masks.stream().filter(m -> !m.name().equals(name)).toList(), inside, features, solve);
+        masks.stream().filter(m -> !m.name().equals(name)).toList(), inside, features, hand, solve);
   }
 
   /** With the other side of the masks. */
   public TraceWork withInside(boolean in) {
-    return new TraceWork(masks, in, features, solve);
+    return new TraceWork(masks, in, features, hand, solve);
   }
 
   /** With what was followed. A solve of what was followed before stays. */
   public TraceWork withFeatures(Optional<Features> f) {
-    return new TraceWork(masks, inside, f, solve);
+    return new TraceWork(masks, inside, f, hand, solve);
+  }
+
+  /** A feature that was marked by hand; empty where there is none of that name. */
+  public Optional<HandFeature> hand(String name) {
+    return hand.stream().filter(h -> h.name().equals(name)).findFirst();
+  }
+
+  /** With a feature marked by hand more; one of the same name is replaced. */
+  public TraceWork with(HandFeature h) {
+    List<HandFeature> all = new ArrayList<>();
+    hand.forEach(x -> all.add(x.name().equals(h.name()) ? h : x));
+    if (hand(h.name()).isEmpty()) {
+      all.add(h);
+    }
+    return new TraceWork(masks, inside, features, all, solve);
+  }
+
+  /** Without a feature that was marked by hand. */
+  public TraceWork withoutHand(String name) {
+    return new TraceWork(
+        masks,
+        inside,
+        features,
+        hand.stream().filter(h -> !h.name().equals(name)).toList(),
+        solve);
+  }
+
+  /** Whether anything was followed, by itself or by hand. */
+  public boolean hasTracks() {
+    return features.isPresent() || !hand.isEmpty();
+  }
+
+  /** Whether another work has the same tracks and the same solve. */
+  public boolean isSameShot(TraceWork o) {
+    return features.equals(o.features) && hand.equals(o.hand) && solve.equals(o.solve);
   }
 
   /** With a solve. */
   public TraceWork withSolve(Optional<RefinedSolve> s) {
-    return new TraceWork(masks, inside, features, s);
+    return new TraceWork(masks, inside, features, hand, s);
   }
 
   /** Whether the features depend on the lens of the original plates. */
   public boolean needsLens() {
-    return features.filter(f -> f.plates() == PlateRole.ORIGINAL).isPresent();
+    return features.filter(f -> f.plates() == PlateRole.ORIGINAL).isPresent()
+        || hand.stream().anyMatch(h -> h.plates() == PlateRole.ORIGINAL);
   }
 }

@@ -30,18 +30,27 @@ public final class TracedShot {
    * @param lens of the original plates; without one they are taken for straight
    */
   public static Shot of(Shot came, TraceWork work, Optional<LensTrack> lens) {
-    Shot s = work.features().map(f -> came.withObservations(tracks(came, f, lens))).orElse(came);
+    Observations seen = came.observations();
+    for (HandFeature h : work.hand()) {
+      seen = with(seen, straight(h.path(), h.plates(), lens, came));
+    }
+    if (work.features().isPresent()) {
+      TraceWork.Features f = work.features().get();
+      seen = with(seen, straight(f.observations(), f.plates(), lens, came));
+    }
+    Shot s = work.hasTracks() ? came.withObservations(seen) : came;
     return work.solve().map(r -> solved(s, r)).orElse(s);
   }
 
-  private static Observations tracks(Shot came, TraceWork.Features f, Optional<LensTrack> lens) {
-    Observations own = f.observations();
-    if (f.plates() == PlateRole.ORIGINAL && lens.isPresent()) {
-      own = ThroughLens.undistorted(own, lens.get(), came.picture());
-    }
-    return came.observations().isEmpty()
-        ? own
-        : came.observations().toBuilder().add(renamed(own, came.observations())).build();
+  private static Observations straight(
+      Observations own, PlateRole plates, Optional<LensTrack> lens, Shot came) {
+    return plates == PlateRole.ORIGINAL && lens.isPresent()
+        ? ThroughLens.undistorted(own, lens.get(), came.picture())
+        : own;
+  }
+
+  private static Observations with(Observations came, Observations own) {
+    return came.isEmpty() ? own : came.toBuilder().add(renamed(own, came)).build();
   }
 
   /** A feature that is called like a tracker that came gets another name. */

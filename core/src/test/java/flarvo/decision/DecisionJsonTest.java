@@ -132,6 +132,9 @@ class DecisionJsonTest {
         new ReceiveDecision.AlignSolve(List.of(Path.of("/shots/b/v2.usdc"))),
         new ReceiveDecision.ReadAs(Optional.empty()),
         new ReceiveDecision.SnapKeys(true),
+        new TraceDecision.MarkFeature("h01", PlateRole.ORIGINAL, 12, 1010, 100.25, 7.5),
+        new TraceDecision.LimitFeature("h01", 1001, 1020),
+        new TraceDecision.RemoveFeature("h01"),
         new ReceiveDecision.SnapKeys(false),
         new MotionDecision.AddMovingObject(
             "cart", List.of(FOLDER.resolve("in/cart.usda")), new ObjectScale.Factor(0.25)),
@@ -318,8 +321,8 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges fit-lens follow-features forget-features give-depths map-table mark-point mask-side move-level move-stand-in"
-                            + " place-gauge put-in-group read-as refine remove-delivery remove-lines remove-mask remove-moving-object"
+                            + " find-board find-edges fit-lens follow-features forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
+                            + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-point remove-statement reset-level restore revert-solve"
                             + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-plates"
                             + " style-group trace-line track-point type-lens undistort"

@@ -1,17 +1,17 @@
 package flarvo.decision;
 
-import flarvo.scene.FrameRange;
-import flarvo.trace.HandFollow;
-import flarvo.trace.HandFeature;
 import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
 import flarvo.plate.PlateLuma;
 import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.trace.AutoSolve;
+import flarvo.trace.HandFeature;
+import flarvo.trace.HandFollow;
 import flarvo.trace.MaskShape;
 import flarvo.trace.TraceNote;
 import flarvo.trace.TraceOptions;

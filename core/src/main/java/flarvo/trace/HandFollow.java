@@ -51,8 +51,7 @@ public final class HandFollow {
   private long pixels = 1;
   private int done;
 
-  private HandFollow(
-      HandFeature feature, IntFunction<Optional<Luma>> plates, Progress progress) {
+  private HandFollow(HandFeature feature, IntFunction<Optional<Luma>> plates, Progress progress) {
     this.feature = feature;
     this.plates = plates;
     this.progress = progress;
@@ -198,8 +197,7 @@ public final class HandFollow {
   /** Looks other than it did: goes on by how it looks now, where the step there and back agrees. */
   private boolean anew(Feature f, Levels from, Levels to, double px, double py) {
     double[] was = f.warp.clone();
-    if (follower.carry(f, from, to, px, py)
-        && f.known.take(to.whole(), f.x(), f.y())) {
+    if (follower.carry(f, from, to, px, py) && f.known.take(to.whole(), f.x(), f.y())) {
       f.warp = Pattern.at(f.x(), f.y());
       f.age = 0;
       f.score = 1;

@@ -94,11 +94,7 @@ public record TraceWork(
   /** Without a feature that was marked by hand. */
   public TraceWork withoutHand(String name) {
     return new TraceWork(
-        masks,
-        inside,
-        features,
-        hand.stream().filter(h -> !h.name().equals(name)).toList(),
-        solve);
+        masks, inside, features, hand.stream().filter(h -> !h.name().equals(name)).toList(), solve);
   }
 
   /** Whether anything was followed, by itself or by hand. */

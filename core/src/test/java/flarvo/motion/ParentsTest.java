@@ -3,19 +3,15 @@ package flarvo.motion;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import org.joml.Vector3d;
-import org.joml.Matrix4d;
-import java.nio.file.Files;
-import java.io.IOException;
-import flarvo.format.ReadLimits;
-import flarvo.format.FileScene;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
+import flarvo.format.FileScene;
 import flarvo.format.Formats;
+import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
 import flarvo.proof.Check;
 import flarvo.proof.Handover;
@@ -33,11 +29,15 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import org.joml.Matrix4d;
+import org.joml.Vector3d;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -183,7 +183,9 @@ class ParentsTest {
   void anUnevenParentIsResolvedAndSaid() throws IOException {
     Random r = new Random(4);
     for (int k = 0; k < 30; k++) {
-      double[] scale = {0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble()};
+      double[] scale = {
+        0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble(), 0.2 + 3 * r.nextDouble()
+      };
       double[] turn = {90 * r.nextDouble(), 90 * r.nextDouble(), 90 * r.nextDouble()};
       double[] at = {r.nextGaussian(), r.nextGaussian(), r.nextGaussian()};
       double[] p = {r.nextGaussian(), r.nextGaussian(), r.nextGaussian()};

@@ -2,16 +2,15 @@ package flarvo.proof;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.util.Optional;
-import flarvo.dispatch.Extract;
-import flarvo.motion.Recast;
-import flarvo.motion.Parents;
-import flarvo.motion.Parent;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Extract;
 import flarvo.format.Formats;
+import flarvo.motion.Parent;
+import flarvo.motion.Parents;
+import flarvo.motion.Recast;
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
@@ -23,6 +22,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.joml.Matrix4d;
 import org.joml.Quaterniond;
 import org.joml.Vector3d;

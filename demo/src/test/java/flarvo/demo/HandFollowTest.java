@@ -95,8 +95,7 @@ class HandFollowTest {
       List<Double> squares = new ArrayList<>();
       for (int row = 0; row < o.size(); row++) {
         double[] there = seen(p, o.frame(row));
-        squares.add(
-            Math.pow(o.x(row) - there[0] - dx, 2) + Math.pow(o.y(row) - there[1] - dy, 2));
+        squares.add(Math.pow(o.x(row) - there[0] - dx, 2) + Math.pow(o.y(row) - there[1] - dy, 2));
       }
       errors.add(rms(squares));
     }
@@ -151,8 +150,7 @@ class HandFollowTest {
   @Test
   void marksOnBothSidesOfAGapAreOneFeature() {
     Vec3 p = new Vec3(-1.2, 0, 0);
-    HandFeature h =
-        HandFeature.of("h", PlateRole.UNDISTORTED, 9, FRAMES).with(1022, mark(p, 1022));
+    HandFeature h = HandFeature.of("h", PlateRole.UNDISTORTED, 9, FRAMES).with(1022, mark(p, 1022));
     java.util.function.IntFunction<Optional<Luma>> hidden =
         f -> f > 1030 && f < 1060 ? Optional.empty() : plate(f);
     Observations lost = HandFollow.of(h, hidden, Progress.NONE).observations();
@@ -166,9 +164,7 @@ class HandFollowTest {
     assertThatThrownBy(
             () ->
                 HandFollow.of(
-                    HandFeature.of("h", PlateRole.UNDISTORTED, 9, FRAMES),
-                    hidden,
-                    Progress.NONE))
+                    HandFeature.of("h", PlateRole.UNDISTORTED, 9, FRAMES), hidden, Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("has no mark");
     // Nothing to follow: the mark stays, and it is said.

@@ -7,6 +7,7 @@ import flarvo.desktop.stop.trace.TraceStop;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Vec3;
+import flarvo.trace.HandFeature;
 import flarvo.trace.MaskShape;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -86,6 +87,49 @@ class TraceInWindowTest extends WindowHarness {
     onWindow(session::redo);
     await(() -> session.state().get().shot().camera().isPresent());
     assertThat(session.errors().get()).isNotNull();
+  }
+
+  /** Twenty clicks, as fast as they come: each is followed, and the rest is by hand. */
+  @Test
+  void featuresAreMarkedCorrectedAndRemoved(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
+    await(() -> !robot.lookup("#trace-mark").<Button>query().isDisabled());
+    onWindow(() -> session.playhead().goTo(1010));
+    robot.type(KeyCode.M);
+    assertThat(robot.lookup("#trace-mark").queryButton().getText()).isEqualTo("Stop marking");
+    var at = window.picture().localToScreen(window.picture().getBoundsInLocal());
+    double x = at.getCenterX();
+    double y = at.getCenterY();
+    long began = System.nanoTime();
+    for (int i = 0; i < 20; i++) {
+      robot.clickOn(x - 130 + 28 * (i % 10), y - 20 + 50 * (i / 10), MouseButton.PRIMARY);
+    }
+    await(() -> session.state().get().trace().hand().size() == 20);
+    double seconds = (System.nanoTime() - began) / 1e9;
+    List<HandFeature> all = session.state().get().trace().hand();
+    double life = all.stream().mapToInt(h -> h.path().size()).average().orElse(0);
+    System.out.printf("twenty features by hand: %.1f s, %.1f of 30 frames each%n", seconds, life);
+    assertThat(seconds).isLessThan(120);
+    assertThat(all).extracting(HandFeature::name).startsWith("h01", "h02").doesNotHaveDuplicates();
+    assertThat(window.stop(TraceStop.class).fact().text()).isEqualTo("20 features");
+    assertThat(session.state().get().shot().observations().names()).contains("h07");
+
+    robot.interact(robot.lookup("#trace-hand-h05").queryButton()::fire);
+    HandFeature before = session.state().get().trace().hand("h05").orElseThrow();
+    robot.drag(x - 130 + 28 * 4, y - 20, MouseButton.PRIMARY).moveBy(0, 14).drop();
+    await(() -> !session.state().get().trace().hand("h05").orElseThrow().equals(before));
+    HandFeature moved = session.state().get().trace().hand("h05").orElseThrow();
+    assertThat(moved.marks()).containsOnlyKeys(1010);
+    assertThat(moved.marks().get(1010).y()).isGreaterThan(before.marks().get(1010).y() + 2);
+    press(robot, "#trace-end-here");
+    await(() -> session.state().get().trace().hand("h05").orElseThrow().within().last() == 1010);
+    onWindow(session::undo);
+    onWindow(session::undo);
+    await(() -> session.state().get().trace().hand("h05").orElseThrow().equals(before));
+    robot.type(KeyCode.DELETE);
+    await(() -> session.state().get().trace().hand().size() == 19);
+    robot.type(KeyCode.ESCAPE);
+    assertThat(robot.lookup("#trace-mark").queryButton().getText()).isEqualTo("Mark features");
   }
 
   @Test

@@ -35,15 +35,25 @@ public final class TraceBench {
   private final BooleanProperty drawing = new SimpleBooleanProperty();
   private final ObjectProperty<String> mask = new SimpleObjectProperty<>();
   private final StringProperty said = new SimpleStringProperty("");
+  private final HandBench hand;
 
   TraceBench(Session session) {
     this.session = session;
+    hand = new HandBench(session, this);
     drawing.addListener(
         (o, a, b) -> {
           if (b) {
             session.view().plateRole().set(plates.get());
+            hand.marking().set(false);
           }
         });
+    hand.marking()
+        .addListener(
+            (o, a, b) -> {
+              if (b) {
+                drawing.set(false);
+              }
+            });
     session
         .state()
         .addListener(
@@ -61,6 +71,11 @@ public final class TraceBench {
 
   TraceWork work() {
     return session.state().get().trace();
+  }
+
+  /** Features marked by hand. */
+  public HandBench hand() {
+    return hand;
   }
 
   /** The plates that are followed. */

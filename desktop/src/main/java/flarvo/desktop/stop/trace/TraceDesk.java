@@ -89,6 +89,7 @@ final class TraceDesk extends Desk {
             row("Error at most, px", error),
             row("Takes", expected),
             follow,
+            new HandPart(session, bench),
             heading("Masks"),
             new FlowPane(6, 6, draw, remove),
             row("Follow", side),
@@ -99,6 +100,18 @@ final class TraceDesk extends Desk {
             row("Lens", lens),
             new FlowPane(6, 6, solve, all));
     features.textProperty().addListener((o, a, b) -> expect());
+    pattern
+        .textProperty()
+        .addListener(
+            (o, a, b) ->
+                plain(pattern)
+                    .ifPresent(
+                        r -> {
+                          if (r >= TraceOptions.SMALLEST_RADIUS
+                              && r <= TraceOptions.LARGEST_RADIUS) {
+                            bench.hand().radius().set((int) r);
+                          }
+                        }));
     session.state().addListener((o, a, b) -> fill());
     session.shot().addListener((o, a, b) -> fill());
     bench.mask().addListener((o, a, b) -> fillMasks());
@@ -241,7 +254,7 @@ final class TraceDesk extends Desk {
     if (w.solve().isPresent()) {
       return "Solved from the plates. Vet measures it, Level sets its scale.";
     }
-    if (w.features().isPresent()) {
+    if (w.hasTracks()) {
       return "Features are followed. Solve next.";
     }
     if (!s.observations().isEmpty()) {

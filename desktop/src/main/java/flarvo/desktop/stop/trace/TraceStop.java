@@ -2,6 +2,7 @@ package flarvo.desktop.stop.trace;
 
 import flarvo.desktop.action.Action;
 import flarvo.desktop.action.Can;
+import flarvo.desktop.action.Keys;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.stop.Gesture;
@@ -10,6 +11,7 @@ import flarvo.desktop.stop.StopView;
 import flarvo.trace.TraceWork;
 import java.util.List;
 import javafx.beans.Observable;
+import javafx.scene.input.KeyCode;
 
 /** A solve from nothing but the plates, where none came or the one that came is useless. */
 public final class TraceStop implements StopModule {
@@ -51,8 +53,8 @@ public final class TraceStop implements StopModule {
       return Fact.NONE;
     }
     TraceWork w = bench.work();
-    if (w.features().isPresent()) {
-      int n = w.features().get().observations().names().size();
+    if (w.hasTracks()) {
+      int n = w.features().map(f -> f.observations().names().size()).orElse(0) + w.hand().size();
       return new Fact(
           n + " features", w.solve().isPresent() ? Fact.Mark.FULL : Fact.Mark.HALF, false);
     }
@@ -65,6 +67,10 @@ public final class TraceStop implements StopModule {
 
   private Can canFollow() {
     return Can.when(bench.obstacle().isEmpty(), bench.obstacle());
+  }
+
+  private Can hasFeature() {
+    return Can.when(bench.hand().feature().isPresent(), "No feature by hand is selected");
   }
 
   private TraceDesk desk() {
@@ -94,6 +100,26 @@ public final class TraceStop implements StopModule {
                 })
             .called("roto", "garbage mask", "exclude", "shape")
             .when(this::canFollow),
+        Action.of(
+                "trace.mark",
+                "Mark features by hand",
+                () -> {
+                  session.stop().set(ID);
+                  bench.hand().marking().set(!bench.hand().marking().get());
+                })
+            .called("add tracker", "manual", "2D track")
+            .on(Keys.of(KeyCode.M))
+            .when(this::canFollow),
+        Action.of("trace.begin-here", "Begin the feature here", bench.hand()::beginHere)
+            .called("trim", "cut before")
+            .when(this::hasFeature),
+        Action.of("trace.end-here", "End the feature here", bench.hand()::endHere)
+            .called("trim", "cut after")
+            .when(this::hasFeature),
+        Action.of("trace.remove-feature", "Remove the selected feature", bench.hand()::remove)
+            .called("delete tracker")
+            .on(Keys.of(KeyCode.DELETE))
+            .when(this::hasFeature),
         Action.of("trace.remove-mask", "Remove the selected mask", bench::removeMask)
             .called("delete mask")
             .when(() -> Can.when(bench.mask().get() != null, "No mask selected")),
@@ -106,6 +132,8 @@ public final class TraceStop implements StopModule {
   @Override
   public List<Gesture> gestures() {
     return List.of(
+        new Gesture("Click", "Mark a feature, while features are marked; select one"),
+        new Gesture("Drag a feature", "Correct it on this frame; the rest follows"),
         new Gesture("Click, click, …", "Draw a mask; a click on its first corner closes it"),
         new Gesture("Drag a corner", "Set a key of the mask on this frame"));
   }
@@ -115,8 +143,9 @@ public final class TraceStop implements StopModule {
     if (view != null && view.masks().giveUp()) {
       return true;
     }
-    boolean was = bench.drawing().get();
+    boolean was = bench.drawing().get() || bench.hand().marking().get();
     bench.drawing().set(false);
+    bench.hand().marking().set(false);
     return was;
   }
 

@@ -15,12 +15,14 @@ final class TraceView implements StopView {
   private final TraceDesk desk;
   private final FeaturesLayer features;
   private final MaskTool masks;
+  private final HandTool hand;
 
   TraceView(Session session, TraceBench bench) {
     this.bench = bench;
     desk = new TraceDesk(session, bench);
     features = new FeaturesLayer(session);
     masks = new MaskTool(session, bench);
+    hand = new HandTool(bench);
   }
 
   TraceDesk traceDesk() {
@@ -38,16 +40,17 @@ final class TraceView implements StopView {
 
   @Override
   public List<Layer> layers(ViewKind kind) {
-    return kind == ViewKind.PICTURE ? List.of(features, masks) : List.of();
+    return kind == ViewKind.PICTURE ? List.of(features, masks, hand) : List.of();
   }
 
   @Override
   public List<Tool> tools(ViewKind kind) {
-    return kind == ViewKind.PICTURE ? List.of(masks) : List.of();
+    return kind == ViewKind.PICTURE ? List.of(masks, hand) : List.of();
   }
 
   @Override
   public void hidden() {
     bench.drawing().set(false);
+    bench.hand().marking().set(false);
   }
 }

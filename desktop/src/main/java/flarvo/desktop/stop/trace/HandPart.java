@@ -1,0 +1,77 @@
+package flarvo.desktop.stop.trace;
+
+import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Fields;
+import flarvo.trace.HandFeature;
+import java.util.List;
+import javafx.collections.ListChangeListener;
+import javafx.scene.control.Button;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.VBox;
+
+/** Features that are marked by hand: the list, and what is done with the selected one. */
+final class HandPart extends VBox {
+
+  private final TraceBench bench;
+  private final HandBench hand;
+  private final Button mark;
+  private final Button begin;
+  private final Button end;
+  private final Button remove;
+  private final FlowPane list = new FlowPane(4, 4);
+
+  HandPart(Session session, TraceBench bench) {
+    super(8);
+    this.bench = bench;
+    this.hand = bench.hand();
+    mark =
+        Fields.button(
+            "trace-mark", "Mark features", () -> hand.marking().set(!hand.marking().get()));
+    mark.setTooltip(
+        new Tooltip(
+            "Click in the picture: each mark is followed both ways. Drag a feature to correct it"));
+    begin = Fields.button("trace-begin-here", "Begin here", hand::beginHere);
+    end = Fields.button("trace-end-here", "End here", hand::endHere);
+    begin.setTooltip(new Tooltip("The selected feature is not seen before this frame"));
+    end.setTooltip(new Tooltip("The selected feature is not seen after this frame"));
+    remove = Fields.button("trace-feature-remove", "Remove feature", hand::remove);
+    list.setId("trace-hand");
+    getChildren()
+        .addAll(Desk.heading("By hand"), new FlowPane(6, 6, mark, begin, end, remove), list);
+    hand.marking().addListener((o, a, b) -> fill());
+    hand.selected().addListener((o, a, b) -> fill());
+    hand.waiting().addListener((ListChangeListener<Object>) c -> fill());
+    session.state().addListener((o, a, b) -> fill());
+    bench.plates().addListener((o, a, b) -> fill());
+    fill();
+  }
+
+  private void fill() {
+    mark.setText(hand.marking().get() ? "Stop marking" : "Mark features");
+    mark.setDisable(!bench.obstacle().isEmpty());
+    boolean none = hand.feature().isEmpty();
+    List.of(begin, end, remove).forEach(b -> b.setDisable(none));
+    list.getChildren().setAll(hand.shown().stream().map(this::button).toList());
+    list.setManaged(!list.getChildren().isEmpty());
+  }
+
+  private Button button(HandFeature h) {
+    Button b =
+        Fields.button(
+            "trace-hand-" + h.name(),
+            h.name() + " · " + h.path().size(),
+            () -> hand.selected().set(h.name()));
+    b.setTooltip(
+        new Tooltip(
+            h.marks().size()
+                + (h.marks().size() == 1 ? " mark, seen on " : " marks, seen on ")
+                + h.path().size()
+                + " frames"));
+    if (h.name().equals(hand.selected().get())) {
+      b.getStyleClass().add("on");
+    }
+    return b;
+  }
+}

@@ -182,8 +182,7 @@ public sealed interface ReceiveDecision extends Decision {
 
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      return Applied.whole(
-          s.withReceived(((Outcome.Reread) outcome.orElseThrow()).set().orElseThrow()));
+      return withReread(s, outcome);
     }
 
     @Override
@@ -216,14 +215,18 @@ public sealed interface ReceiveDecision extends Decision {
 
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      return Applied.whole(
-          s.withReceived(((Outcome.Reread) outcome.orElseThrow()).set().orElseThrow()));
+      return withReread(s, outcome);
     }
 
     @Override
     public String title() {
       return wanted ? "snap keys to frames" : "read keys as they lie";
     }
+  }
+
+  private static Applied withReread(ShotState s, Optional<Outcome> outcome) {
+    return Applied.whole(
+        s.withReceived(((Outcome.Reread) outcome.orElseThrow()).set().orElseThrow()));
   }
 
   /** Puts another solve of the shot in the place of this one, aligned to it. */

@@ -28,6 +28,9 @@ public final class HandFollow {
 
   private static final int ROUNDS = 12;
 
+  /** Correlation below which it is said where it is least. */
+  private static final double DOUBTFUL = 0.9;
+
   /** Correlation with the mark's own pattern below which it is something else. */
   private static final double STILL_ALIKE = 0.6;
 
@@ -50,6 +53,8 @@ public final class HandFollow {
   private final Map<Integer, Optional<Levels>> cache;
   private long pixels = 1;
   private int done;
+  private double least = 1; // correlation with the pattern, of all frames
+  private int leastAt;
 
   private HandFollow(HandFeature feature, IntFunction<Optional<Luma>> plates, Progress progress) {
     this.feature = feature;
@@ -94,6 +99,14 @@ public final class HandFollow {
     }
     path.putAll(walk(marks.lastKey(), feature.within().last() + 1, 1));
     marks.forEach((f, m) -> path.put(f, new double[] {m.x(), m.y()}));
+    if (least < DOUBTFUL) {
+      notes.add(
+          String.format(
+              Locale.ROOT,
+              "it is least like its pattern on frame %d, correlation %.2f",
+              leastAt,
+              least));
+    }
     Observations.Builder b = new Observations.Builder();
     path.forEach((f, p) -> b.add(feature.name(), f, p[0], p[1]));
     List<TraceNote> said =
@@ -190,6 +203,10 @@ public final class HandFollow {
       py = f.y();
       last = next.get();
       out.put(frame, new double[] {px + 0.5, py + 0.5});
+      if (f.score < least) {
+        least = f.score;
+        leastAt = frame;
+      }
     }
     return out;
   }

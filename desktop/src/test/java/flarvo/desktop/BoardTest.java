@@ -201,7 +201,7 @@ class BoardTest extends WindowHarness {
                       .filter(i -> i.getText() != null && i.getText().startsWith("Copy from"))
                       .findFirst()
                       .orElseThrow();
-          assertThat(copy.getItems()).hasSize(2).allMatch(i -> i.getText().startsWith("mer_0"));
+          assertThat(copy.getItems()).hasSize(3).allMatch(i -> i.getText().startsWith("mer_0"));
           copy.getItems().get(0).fire();
           menu.hide();
         });

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.convention.Dialects;
 import flarvo.decision.DecisionLog;
+import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.level.BuildWork;
 import flarvo.desktop.stop.level.LevelWork;
@@ -11,6 +12,7 @@ import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
 import flarvo.receive.Fact;
+import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -148,7 +150,7 @@ class ProjectInWindowTest extends WindowHarness {
   void savingElsewhereKeepsTheOtherShots(FxRobot robot) throws Exception {
     List<String> names =
         session.project().file().orElseThrow().shots().stream().map(ProjectShot::name).toList();
-    assertThat(names).hasSize(3);
+    assertThat(names).hasSize(4);
     Path there = dir.resolve("elsewhere/deep/other.json");
     onWindow(() -> session.project().saveAs(there));
     await(() -> message(robot).startsWith("Saved"));
@@ -158,6 +160,10 @@ class ProjectInWindowTest extends WindowHarness {
       assertThat(new ProjectLoader(saved, Dialects.shipped()).missing(s)).as(s.name()).isEmpty();
       assertThat(s.rulings()).as(s.name()).isNotEmpty();
     }
+    // Files that decisions name are found from there too.
+    ShotState carts =
+        new ProjectLoader(saved, Dialects.shipped()).load(saved.shots().get(3), Progress.NONE);
+    assertThat(carts.objects()).hasSize(2);
   }
 
   /** What was decided before the project was closed can be undone after it is opened. */

@@ -6,6 +6,7 @@ import flarvo.convention.RotationOrder;
 import flarvo.format.ByteSink;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.NameChanges;
 import flarvo.format.SceneTree;
 import flarvo.format.Sourced;
 import flarvo.report.Note;
@@ -56,7 +57,7 @@ final class AbcMaker {
   private final AbcHeaders headers = new AbcHeaders();
   private final Rate rate;
   private final FrameRange range;
-  private final List<Note> notes = new ArrayList<>();
+  private final NameChanges changes = new NameChanges();
 
   AbcMaker(FileScene scene, Dialect spoken, Progress progress) {
     this.scene = scene;
@@ -67,11 +68,11 @@ final class AbcMaker {
   }
 
   List<Note> notes() {
-    return List.copyOf(notes);
+    return changes.notes();
   }
 
   ByteSink make() {
-    FileNames names = new FileNames();
+    FileNames names = new FileNames(changes);
     AbcHeaders.Objects top = headers.objects();
     List<Long> children = new ArrayList<>();
     SceneTree.Branch tree = SceneTree.of(scene);
@@ -99,12 +100,9 @@ final class AbcMaker {
   }
 
   /** A slash would make a path of a name. */
-  private String legal(String name) {
-    String s = name.replace('/', '_');
-    if (!s.equals(name)) {
-      notes.add(Note.changed(name, "written as " + s + ": a name may not hold a slash"));
-    }
-    return s.isEmpty() ? "_" : s;
+  private static String legal(FileNames names, String wanted) {
+    String s = wanted.replace('/', '_');
+    return names.unique(wanted, s.isEmpty() ? "_" : s);
   }
 
   private long camera(ShotCamera c, String name) {
@@ -204,7 +202,7 @@ final class AbcMaker {
     in.visit(
         b -> branch(b, child, children, names),
         c -> {
-          String name = names.unique(legal(c.camera().name()));
+          String name = legal(names, c.camera().name());
           child.add(name, "AbcGeom_Xform_v3", ".xform");
           children.add(camera(c.camera(), name));
         });
@@ -212,13 +210,13 @@ final class AbcMaker {
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
         double[] at = {t.x(i), t.y(i), t.z(i)};
-        child.add(names.unique(legal(t.names().get(i))), "AbcGeom_Xform_v3", ".xform");
+        child.add(legal(names, t.names().get(i)), "AbcGeom_Xform_v3", ".xform");
         children.add(
             object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(), headers.objects()));
       }
     }
     for (Mesh m : in.meshes()) {
-      String name = names.unique(legal(m.name()));
+      String name = legal(names, m.name());
       child.add(name, "AbcGeom_Xform_v3", ".xform");
       children.add(mesh(m, name));
     }
@@ -228,8 +226,8 @@ final class AbcMaker {
       SceneTree.Branch b, AbcHeaders.Objects child, List<Long> children, FileNames names) {
     AbcHeaders.Objects own = headers.objects();
     List<Long> inside = new ArrayList<>();
-    contents(b, own, inside, new FileNames());
-    child.add(names.unique(legal(b.name())), "AbcGeom_Xform_v3", ".xform");
+    contents(b, own, inside, new FileNames(changes));
+    child.add(legal(names, b.name()), "AbcGeom_Xform_v3", ".xform");
     long xform =
         b.parent()
             .map(p -> xform(p.place()))

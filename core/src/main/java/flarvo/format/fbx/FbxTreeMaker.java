@@ -4,6 +4,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.NameChanges;
 import flarvo.format.SceneTree;
 import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
@@ -33,7 +34,6 @@ import java.util.function.IntToDoubleFunction;
  */
 final class FbxTreeMaker {
 
-  private static final String STACK = "shot";
   private static final int LINEAR_KEYS = 4;
 
   private final FileScene scene;
@@ -46,6 +46,7 @@ final class FbxTreeMaker {
   private final FrameRange range;
   private final List<Object[]> connections = new ArrayList<>();
   private final List<Note> notes = new ArrayList<>();
+  private final NameChanges changes = new NameChanges();
   private long lastId = 100_000;
 
   FbxTreeMaker(FileScene scene, Dialect spoken, Progress progress) {
@@ -61,13 +62,14 @@ final class FbxTreeMaker {
 
   /** What had to be changed; known once the tree is made. */
   List<Note> notes() {
-    return List.copyOf(notes);
+    List<Note> all = new ArrayList<>(notes);
+    all.addAll(changes.notes());
+    return all;
   }
 
   FbxNode make() {
-    header();
-    settings();
-    document();
+    FbxHead head = new FbxHead(out, spoken, rate, range);
+    head.write();
     definitions();
     objects();
     out.open("Connections");
@@ -75,56 +77,8 @@ final class FbxTreeMaker {
       out.record("C", c);
     }
     out.close();
-    takes();
+    head.takes();
     return out.root();
-  }
-
-  private void header() {
-    out.open("FBXHeaderExtension");
-    out.record("FBXHeaderVersion", 1003);
-    out.record("FBXVersion", 7500);
-    out.record("Creator", "Flarvo");
-    out.close();
-  }
-
-  private void settings() {
-    out.open("GlobalSettings");
-    out.record("Version", 1000);
-    out.open("Properties70");
-    axis("UpAxis", spoken.world().up().index(), spoken.world().up().sign());
-    axis("FrontAxis", spoken.world().away().index(), -spoken.world().away().sign());
-    axis("CoordAxis", spoken.world().right().index(), spoken.world().right().sign());
-    axis("OriginalUpAxis", spoken.world().up().index(), spoken.world().up().sign());
-    double cm = spoken.unit().metresPerUnit() * 100;
-    out.property("UnitScaleFactor", "double", "Number", "", cm);
-    out.property("OriginalUnitScaleFactor", "double", "Number", "", cm);
-    int mode = FbxTime.modeOf(rate);
-    out.property("TimeMode", "enum", "", "", mode);
-    out.property("TimeSpanStart", "KTime", "Time", "", FbxTime.tickOf(range.first(), rate));
-    out.property("TimeSpanStop", "KTime", "Time", "", FbxTime.tickOf(range.last(), rate));
-    out.property(
-        "CustomFrameRate", "double", "Number", "", mode == FbxTime.CUSTOM ? rate.toDouble() : -1.0);
-    out.close();
-    out.close();
-  }
-
-  private void axis(String name, int index, int sign) {
-    out.property(name, "int", "Integer", "", index);
-    out.property(name + "Sign", "int", "Integer", "", sign);
-  }
-
-  private void document() {
-    out.open("Documents");
-    out.record("Count", 1);
-    out.open("Document", 1000L, "Scene", "Scene");
-    out.open("Properties70");
-    out.property("ActiveAnimStackName", "KString", "", "", STACK);
-    out.close();
-    out.record("RootNode", 0L);
-    out.close();
-    out.close();
-    out.open("References");
-    out.close();
   }
 
   private void definitions() {
@@ -168,7 +122,7 @@ final class FbxTreeMaker {
     out.close();
     connect(layer, stack);
     Vec3 origin = centre().orElse(Vec3.ZERO);
-    FileNames names = new FileNames();
+    FileNames names = new FileNames(changes);
     if (scene.parents().isEmpty()) {
       contents(tree, origin, shotCentre(0), layer, names);
     } else {
@@ -232,7 +186,7 @@ final class FbxTreeMaker {
 
   private long stack() {
     long id = ++lastId;
-    out.open("AnimationStack", id, new FbxName("AnimStack", STACK), "");
+    out.open("AnimationStack", id, new FbxName("AnimStack", FbxHead.STACK), "");
     out.open("Properties70");
     long start = FbxTime.tickOf(range.first(), rate);
     long stop = FbxTime.tickOf(range.last(), rate);
@@ -482,19 +436,6 @@ final class FbxTreeMaker {
     connect(attribute, model);
     connect(model, parent);
     return model;
-  }
-
-  private void takes() {
-    out.open("Takes");
-    out.record("Current", STACK);
-    out.open("Take", STACK);
-    long start = FbxTime.tickOf(range.first(), rate);
-    long stop = FbxTime.tickOf(range.last(), rate);
-    out.record("FileName", STACK + ".tak");
-    out.record("LocalTime", start, stop);
-    out.record("ReferenceTime", start, stop);
-    out.close();
-    out.close();
   }
 
   private void connect(long child, long parent) {

@@ -7,6 +7,7 @@ import flarvo.format.ByteSink;
 import flarvo.format.FileNames;
 import flarvo.format.FileParent;
 import flarvo.format.FileScene;
+import flarvo.format.NameChanges;
 import flarvo.format.SceneTree;
 import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
@@ -47,7 +48,8 @@ final class GltfMaker {
   private final ObjectNode root = new ObjectMapper().createObjectNode();
   private final ByteSink buffer = new ByteSink();
   private final List<Note> notes = new ArrayList<>();
-  private final FileNames names = new FileNames();
+  private final NameChanges changes = new NameChanges();
+  private final FileNames names = new FileNames(changes);
   private final Vec3 origin;
   private final Rate rate;
   private final int firstFrame; // the one whose time is first/rate, or 0 for negative ones
@@ -75,7 +77,9 @@ final class GltfMaker {
   }
 
   List<Note> notes() {
-    return List.copyOf(notes);
+    List<Note> all = new ArrayList<>(notes);
+    all.addAll(changes.notes());
+    return all;
   }
 
   byte[] buffer() {

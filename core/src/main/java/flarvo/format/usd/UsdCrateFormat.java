@@ -35,8 +35,9 @@ public final class UsdCrateFormat extends UsdFormat {
   @Override
   public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
       throws IOException {
-    UsdLayer layer = new UsdLayerMaker(scene, spoken, progress).make();
+    UsdLayerMaker maker = new UsdLayerMaker(scene, spoken, progress);
+    UsdLayer layer = maker.make();
     new UsdCrateWriter(layer, progress).write().writeTo(out);
-    return List.of();
+    return maker.notes();
   }
 }

@@ -4,8 +4,10 @@ import flarvo.convention.Dialect;
 import flarvo.convention.EulerTrack;
 import flarvo.format.FileNames;
 import flarvo.format.FileScene;
+import flarvo.format.NameChanges;
 import flarvo.format.SceneTree;
 import flarvo.format.Sourced;
+import flarvo.report.Note;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
@@ -39,6 +41,7 @@ final class UsdLayerMaker {
   private final Dialect spoken;
   private final Progress progress;
   private final double tenthsPerMm;
+  private final NameChanges changes = new NameChanges();
   private String firstCamera = ""; // its path
 
   UsdLayerMaker(FileScene scene, Dialect spoken, Progress progress) {
@@ -48,10 +51,15 @@ final class UsdLayerMaker {
     this.tenthsPerMm = 1 / (100 * spoken.unit().metresPerUnit());
   }
 
+  /** What had to be changed; known once the layer is made. */
+  List<Note> notes() {
+    return changes.notes();
+  }
+
   UsdLayer make() {
     UsdLayer layer = new UsdLayer();
     header(layer.metadata);
-    FileNames top = new FileNames();
+    FileNames top = new FileNames(changes);
     UsdPrim root = def("Xform", "shot", "/");
     layer.roots.add(root);
     contents(SceneTree.of(scene), root, top);
@@ -193,7 +201,7 @@ final class UsdLayerMaker {
       poses(p, b.local(scene.range().map(Sourced::value).orElseThrow()));
     }
     above.children.add(p);
-    contents(b, p, new FileNames());
+    contents(b, p, new FileNames(changes));
   }
 
   private void place(UsdPrim prim, Similarity s) {

@@ -49,7 +49,8 @@ public final class UsdPackageFormat extends UsdFormat {
   @Override
   public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
       throws IOException {
-    UsdLayer layer = new UsdLayerMaker(scene, spoken, progress).make();
+    UsdLayerMaker maker = new UsdLayerMaker(scene, spoken, progress);
+    UsdLayer layer = maker.make();
     byte[] crate = new UsdCrateWriter(layer, progress).write().toBytes();
     CRC32 crc = new CRC32();
     crc.update(crate);
@@ -77,7 +78,7 @@ public final class UsdPackageFormat extends UsdFormat {
     zip.i32(directory);
     zip.u16(0);
     zip.writeTo(out);
-    return List.of();
+    return maker.notes();
   }
 
   /** What the local header and the directory share. */

@@ -35,7 +35,8 @@ public final class UsdTextFormat extends UsdFormat {
   @Override
   public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
       throws IOException {
-    new UsdTextWriter(new UsdLayerMaker(scene, spoken, progress).make(), out, progress).write();
-    return List.of();
+    UsdLayerMaker maker = new UsdLayerMaker(scene, spoken, progress);
+    new UsdTextWriter(maker.make(), out, progress).write();
+    return maker.notes();
   }
 }

@@ -145,7 +145,6 @@ public final class HandBench {
 
   private static String words(String name, Outcome.Features f) {
     Observations o = f.observations();
-    String notes = f.notes().isEmpty() ? "" : " " + String.join(". ", f.notes()) + ".";
     return String.format(
             Locale.ROOT,
             "%s is seen on %d frames, %d–%d.",
@@ -153,7 +152,7 @@ public final class HandBench {
             o.size(),
             o.frame(0),
             o.frame(o.size() - 1))
-        + (notes.isEmpty() ? "" : " " + notes.strip());
+        + TraceBench.sentences(f.notes());
   }
 
   /** The selected feature ends on the shown frame. */

@@ -7,7 +7,6 @@ import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Loupe;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
-import flarvo.scene.PlateRole;
 import flarvo.trace.HandFeature;
 import java.util.List;
 import java.util.Optional;
@@ -102,17 +101,10 @@ final class HandTool implements Tool, Layer {
     return Optional.ofNullable(best);
   }
 
-  /** In the view's pixels; features are in pixels of the plates that are followed. */
   private void place(DrawContext c, double x, double y) {
     px[0] = x;
     px[1] = y;
-    if (bench.plates().get() == PlateRole.ORIGINAL) {
-      c.bend().fromOriginal(px);
-    } else {
-      c.bend().to(px);
-    }
-    px[0] = c.at().x(px[0]);
-    px[1] = c.at().y(px[1]);
+    bench.toView(c, px);
   }
 
   @Override

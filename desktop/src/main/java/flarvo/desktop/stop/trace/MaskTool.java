@@ -6,7 +6,6 @@ import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
-import flarvo.scene.PlateRole;
 import flarvo.trace.MaskShape;
 import java.util.ArrayList;
 import java.util.List;
@@ -126,13 +125,7 @@ final class MaskTool implements Tool, Layer {
   private void place(DrawContext c, double[] p, int i) {
     px[0] = p[2 * i];
     px[1] = p[2 * i + 1];
-    if (bench.plates().get() == PlateRole.ORIGINAL) {
-      c.bend().fromOriginal(px);
-    } else {
-      c.bend().to(px);
-    }
-    px[0] = c.at().x(px[0]);
-    px[1] = c.at().y(px[1]);
+    bench.toView(c, px);
   }
 
   @Override

@@ -5,12 +5,14 @@ import flarvo.decision.LevelDecision;
 import flarvo.decision.Outcome;
 import flarvo.decision.TraceDecision;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.view.DrawContext;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.trace.MaskShape;
 import flarvo.trace.TraceWork;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
@@ -152,7 +154,13 @@ public final class TraceBench {
             "%d features over %.0f frames each.",
             o.names().size(),
             (double) o.size() / Math.max(1, o.names().size())));
-    for (String n : f.notes()) {
+    return b.append(sentences(f.notes())).toString();
+  }
+
+  /** Notes as sentences, each with a blank before it. */
+  static String sentences(List<String> notes) {
+    StringBuilder b = new StringBuilder();
+    for (String n : notes) {
       b.append(' ').append(Character.toUpperCase(n.charAt(0))).append(n, 1, n.length()).append('.');
     }
     return b.toString();
@@ -232,6 +240,21 @@ public final class TraceBench {
     if (inside != work().inside()) {
       session.store().decide(new TraceDecision.MaskSide(inside));
     }
+  }
+
+  /**
+   * A place of the plates that are followed, in the view.
+   *
+   * @param px x and y in pixels of these plates; in pixels of the view then
+   */
+  void toView(DrawContext c, double[] px) {
+    if (plates.get() == PlateRole.ORIGINAL) {
+      c.bend().fromOriginal(px);
+    } else {
+      c.bend().to(px);
+    }
+    px[0] = c.at().x(px[0]);
+    px[1] = c.at().y(px[1]);
   }
 
   int frame() {

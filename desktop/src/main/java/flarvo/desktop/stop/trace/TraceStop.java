@@ -132,7 +132,7 @@ public final class TraceStop implements StopModule {
   @Override
   public List<Gesture> gestures() {
     return List.of(
-        new Gesture("Click", "Mark a feature, while features are marked; select one"),
+        new Gesture("Click", "Mark a feature, or select one"),
         new Gesture("Drag a feature", "Correct it on this frame; the rest follows"),
         new Gesture("Click, click, …", "Draw a mask; a click on its first corner closes it"),
         new Gesture("Drag a corner", "Set a key of the mask on this frame"));

@@ -68,19 +68,19 @@ final class RecastOptions {
       names = "--parent",
       paramLabel = "NAME[,SCALE…]",
       description =
-          "everything hangs from a node of that name: NAME, NAME,SCALE or"
+          "everything is parented to a node of that name: NAME, NAME,SCALE or"
               + " NAME,SCALE,X,Y,Z,PAN,TILT,ROLL; lengths below it are divided by its scale")
   private String parent;
 
   @Option(
       names = "--camera-in",
       paramLabel = "GROUP",
-      description = "the camera hangs in a group that moves; its keys are of the group's space")
+      description = "the camera is parented to a moving group; its keys are in the group's space")
   private String cameraIn;
 
   @Option(
       names = "--bake-groups",
-      description = "groups that move hang in no other; their keys are of the world")
+      description = "moving groups are not nested; their keys are in world space")
   private boolean bakeGroups;
 
   @Option(

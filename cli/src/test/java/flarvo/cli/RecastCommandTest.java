@@ -106,7 +106,7 @@ class RecastCommandTest {
     String[] parent = {"--parent", "rig,100,1,0,2,30,0,0", "--handles", "8,4"};
     Said s = convert(under, (Object[]) parent);
     assertThat(s.code()).as(s.err()).isZero();
-    assertThat(s.out()).contains("everything hangs from this parent, scaled 100");
+    assertThat(s.out()).contains("everything is parented to this node, scaled 100");
     Said p = prove(under, (Object[]) parent);
     assertThat(p.code()).as(p.out()).isZero();
     assertThat(p.out()).contains("parentPlace", "cameraParent", "samePicture");
@@ -117,6 +117,12 @@ class RecastCommandTest {
     assertThat(prove(under, "--handles", "8,4", "--parent", "rig,10,1,0,2,30,0,0").code())
         .isEqualTo(1);
     assertThat(run("inspect", under).out()).contains("parent rig: scale 100, at 1.0000 0.0000 2.0");
+
+    // Delivered once more, the parent is gone and the picture is the same.
+    Path bare = dir.resolve("bare.usda");
+    assertThat(run("convert", under, "--to", "comp-yup", "--out", bare).code()).isZero();
+    assertThat(run("inspect", bare, "--json").json().get("parents")).isEmpty();
+    assertThat(prove(bare, "--handles", "8,4").code()).isZero();
 
     Path still = dir.resolve("still.usda");
     String[] pose = {"--hold-camera", "0,1.6,4,10,-5,0", "--moving-as", "world"};

@@ -104,7 +104,7 @@ public final class Losses {
                 + " files hold no parent with a place and a scale; places are the world's")
         : Note.changed(
             p.name(),
-            "everything hangs from this parent"
+            "everything is parented to this node"
                 + (p.place().scale() == 1
                     ? ""
                     : String.format(

@@ -87,24 +87,7 @@ public record FileScene(
   public FileScene withParents(UnaryOperator<FileParent> change) {
     return parents.isEmpty()
         ? this
-        : new FileScene(
-            rate,
-            range,
-            picture,
-            unit,
-            up,
-            handedness,
-            world,
-            cameras,
-            trackers,
-            locators,
-            planes,
-            meshes,
-            observations,
-            plate,
-            parents.stream().map(change).toList(),
-            takes,
-            notes);
+        : with(cameras, trackers, meshes, parents.stream().map(change).toList());
   }
 
   /**
@@ -116,6 +99,28 @@ public record FileScene(
       return this;
     }
     Similarity in = parents.get(0).place().inverse();
+    return with(
+        cameras.stream()
+            .map(
+                c ->
+                    c.withPoses(c.camera().poses().map(in::apply))
+                        .inGroup(c.group().map(g -> g.under(in))))
+            .toList(),
+        trackers.stream().map(t -> under(t, in)).toList(),
+        meshes.stream().map(m -> m.under(in)).toList(),
+        parents);
+  }
+
+  private static TrackerSet under(TrackerSet t, Similarity in) {
+    TrackerSet there = t.under(in);
+    return t.marker().isPresent() ? there.withMarker(t.marker().getAsDouble() * in.scale()) : there;
+  }
+
+  private FileScene with(
+      List<FileCamera> otherCameras,
+      List<TrackerSet> otherTrackers,
+      List<Mesh> otherMeshes,
+      List<FileParent> otherParents) {
     return new FileScene(
         rate,
         range,
@@ -124,27 +129,14 @@ public record FileScene(
         up,
         handedness,
         world,
-        cameras.stream()
-            .map(
-                c ->
-                    c.withPoses(c.camera().poses().map(in::apply))
-                        .inGroup(c.group().map(g -> g.under(in))))
-            .toList(),
-        trackers.stream()
-            .map(
-                t -> {
-                  TrackerSet there = t.under(in);
-                  return t.marker().isPresent()
-                      ? there.withMarker(t.marker().getAsDouble() * in.scale())
-                      : there;
-                })
-            .toList(),
+        otherCameras,
+        otherTrackers,
         locators,
         planes,
-        meshes.stream().map(m -> m.under(in)).toList(),
+        otherMeshes,
         observations,
         plate,
-        parents,
+        otherParents,
         takes,
         notes);
   }

@@ -39,7 +39,7 @@ public final class NameChanges {
         Note.changed(
             "names",
             (count == 1 ? "1 name was" : count + " names were")
-                + " not allowed here, or stood there already: "
+                + " not allowed or already taken: "
                 + listed
                 + (more > 0 ? ", and " + more + " more" : "")));
   }

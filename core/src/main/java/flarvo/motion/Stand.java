@@ -87,26 +87,23 @@ public sealed interface Stand {
     @Override
     public String words() {
       return String.format(
-          Locale.ROOT,
-          "is held at %s %s %s m, pan %s°, tilt %s°, roll %s°",
-          number(metres.x()),
-          number(metres.y()),
-          number(metres.z()),
-          number(panDegrees),
-          number(tiltDegrees),
-          number(rollDegrees));
+          Locale.ROOT, "is held at %s %s %s m, pan %s°, tilt %s°, roll %s°", (Object[]) numbers());
+    }
+
+    private String[] numbers() {
+      return new String[] {
+        number(metres.x()),
+        number(metres.y()),
+        number(metres.z()),
+        number(panDegrees),
+        number(tiltDegrees),
+        number(rollDegrees)
+      };
     }
 
     @Override
     public String text() {
-      return String.join(
-          ",",
-          number(metres.x()),
-          number(metres.y()),
-          number(metres.z()),
-          number(panDegrees),
-          number(tiltDegrees),
-          number(rollDegrees));
+      return String.join(",", numbers());
     }
 
     /** The angles of a pose, to a ten thousandth of a degree. */

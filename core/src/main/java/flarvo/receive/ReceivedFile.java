@@ -142,14 +142,14 @@ public record ReceivedFile(
   }
 
   /** The same file with another of its takes; a file without that take stays as it is. */
-  ReceivedFile taking(String take) {
+  ReceivedFile taking(String take, ReadLimits limits) {
     FileScene other = takes.get(take);
     if (other != null) {
       return new ReceivedFile(path, format, other, from, takes, mapping);
     }
     // Of a file with very many takes only the first was read.
     boolean later = scene.takes().size() > MOST_TAKES && scene.takes().contains(take);
-    return later ? read(path, from, Optional.of(take), ReadLimits.USUAL, Progress.NONE) : this;
+    return later ? read(path, from, Optional.of(take), limits, Progress.NONE) : this;
   }
 
   /**

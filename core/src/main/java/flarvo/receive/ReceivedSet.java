@@ -223,7 +223,7 @@ public record ReceivedSet(
           "there is no take '" + take + "'",
           there.isEmpty() ? "The files have none" : "The files have: " + String.join(", ", there));
     }
-    return files.stream().map(f -> f.taking(take)).toList();
+    return files.stream().map(f -> f.taking(take, base.limits())).toList();
   }
 
   private InputError noCamera(IntakeOptions options) {

@@ -41,6 +41,13 @@ class DeliveryFramesTest {
   }
 
   @Test
+  void framesThatAreAddedMoveTheFirst() {
+    IntFunction<Optional<Fraction>> f = of(Extract.WHOLE.leavingOff(-8, -2));
+    assertThat(f.apply(1001)).contains(Fraction.of(9));
+    assertThat(f.apply(1020)).contains(Fraction.of(28));
+  }
+
+  @Test
   void aRetimeIsReadBackwards() {
     Recast slow =
         Recast.NONE.withRetime(

@@ -176,7 +176,7 @@ class MotionInWindowTest extends WindowHarness {
     robot.interact(robot.lookup("#moving-place-set-cart").queryButton()::fire);
     await(() -> session.state().get().objects().get(0).scale() instanceof ObjectScale.At);
     assertThat(robot.lookup("#moving-says-cart").<Label>query().getText())
-        .contains("t020 is at 1.0 0.0 -2.0", "its line of sight passes that at");
+        .contains("t020 is at 1.0 0.0 -2.0", "its line of sight misses that by");
     type(robot, "#moving-place-cart", "t020 here");
     robot.interact(robot.lookup("#moving-place-set-cart").queryButton()::fire);
     assertThat(message(robot)).contains("three lengths in metres");

@@ -86,7 +86,7 @@ public final class MotionPart extends VBox {
 
           @Override
           public String fromString(String item) {
-            throw new UnsupportedOperationException("it is not typed");
+            return item;
           }
         });
     still.setTooltip(
@@ -108,19 +108,19 @@ public final class MotionPart extends VBox {
     cameraIn.setId("delivery-camera-in");
     cameraIn.setPrefWidth(186);
     cameraIn.setTooltip(
-        new Tooltip("The group that moves and carries the camera; its keys are of that space"));
+        new Tooltip("The moving group that the camera is parented to; its keys are in that space"));
     cameraIn.setOnAction(e -> changeParents());
     parent.setId("delivery-parent");
     parent.setPromptText("none");
     parent.setPrefColumnCount(14);
     parent.setTooltip(
         new Tooltip(
-            "Everything hangs from a node: name,scale, such as rig,100; then x,y,z in metres and"
+            "Everything is parented to a node: name,scale, such as rig,100; then x,y,z in metres and"
                 + " pan,tilt,roll"));
     parent.setAccessibleText("Parent of everything: name and scale");
     parent.setOnAction(e -> changeParents());
     baked.setId("delivery-baked");
-    baked.setTooltip(new Tooltip("Groups that move hang in no other; their keys are of the world"));
+    baked.setTooltip(new Tooltip("Moving groups are not nested; their keys are in world space"));
     baked.setOnAction(e -> changeParents());
     part.setId("delivery-crop");
     part.setPromptText("whole");

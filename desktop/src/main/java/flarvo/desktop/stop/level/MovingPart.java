@@ -104,7 +104,7 @@ public final class MovingPart extends VBox {
     try {
       Shot scene = s.vetting().applied(s.whole());
       double metres = at.missMetres(ObjectSolve.of(scene, o.solve()));
-      return String.format(Locale.ROOT, "; its line of sight passes that at %.3f m", metres);
+      return String.format(Locale.ROOT, "; its line of sight misses that by %.3f m", metres);
     } catch (InputError e) {
       return "";
     }

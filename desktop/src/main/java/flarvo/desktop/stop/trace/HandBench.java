@@ -139,8 +139,9 @@ public final class HandBench {
   }
 
   private void done(TraceDecision.MarkFeature m) {
-    waiting.remove(m);
-    next();
+    if (waiting.remove(m)) { // else the shot is another one, whose marks go on by themselves
+      next();
+    }
   }
 
   private static String words(String name, Outcome.Features f) {

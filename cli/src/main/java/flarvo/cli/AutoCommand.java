@@ -71,6 +71,13 @@ final class AutoCommand implements Callable<Integer> {
       description = "lens sheet to write, where a lens is found")
   private Path lensOut;
 
+  @Mixin private MoverOptions movers;
+
+  @Option(
+      names = "--use-all",
+      description = "solve from all features, also those on what moves against the rest")
+  private boolean useAll;
+
   @Mixin private CameraOptions camera;
 
   @Mixin private SolveOutput output;
@@ -87,7 +94,10 @@ final class AutoCommand implements Callable<Integer> {
     TrackSolve.Options solve = options();
     PlateSequence plates = trace.sequence();
     List<Path> inputs = lens == null ? List.of() : List.of(lens);
-    output.check(inputs, tracksOut, lensOut);
+    output.check(inputs, tracksOut, lensOut, movers.file());
+    if (useAll && movers.file() != null) {
+      throw InputError.words("--use-all leaves nothing for --movers-out", "Give one of them");
+    }
     Dialects dialects = StudioDialects.known();
     AutoSolve.Plate plate =
         new AutoSolve.Plate(
@@ -106,6 +116,7 @@ final class AutoCommand implements Callable<Integer> {
                     plate,
                     trace.options(),
                     trace.mask(plates),
+                    !useAll,
                     solve,
                     step -> err.println("flarvo: " + step),
                     p));
@@ -116,6 +127,7 @@ final class AutoCommand implements Callable<Integer> {
       say(text, o);
     }
     write(o, dialects, json.asked() ? err : text);
+    writeMovers(o, json.asked() ? err : text);
     return o.doubts().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
 
@@ -152,6 +164,12 @@ final class AutoCommand implements Callable<Integer> {
     }
   }
 
+  private void writeMovers(AutoSolve.Outcome o, PrintWriter text) {
+    if (movers.file() != null) {
+      movers.write(o.movers(), o.traced().observations(), trace.options(), text);
+    }
+  }
+
   private static double focalMm(Shot s) {
     return s.cameras().get(0).optics().at(s.frames().first()).focalLengthMm();
   }
@@ -167,6 +185,7 @@ final class AutoCommand implements Callable<Integer> {
         focalMm(o.shot()),
         camera.focalGiven() ? "given" : "found",
         o.lens().isPresent() ? "; lens found" : "");
+    MoverOptions.say(o.movers(), o.traced().observations(), text);
     text.println(o.ground());
     if (!camera.rateGiven()) {
       text.println("assumed: 24 fps (--rate was not given)");
@@ -183,6 +202,7 @@ final class AutoCommand implements Callable<Integer> {
     n.put("followed", o.traced().observations().names().size());
     n.put("trackers", o.shot().trackerCount()).put("ground", o.ground());
     o.lens().ifPresent(l -> n.set("lens", LensSheet.document(l)));
+    n.set("movers", MoverOptions.document(o.movers(), o.traced().observations()));
     n.set("notes", TraceCommand.notes(o.traced()));
     ArrayNode doubts = n.putArray("doubts");
     o.doubts().forEach(doubts::add);

@@ -5,6 +5,8 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.lens.LensSheet;
 import flarvo.scene.Observations;
 import flarvo.scene.PlateSequence;
+import flarvo.trace.Mover;
+import flarvo.trace.MoverSearch;
 import flarvo.trace.ThroughLens;
 import flarvo.trace.TraceNote;
 import flarvo.trace.Traced;
@@ -16,6 +18,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -46,6 +49,8 @@ final class TraceCommand implements Callable<Integer> {
   @Option(names = "--out", required = true, paramLabel = "CSV", description = "2D tracks to write")
   private Path out;
 
+  @Mixin private MoverOptions movers;
+
   @Mixin private OutputFiles files;
 
   @Mixin private ProgressOption progress;
@@ -55,7 +60,9 @@ final class TraceCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     PlateSequence plates = trace.sequence();
-    files.check(lens == null ? List.of() : List.of(lens), List.of(out));
+    files.check(
+        lens == null ? List.of() : List.of(lens),
+        movers.file() == null ? List.of(out) : List.of(out, movers.file()));
     Traced traced =
         progress.run(
             "following",
@@ -71,6 +78,12 @@ final class TraceCommand implements Callable<Integer> {
             ? traced.observations()
             : ThroughLens.undistorted(
                 traced.observations(), LensSheet.read(lens).track(), plates.picture());
+    List<Mover> found =
+        movers.file() == null
+            ? List.of()
+            : progress.run(
+                "what moves",
+                p -> MoverSearch.of(o, plates.picture(), OptionalDouble.empty(), p).movers());
     AtomicFile.write(out, s -> s.write(TrackTable.text(o).getBytes(StandardCharsets.UTF_8)));
     PrintWriter text = spec.commandLine().getOut();
     if (json.asked()) {
@@ -85,6 +98,13 @@ final class TraceCommand implements Callable<Integer> {
           lens == null ? "same" : "undistorted");
       files.sayFolders(text);
       traced.notes().forEach(n -> text.println("  " + n.text()));
+    }
+    if (movers.file() != null) {
+      movers.write(
+          found,
+          traced.observations(),
+          trace.options(),
+          json.asked() ? spec.commandLine().getErr() : text);
     }
     return ExitCode.HOLDS;
   }

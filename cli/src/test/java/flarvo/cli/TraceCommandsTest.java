@@ -126,6 +126,78 @@ class TraceCommandsTest {
     assertThat(xs(dir.resolve("l.csv"))).isNotEmpty().allMatch(x -> x < 480.1);
   }
 
+  /** What moves is left out, said, and written as masks that are read again. */
+  @Test
+  void whatMovesIsSaidAndWrittenAsMasks() throws Exception {
+    Path carts = DEMO.resolve("mer_050_carts/plates/original");
+    Path masks = dir.resolve("movers.json");
+    Path solve = dir.resolve("carts.usda");
+    assertThat(
+            run(
+                "auto",
+                carts,
+                "--film-back",
+                "23.76x13.365",
+                "--focal",
+                24,
+                "--lens-terms",
+                0,
+                "--out",
+                solve,
+                "--movers-out",
+                masks,
+                "-q"))
+        .as(err.toString())
+        .isZero();
+    assertThat(err.toString()).contains("against the rest");
+    assertThat(out.toString()).contains("left out: mover 1, ").contains(masks + ": what moves");
+    JsonNode shapes = new ObjectMapper().readTree(masks.toFile());
+    assertThat(shapes.size()).isGreaterThanOrEqualTo(1);
+    // The nearer cart is at the left, in the lower half.
+    JsonNode corner = shapes.get(0).get("keys").get(0).get("corners").get(0);
+    assertThat(corner.get(0).asDouble()).isBetween(100.0, 450.0);
+    assertThat(corner.get(1).asDouble()).isBetween(250.0, 540.0);
+
+    Path tracks = dir.resolve("without.csv");
+    assertThat(run("trace", carts, "--mask", masks, "--out", tracks, "--json", "-q")).isZero();
+    int without = new ObjectMapper().readTree(out.toString()).get("features").asInt();
+    Path again = dir.resolve("again.json");
+    assertThat(
+            run(
+                "trace",
+                carts,
+                "--out",
+                dir.resolve("all.csv"),
+                "--movers-out",
+                again,
+                "--json",
+                "-q"))
+        .isZero();
+    assertThat(err.toString()).contains("what moves, as masks");
+    assertThat(new ObjectMapper().readTree(out.toString()).get("features").asInt())
+        .isGreaterThan(without);
+    assertThat(
+            run(
+                "auto",
+                carts,
+                "--film-back",
+                "23.76x13.365",
+                "--out",
+                solve,
+                "--use-all",
+                "--movers-out",
+                masks,
+                "--overwrite",
+                "-q"))
+        .isEqualTo(2);
+    assertThat(err.toString()).contains("--use-all leaves nothing");
+    Path none = dir.resolve("none.json");
+    assertThat(run("trace", plates, "--out", dir.resolve("t.csv"), "--movers-out", none, "-q"))
+        .isZero();
+    assertThat(out.toString()).contains("nothing moves against the rest");
+    assertThat(none).doesNotExist();
+  }
+
   private static List<Double> xs(Path table) throws Exception {
     return Files.readAllLines(table).stream()
         .skip(1)

@@ -11,6 +11,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.StandIn;
+import flarvo.trace.Mover;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.RefinedSolve;
 import java.util.Collections;
@@ -62,6 +63,14 @@ public sealed interface Outcome {
   record Features(Observations observations, List<String> notes) implements Outcome {
     public Features {
       notes = List.copyOf(notes);
+    }
+  }
+
+  /** What moves against the rest. */
+  @DecisionCode("movers")
+  record Movers(List<Mover> movers) implements Outcome {
+    public Movers {
+      movers = List.copyOf(movers);
     }
   }
 

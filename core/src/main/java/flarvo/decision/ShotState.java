@@ -11,6 +11,7 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
@@ -204,6 +205,12 @@ public final class ShotState {
               .withLevel(level);
     }
     return whole;
+  }
+
+  /** Features that were followed in the plates, also on what moves; straight by the lens. */
+  public Observations features() {
+    Shot came = received.isPresent() ? received.get().shot(name, rulings) : ruled();
+    return TracedShot.features(came, trace, lens().track());
   }
 
   /**

@@ -23,17 +23,23 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.function.Consumer;
 import java.util.function.IntFunction;
 
 /** From a plate alone to a solve that stands on its ground: followed, solved, cleaned, levelled. */
 public final class AutoSolve {
 
-  /** Parts of the work: following, solving, levelling; the first two take the time. */
-  private static final int PARTS = 3;
+  /** Parts of the work: following, what moves, solving, levelling. */
+  private static final int PARTS = 4;
 
   /** Kept features below this share of all followed ones cast doubt on a solve. */
   private static final double FEW_KEPT = 0.6;
+
+  /**
+   * With a smaller share of the features off what moves, the scene may have been mistaken for it.
+   */
+  private static final double MOST_MOVERS = 0.5;
 
   /** A focal length that was found, in widths of the film back: others are hardly ever filmed. */
   private static final double SHORTEST_FOCAL = 0.35;
@@ -62,6 +68,7 @@ public final class AutoSolve {
    * What came of it.
    *
    * @param shot levelled, with the features that were kept; its 2D tracks are undistorted
+   * @param movers what moves against the rest, and was left out
    * @param lens of the original plate where it was found
    * @param ground how the ground was found, or why it was not
    * @param doubts sentences on why the solve may be wrong; empty for a good one
@@ -69,12 +76,15 @@ public final class AutoSolve {
   public record Outcome(
       Shot shot,
       Traced traced,
+      List<Mover> movers,
       TrackSolve.Outcome solve,
       Optional<LensTrack> lens,
       String ground,
       List<String> doubts) {}
 
   /**
+   * @param leaveOutMovers whether features on what moves against the rest are looked for, and left
+   *     out
    * @param steps told what each step came to
    * @throws InputError where there is nothing to follow, the picture changes, or the tracks hold no
    *     camera
@@ -83,6 +93,7 @@ public final class AutoSolve {
       Plate plate,
       TraceOptions options,
       Mask mask,
+      boolean leaveOutMovers,
       TrackSolve.Options solve,
       Consumer<String> steps,
       Progress progress) {
@@ -96,14 +107,26 @@ public final class AutoSolve {
             traced.meanLife()));
     traced.notes().forEach(n -> steps.accept(n.text()));
     requireOnePicture(traced, plate.frames());
-    Observations o =
+    Observations all =
         plate
             .lens()
             .map(l -> ThroughLens.undistorted(traced.observations(), l, plate.picture()))
             .orElse(traced.observations());
+    MoverSearch.Found found =
+        leaveOutMovers
+            ? MoverSearch.of(
+                all,
+                plate.picture(),
+                solve.focalMm().isPresent()
+                    ? OptionalDouble.of(solve.focalMm().getAsDouble() / solve.filmWidthMm())
+                    : OptionalDouble.empty(),
+                progress.part(1, PARTS))
+            : new MoverSearch.Found(List.of(), 1);
+    steps.accept(leaveOutMovers ? found.words() : "what moves against the rest was not looked for");
+    Observations o = Mover.without(all, found.movers());
     TrackSolve.Outcome solved =
         TrackSolve.of(
-            plate.name(), o, plate.picture(), plate.rate(), solve, progress.part(1, PARTS));
+            plate.name(), o, plate.picture(), plate.rate(), solve, progress.part(2, PARTS));
     steps.accept(solved.kind().word() + ": " + solved.kind().reason());
     steps.accept(solved.cleaned().sentence());
     Shot good =
@@ -118,7 +141,7 @@ public final class AutoSolve {
     try {
       FirstGuess g =
           FirstGuess.of(
-              new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(2, PARTS));
+              new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(3, PARTS));
       level = g.level();
       ground = g.words();
     } catch (InputError e) {
@@ -128,10 +151,11 @@ public final class AutoSolve {
     return new Outcome(
         good.withLevel(level),
         traced,
+        found.movers(),
         solved,
         lens(solved.cleaned().solve()),
         ground,
-        doubts(traced, solved));
+        doubts(traced, o, solved));
   }
 
   private static void requireOnePicture(Traced traced, FrameRange frames) {
@@ -172,7 +196,7 @@ public final class AutoSolve {
                 o.focalLengthMm() / o.filmWidthMm())));
   }
 
-  private static List<String> doubts(Traced traced, TrackSolve.Outcome solved) {
+  private static List<String> doubts(Traced traced, Observations used, TrackSolve.Outcome solved) {
     List<String> out = new ArrayList<>();
     if (!solved.cleaned().reached()) {
       out.add(
@@ -181,7 +205,7 @@ public final class AutoSolve {
               "The error is %.2f px RMS, over the target.",
               solved.cleaned().afterPx()));
     }
-    int all = traced.observations().names().size();
+    int all = used.names().size();
     int kept = all - solved.cleaned().culled().size();
     if (kept < FEW_KEPT * all) {
       out.add(
@@ -194,6 +218,14 @@ public final class AutoSolve {
     Shot s = solved.shot();
     Optics optics = s.cameras().get(0).optics().at(s.frames().first());
     double focal = optics.focalLengthMm() / optics.filmWidthMm();
+    if (all < MOST_MOVERS * traced.observations().names().size()) {
+      out.add(
+          String.format(
+              Locale.ROOT,
+              "Of %d features %d are on what moves: what was left out may be the scene.",
+              traced.observations().names().size(),
+              traced.observations().names().size() - all));
+    }
     if (focal < SHORTEST_FOCAL || focal > LONGEST_FOCAL) {
       out.add(
           String.format(

@@ -14,6 +14,7 @@ import java.util.Optional;
  *
  * @param inside whether only what the masks cover is followed
  * @param features empty where nothing was followed
+ * @param movers what moves against the rest, whose features the scene is not solved from
  * @param hand features that were marked by hand
  * @param solve camera and points in the place of those that came; empty where none was made
  */
@@ -21,14 +22,16 @@ public record TraceWork(
     List<MaskShape> masks,
     boolean inside,
     Optional<Features> features,
+    List<Mover> movers,
     List<HandFeature> hand,
     Optional<RefinedSolve> solve) {
 
   public static final TraceWork NONE =
-      new TraceWork(List.of(), false, Optional.empty(), List.of(), Optional.empty());
+      new TraceWork(List.of(), false, Optional.empty(), List.of(), List.of(), Optional.empty());
 
   public TraceWork {
     masks = List.copyOf(masks);
+    movers = List.copyOf(movers);
     hand = List.copyOf(hand);
     Objects.requireNonNull(features);
     Objects.requireNonNull(solve);
@@ -57,23 +60,38 @@ public record TraceWork(
   public TraceWork with(MaskShape shape) {
     List<MaskShape> all = new ArrayList<>(without(shape.name()).masks);
     all.add(shape);
-    return new TraceWork(all, inside, features, hand, solve);
+    return new TraceWork(all, inside, features, movers, hand, solve);
   }
 
   /** Without a mask. */
   public TraceWork without(String name) {
     return new TraceWork(
-        masks.stream().filter(m -> !m.name().equals(name)).toList(), inside, features, hand, solve);
+        masks.stream().filter(m -> !m.name().equals(name)).toList(),
+        inside,
+        features,
+        movers,
+        hand,
+        solve);
   }
 
   /** With the other side of the masks. */
   public TraceWork withInside(boolean in) {
-    return new TraceWork(masks, in, features, hand, solve);
+    return new TraceWork(masks, in, features, movers, hand, solve);
   }
 
-  /** With what was followed. A solve of what was followed before stays. */
+  /** With what was followed, nothing of it left out. A solve of what was followed before stays. */
   public TraceWork withFeatures(Optional<Features> f) {
-    return new TraceWork(masks, inside, f, hand, solve);
+    return new TraceWork(masks, inside, f, List.of(), hand, solve);
+  }
+
+  /** With what moves against the rest. */
+  public TraceWork withMovers(List<Mover> m) {
+    return new TraceWork(masks, inside, features, m, hand, solve);
+  }
+
+  /** What moves by its name; empty where there is none. */
+  public Optional<Mover> mover(String name) {
+    return movers.stream().filter(m -> m.name().equals(name)).findFirst();
   }
 
   /** A feature that was marked by hand; empty where there is none of that name. */
@@ -88,13 +106,18 @@ public record TraceWork(
     if (hand(h.name()).isEmpty()) {
       all.add(h);
     }
-    return new TraceWork(masks, inside, features, all, solve);
+    return new TraceWork(masks, inside, features, movers, all, solve);
   }
 
   /** Without a feature that was marked by hand. */
   public TraceWork withoutHand(String name) {
     return new TraceWork(
-        masks, inside, features, hand.stream().filter(h -> !h.name().equals(name)).toList(), solve);
+        masks,
+        inside,
+        features,
+        movers,
+        hand.stream().filter(h -> !h.name().equals(name)).toList(),
+        solve);
   }
 
   /** Whether anything was followed, by itself or by hand. */
@@ -104,12 +127,15 @@ public record TraceWork(
 
   /** Whether another work has the same tracks and the same solve. */
   public boolean isSameShot(TraceWork o) {
-    return features.equals(o.features) && hand.equals(o.hand) && solve.equals(o.solve);
+    return features.equals(o.features)
+        && movers.equals(o.movers)
+        && hand.equals(o.hand)
+        && solve.equals(o.solve);
   }
 
   /** With a solve. */
   public TraceWork withSolve(Optional<RefinedSolve> s) {
-    return new TraceWork(masks, inside, features, hand, s);
+    return new TraceWork(masks, inside, features, movers, hand, s);
   }
 
   /** Whether the features depend on the lens of the original plates. */

@@ -35,11 +35,26 @@ public final class TracedShot {
       seen = with(seen, straight(h.path(), h.plates(), lens, came));
     }
     if (work.features().isPresent()) {
-      TraceWork.Features f = work.features().get();
-      seen = with(seen, straight(f.observations(), f.plates(), lens, came));
+      seen = with(seen, Mover.without(features(came, work, lens), work.movers()));
     }
     Shot s = work.hasTracks() ? came.withObservations(seen) : came;
     return work.solve().map(r -> solved(s, r)).orElse(s);
+  }
+
+  /** All features that were followed, those on what moves too; straight where the lens is known. */
+  public static Observations features(Shot came, TraceWork work, Optional<LensTrack> lens) {
+    return work.features()
+        .map(f -> straight(f.observations(), f.plates(), lens, came))
+        .orElse(Observations.NONE);
+  }
+
+  /**
+   * A solve that was made on something that moves, as a shot of its own.
+   *
+   * @param tracks that it was made of
+   */
+  public static Shot object(Shot came, Observations tracks, RefinedSolve r) {
+    return solved(came.withObservations(tracks), r);
   }
 
   private static Observations straight(

@@ -53,6 +53,7 @@ import flarvo.stage.Gauge;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.Staging;
 import flarvo.trace.MaskShape;
+import flarvo.trace.Mover;
 import flarvo.vet.Culling;
 import flarvo.vet.ExtraPoint;
 import flarvo.vet.TrackerGroup;
@@ -157,6 +158,9 @@ class DecisionJsonTest {
         new TraceDecision.MaskSide(true),
         new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 8, 0.1),
         new TraceDecision.Forget(),
+        new TraceDecision.FindMovers(OptionalDouble.of(1.25)),
+        new TraceDecision.ReturnMover("mover 1"),
+        new TraceDecision.SolveMover("mover 2", 0.5),
         new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.empty(), 2, 0.5),
         new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.of(35), 0, 0.5),
         new ReceiveDecision.ReadAs(Dialects.shipped().find("engine-zup-left-cm")),
@@ -321,10 +325,10 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges fit-lens follow-features forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
+                            + " find-board find-edges find-movers fit-lens follow-features forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
-                            + " remove-object remove-point remove-statement reset-level restore revert-solve"
-                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-plates"
+                            + " remove-object remove-point remove-statement reset-level restore return-mover revert-solve"
+                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-no-lens use-received-lens weigh")
                         .split(" "))));
@@ -355,6 +359,7 @@ class DecisionJsonTest {
             new Outcome.Trackers(Set.of("b", "a")),
             new Outcome.Point(
                 new ExtraPoint("floor", List.of(new ExtraPoint.Mark(3, 1.5, 2.5, true)))),
+            new Outcome.Movers(List.of(new Mover("mover 1", List.of("f001", "f002")))),
             new Outcome.Features(
                 new Observations.Builder()
                     .add("f1", 3, 1.25, 2)

@@ -4,7 +4,6 @@ import flarvo.scene.Observations;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pinhole;
-import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.Vec3;
@@ -53,16 +52,45 @@ final class FollowedTruth {
     double best = Double.POSITIVE_INFINITY;
     for (int[] d : ROUND) {
       double t = Math.min(1e6, distance(f0, ray(f0, o.x(first) + d[0], o.y(first) + d[1])));
-      best = Math.min(best, error(o, first, end, t, Optional.empty()));
-      Optional<Pose> cart = shot.cartAt(f0);
-      if (cart.isPresent()) {
-        best = Math.min(best, error(o, first, end, t, cart));
+      best = Math.min(best, error(o, first, end, t, -1));
+      for (int k = 0; k < shot.cartsAt(f0).size(); k++) {
+        best = Math.min(best, error(o, first, end, t, k));
       }
     }
     return best;
   }
 
-  private double error(Observations o, int first, int end, double t, Optional<Pose> cart) {
+  /** On which cart a feature stays, −1 for none; empty where that cannot be told. */
+  Map<String, Integer> carts(Observations o, double withinPx) {
+    Map<String, Integer> out = new TreeMap<>();
+    for (String name : o.names()) {
+      int first = o.firstRow(name);
+      int f0 = o.frame(first);
+      int on = -1;
+      double best = Double.POSITIVE_INFINITY;
+      double second = best;
+      for (int k = -1; k < shot.cartsAt(f0).size(); k++) {
+        double e = Double.POSITIVE_INFINITY;
+        for (int[] d : ROUND) {
+          double t = Math.min(1e6, distance(f0, ray(f0, o.x(first) + d[0], o.y(first) + d[1])));
+          e = Math.min(e, error(o, first, o.endRow(name), t, k));
+        }
+        if (e < best) {
+          second = best;
+          best = e;
+          on = k;
+        } else {
+          second = Math.min(second, e);
+        }
+      }
+      if (best < withinPx && second > 3 * withinPx) {
+        out.put(name, on);
+      }
+    }
+    return out;
+  }
+
+  private double error(Observations o, int first, int end, double t, int cart) {
     int f0 = o.frame(first);
     double x = o.x(first);
     double y = o.y(first);
@@ -70,14 +98,8 @@ final class FollowedTruth {
     double rms = 0;
     for (int round = 0; round < 3; round++) {
       Vec3 p = shot.poseAt(f0).position().plus(ray(f0, x, y).times(t));
-      Optional<Vec3> on = cart.map(c -> c.toLocal(p));
-      rms =
-          rms(
-              o,
-              first,
-              end,
-              f -> on.map(shot.cartAt(f).orElse(Pose.IDENTITY)::toWorld).orElse(p),
-              mean);
+      Vec3 on = cart < 0 ? p : shot.cartsAt(f0).get(cart).toLocal(p);
+      rms = rms(o, first, end, f -> cart < 0 ? p : shot.cartsAt(f).get(cart).toWorld(on), mean);
       x += mean[0];
       y += mean[1];
     }

@@ -101,7 +101,7 @@ final class RenderedShot extends ShotTruth {
 
   /** Three boxes as large as people, with a pattern of their own, cross the picture. */
   private static void people(Luma l, int f) {
-    int[][] boxes = {{60 + 9 * f, 190}, {820 - 12 * f, 160}, {420 + 3 * f, 230}};
+    int[][] boxes = boxes(f);
     for (int b = 0; b < boxes.length; b++) {
       for (int y = 0; y < 260; y++) {
         for (int x = 0; x < 80; x++) {
@@ -114,6 +114,21 @@ final class RenderedShot extends ShotTruth {
         }
       }
     }
+  }
+
+  /** Which of the boxes a place is on, −1 for none. */
+  static int onBox(double x, double y, int f) {
+    int[][] boxes = boxes(f);
+    for (int b = boxes.length - 1; b >= 0; b--) {
+      if (x >= boxes[b][0] && x < boxes[b][0] + 80 && y >= boxes[b][1] && y < boxes[b][1] + 260) {
+        return b;
+      }
+    }
+    return -1;
+  }
+
+  private static int[][] boxes(int f) {
+    return new int[][] {{60 + 9 * f, 190}, {820 - 12 * f, 160}, {420 + 3 * f, 230}};
   }
 
   /** The lower third ripples, anew in each frame. */

@@ -9,8 +9,6 @@ import flarvo.report.InputError;
 import flarvo.scene.Luma;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Pose;
-import flarvo.scene.Rotation;
-import flarvo.scene.SimilarityFit;
 import flarvo.scene.Vec3;
 import flarvo.trace.AutoSolve;
 import flarvo.trace.Mask;
@@ -26,6 +24,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.IntFunction;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
@@ -44,7 +43,7 @@ class TraceTest {
    * @param offPath largest distance of the camera over the length of its path
    * @param offDegrees largest angle between solved and true camera
    */
-  private record Measured(
+  record Measured(
       AutoSolve.Outcome o, double truthPx, double strays, double offPath, double offDegrees) {
     double rmsPx() {
       return o.solve().cleaned().afterPx();
@@ -55,7 +54,7 @@ class TraceTest {
     }
   }
 
-  private static Measured solve(
+  static Measured solve(
       ShotTruth shot, IntFunction<Optional<Luma>> plates, boolean undistorted, Mask mask) {
     AutoSolve.Outcome o =
         AutoSolve.of(
@@ -68,6 +67,7 @@ class TraceTest {
                 Optional.empty()),
             TraceOptions.USUAL,
             mask,
+            true,
             new TrackSolve.Options(
                 ShotTruth.FILM_WIDTH_MM,
                 ShotTruth.FILM_HEIGHT_MM,
@@ -77,7 +77,8 @@ class TraceTest {
                 8),
             s -> {},
             Progress.NONE);
-    Set<String> culled = o.solve().cleaned().culled();
+    Set<String> culled = new TreeSet<>(o.solve().cleaned().culled());
+    o.movers().forEach(m -> culled.addAll(m.features()));
     double[] e =
         new FollowedTruth(shot, undistorted)
             .errors(o.traced().observations()).entrySet().stream()
@@ -88,7 +89,10 @@ class TraceTest {
     int most = (int) (0.9 * e.length);
     double squares = Arrays.stream(e, 0, most).map(x -> x * x).sum();
     double strays = Arrays.stream(e).filter(x -> x > STRAY_PX).count() / (double) e.length;
-    Measured m = beside(shot, o, Math.sqrt(squares / most), strays);
+    PathError path =
+        PathError.of(o.shot().cameras().get(0).poses()::at, shot::poseAt, shot.frames());
+    Measured m =
+        new Measured(o, Math.sqrt(squares / most), strays, path.ofLength(), path.degrees());
     System.out.printf(
         Locale.ROOT,
         "%s%s: %s, %.3f px RMS, %d of %d kept over %.0f frames, %.3f px from the truth, %.1f %%"
@@ -109,69 +113,6 @@ class TraceTest {
     return m;
   }
 
-  /**
-   * Solved and true camera, laid on each other: turned by their turns, since a straight path tells
-   * nothing of the turn about itself, then moved and scaled by their places.
-   */
-  private static Measured beside(ShotTruth shot, AutoSolve.Outcome o, double px, double strays) {
-    List<Vec3> from = new ArrayList<>();
-    List<Vec3> to = new ArrayList<>();
-    List<Vec3> axes = new ArrayList<>();
-    List<Vec3> trueAxes = new ArrayList<>();
-    double length = 0;
-    for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
-      Pose solved = o.shot().cameras().get(0).poses().at(f);
-      Pose truth = shot.poseAt(f);
-      from.add(solved.position());
-      to.add(truth.position());
-      for (Vec3 a : List.of(new Vec3(1, 0, 0), new Vec3(0, 1, 0), new Vec3(0, 0, 1))) {
-        axes.add(solved.rotation().apply(a));
-        trueAxes.add(truth.rotation().apply(a));
-      }
-      int i = to.size() - 1;
-      length += i == 0 ? 0 : to.get(i).minus(to.get(i - 1)).length();
-    }
-    Rotation turn = SimilarityFit.turnOf(axes, trueAxes);
-    Vec3 middle = mean(from);
-    Vec3 trueMiddle = mean(to);
-    double along = 0;
-    double squares = 0;
-    for (int i = 0; i < from.size(); i++) {
-      Vec3 p = turn.apply(from.get(i).minus(middle));
-      along += p.dot(to.get(i).minus(trueMiddle));
-      squares += p.dot(p);
-    }
-    double scale = squares > 0 ? along / squares : 1;
-    double far = 0;
-    double off = 0;
-    for (int i = 0; i < from.size(); i++) {
-      Vec3 p = turn.apply(from.get(i).minus(middle)).times(scale).plus(trueMiddle);
-      far = Math.max(far, p.minus(to.get(i)).length());
-      int f = shot.frames().first() + i;
-      off =
-          Math.max(
-              off,
-              angle(
-                  turn.after(o.shot().cameras().get(0).poses().at(f).rotation()),
-                  shot.poseAt(f).rotation()));
-    }
-    return new Measured(o, px, strays, length > 0 ? far / length : 0, off);
-  }
-
-  private static Vec3 mean(List<Vec3> all) {
-    Vec3 sum = Vec3.ZERO;
-    for (Vec3 v : all) {
-      sum = sum.plus(v);
-    }
-    return sum.times(1.0 / all.size());
-  }
-
-  private static double angle(Rotation a, Rotation b) {
-    Rotation d = a.after(b.inverse());
-    return Math.toDegrees(
-        2 * Math.atan2(Math.sqrt(d.x() * d.x() + d.y() * d.y() + d.z() * d.z()), Math.abs(d.w())));
-  }
-
   private static IntFunction<Optional<Luma>> demo(ShotTruth shot, String folder) {
     PlateSequence p = PlateFinder.find(Path.of("meridian", shot.name(), folder)).get(0);
     return f -> PlateLuma.of(p, f);
@@ -189,6 +130,7 @@ class TraceTest {
     assertThat(m.focalMm()).isBetween(17.3, 17.7);
     assertThat(m.o().lens()).isPresent();
     assertThat(m.o().doubts()).isEmpty();
+    assertThat(m.o().movers()).isEmpty();
     assertLevelled(m.o());
   }
 
@@ -208,6 +150,7 @@ class TraceTest {
     assertThat(m.rmsPx()).isLessThan(0.3);
     assertThat(m.strays()).isLessThanOrEqualTo(0.02);
     assertThat(m.focalMm()).isBetween(23.0, 25.0);
+    assertThat(m.o().movers()).isEmpty();
   }
 
   /** Behind the cart nothing moves, and the camera is not called solved. */

@@ -9,6 +9,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Vec3;
 import flarvo.trace.HandFeature;
 import flarvo.trace.MaskShape;
+import flarvo.trace.Mover;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -130,6 +131,52 @@ class TraceInWindowTest extends WindowHarness {
     await(() -> session.state().get().trace().hand().size() == 19);
     robot.type(KeyCode.ESCAPE);
     assertThat(robot.lookup("#trace-mark").queryButton().getText()).isEqualTo("Mark features");
+  }
+
+  /**
+   * The demo's carts: found, one of them solved as an object, masked, and counted as scene again.
+   */
+  @Test
+  void whatMovesIsLeftOutAndSolvedAsAnObject(FxRobot robot) throws Exception {
+    Path folder = dir.resolve("plates/carts");
+    Path from = DemoProject.MERIDIAN.resolve("mer_050_carts/plates/original");
+    Files.createDirectories(folder);
+    try (var all = Files.list(from)) {
+      for (Path p : all.toList()) {
+        Files.copy(p, folder.resolve(p.getFileName()));
+      }
+    }
+    onWindow(() -> session.project().open(List.of(folder)));
+    await(() -> session.state().get().shot().frames().count() == 24);
+    robot.type(KeyCode.DIGIT2);
+    assertThat(robot.lookup("#trace-movers").queryButton().isDisabled()).isTrue();
+    set(robot, "#trace-film-width", "23.76");
+    set(robot, "#trace-film-height", "13.365");
+    set(robot, "#trace-focal", "24");
+    press(robot, "#trace-all");
+    await(() -> said(robot).contains("ground"));
+    assertThat(said(robot)).contains("features on what moves");
+    Mover first = session.state().get().trace().movers().get(0);
+    assertThat(first.features()).hasSizeGreaterThan(20);
+    assertThat(robot.lookup("#trace-mover-solve").queryButton().isDisabled()).isTrue();
+    press(robot, "#trace-mover-1-row");
+    Thread.sleep(1500);
+    new ProcessBuilder("import", "-window", "root", "-crop", "1280x800+0+75", "/tmp/a.png")
+        .start()
+        .waitFor();
+    press(robot, "#trace-mover-solve");
+    await(() -> session.state().get().objects().size() == 1);
+    assertThat(said(robot)).contains("state them on Level");
+    assertThat(robot.lookup("#trace-mover-solve").queryButton().isDisabled()).isTrue();
+    press(robot, "#trace-mover-mask");
+    await(() -> session.state().get().trace().masks().size() == 1);
+    assertThat(session.state().get().trace().masks().get(0).name()).isEqualTo(first.name());
+    onWindow(session::undo);
+    press(robot, "#trace-mover-1-row");
+    press(robot, "#trace-mover-back");
+    await(() -> session.state().get().trace().mover(first.name()).isEmpty());
+    onWindow(session::undo);
+    await(() -> session.state().get().trace().mover(first.name()).isPresent());
   }
 
   @Test

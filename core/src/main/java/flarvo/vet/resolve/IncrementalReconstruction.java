@@ -8,7 +8,6 @@ import flarvo.scene.Pose;
 import flarvo.scene.Rotation;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;
-import flarvo.vet.adjust.Adjustment;
 import flarvo.vet.adjust.Bundle;
 import flarvo.vet.adjust.BundleAdjuster;
 import flarvo.vet.adjust.CameraFit;
@@ -281,45 +280,7 @@ final class IncrementalReconstruction {
             .withLoss(RobustLoss.cauchy(1))
             .withTolerance(1e-4)
             .withRounds(rounds);
-    int[] cameraAt = new int[cameraIn.length];
-    int n = 0;
-    for (int i = 0; i < cameraIn.length; i++) {
-      cameraAt[i] = cameraIn[i] ? n++ : -1;
-    }
-    Tracks.Builder rows = new Tracks.Builder(n);
-    List<Integer> which = new ArrayList<>();
-    for (int j = 0; j < pointIn.length; j++) {
-      if (pointIn[j]) {
-        which.add(j);
-        for (int row = t.firstRow(j); row < t.firstRow(j) + t.seen(j); row++) {
-          if (cameraIn[t.camera(row)]) {
-            rows.see(cameraAt[t.camera(row)], t.x(row), t.y(row));
-          }
-        }
-        rows.endPoint();
-      }
-    }
-    Bundle part = new Bundle(n, which.size());
-    for (int i = 0; i < cameraIn.length; i++) {
-      if (cameraIn[i]) {
-        part.setPose(cameraAt[i], b.pose(i));
-        part.setOptics(cameraAt[i], b.focalPx(i), b.ratio(i), b.centreX(i), b.centreY(i));
-      }
-    }
-    for (int k = 0; k < which.size(); k++) {
-      part.setPoint(k, b.point(which.get(k)));
-    }
-    Adjustment a = BundleAdjuster.adjust(part, rows.build(), o, Progress.NONE);
-    double factor = n == 0 ? 1 : a.bundle().focalPx(0) / part.focalPx(0);
-    for (int i = 0; i < cameraIn.length; i++) {
-      b.setOptics(i, b.focalPx(i) * factor, b.ratio(i), b.centreX(i), b.centreY(i));
-      if (cameraIn[i]) {
-        b.setPose(i, a.bundle().pose(cameraAt[i]));
-      }
-    }
-    for (int k = 0; k < which.size(); k++) {
-      b.setPoint(which.get(k), a.bundle().point(k));
-    }
+    BundlePart.adjust(b, t, cameraIn, pointIn, o);
     keepSize();
   }
 

@@ -296,12 +296,7 @@ public final class Resolve {
   }
 
   private Solved tripod(Turned turned, SolveKind kind) {
-    AdjustOptions o =
-        AdjustOptions.USUAL
-            .withTripod(true)
-            .withFocal(
-                focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT)
-            .withLoss(RobustLoss.cauchy(1));
+    AdjustOptions o = focal().withTripod(true).withLoss(RobustLoss.cauchy(1));
     Bundle b = BundleAdjuster.adjust(turned.bundle, tracks, o, progress).bundle();
     for (int j = 0; j < b.points(); j++) {
       b.setPoint(j, b.point(j).times(TRIPOD_DISTANCE));
@@ -309,9 +304,14 @@ public final class Resolve {
     return solved(b, kind, "tripod");
   }
 
+  private AdjustOptions focal() {
+    return AdjustOptions.USUAL.withFocal(
+        focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT);
+  }
+
   private Solved moved(IncrementalReconstruction g, SolveKind kind) {
-    Bundle b = g.bundle();
     g.bridge();
+    Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), focal());
     PointsBeside.place(b, tracks, g.cameras(), g.points());
     return solved(b, kind, "free move");
   }

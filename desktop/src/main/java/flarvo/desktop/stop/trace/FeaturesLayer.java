@@ -4,21 +4,31 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.scene.Observations;
+import flarvo.trace.Mover;
 import java.util.List;
 import javafx.beans.Observable;
 import javafx.scene.canvas.GraphicsContext;
+import javafx.scene.paint.Color;
 
-/** Where features are seen in the shown frame, and where they were in the frames before. */
+/**
+ * Where features are seen in the shown frame, and where they were in the frames before; those on
+ * what moves in a colour of their own.
+ */
 final class FeaturesLayer implements Layer {
 
   private static final int TRAIL = 12;
   private static final double DOT = 2.2;
 
+  /** Of the line under the features of what is selected. */
+  private static final double SELECTED = 5;
+
   private final Session session;
+  private final MoverBench movers;
   private final double[] px = new double[2];
 
-  FeaturesLayer(Session session) {
+  FeaturesLayer(Session session, MoverBench movers) {
     this.session = session;
+    this.movers = movers;
   }
 
   @Override
@@ -28,7 +38,7 @@ final class FeaturesLayer implements Layer {
 
   @Override
   public List<Observable> dependsOn() {
-    return List.of(session.view().trackersShown());
+    return List.of(session.view().trackersShown(), movers.selected());
   }
 
   @Override
@@ -41,16 +51,32 @@ final class FeaturesLayer implements Layer {
     for (String name : seen.names()) {
       int row = seen.row(name, c.frame());
       if (row >= 0) {
-        trail(g, c, seen, seen.firstRow(name), row);
+        trail(g, c, seen, seen.firstRow(name), row, c.palette().ink());
+      }
+    }
+    Observations all = movers.tracks();
+    for (Mover m : movers.movers()) {
+      boolean selected = m.name().equals(movers.selected().get());
+      for (String name : m.features()) {
+        int row = all.row(name, c.frame());
+        if (row >= 0) {
+          trail(g, c, all, all.firstRow(name), row, c.palette().attention());
+          if (selected) {
+            place(c, all, row);
+            g.setStroke(c.palette().attention());
+            g.strokeLine(px[0] - SELECTED, px[1] + SELECTED, px[0] + SELECTED, px[1] + SELECTED);
+          }
+        }
       }
     }
   }
 
-  private void trail(GraphicsContext g, DrawContext c, Observations seen, int first, int row) {
+  private void trail(
+      GraphicsContext g, DrawContext c, Observations seen, int first, int row, Color dot) {
     place(c, seen, row);
     double x = px[0];
     double y = px[1];
-    g.setFill(c.palette().ink());
+    g.setFill(dot);
     g.fillOval(x - DOT, y - DOT, 2 * DOT, 2 * DOT);
     g.setStroke(c.palette().accent());
     for (int r = row - 1; r >= first && seen.frame(r) >= c.frame() - TRAIL; r--) {

@@ -38,10 +38,12 @@ public final class TraceBench {
   private final ObjectProperty<String> mask = new SimpleObjectProperty<>();
   private final StringProperty said = new SimpleStringProperty("");
   private final HandBench hand;
+  private final MoverBench movers;
 
   TraceBench(Session session) {
     this.session = session;
     hand = new HandBench(session, this);
+    movers = new MoverBench(session, this, hand.radius()::get);
     drawing.addListener(
         (o, a, b) -> {
           if (b) {
@@ -78,6 +80,11 @@ public final class TraceBench {
   /** Features marked by hand. */
   public HandBench hand() {
     return hand;
+  }
+
+  /** What moves against the rest. */
+  public MoverBench movers() {
+    return movers;
   }
 
   /** The plates that are followed. */
@@ -175,7 +182,9 @@ public final class TraceBench {
             (s, p) -> Decided.of(s, d, p),
             x -> x,
             x -> {
-              said.set(((Outcome.Solve) x.outcome().orElseThrow()).words());
+              String words = ((Outcome.Solve) x.outcome().orElseThrow()).words();
+              int out = work().movers().stream().mapToInt(m -> m.features().size()).sum();
+              said.set(out == 0 ? words : words + " Left out: " + out + " features on what moves.");
               then.run();
             },
             this::failed);
@@ -270,7 +279,12 @@ public final class TraceBench {
     }
   }
 
-  private void failed(String why) {
+  /** Says one thing more. */
+  void add(String sentence) {
+    said.set(said.get().isEmpty() ? sentence : said.get() + " " + sentence);
+  }
+
+  void failed(String why) {
     said.set(why);
     session.message().set(why);
   }

@@ -90,6 +90,7 @@ final class TraceDesk extends Desk {
             row("Takes", expected),
             follow,
             new HandPart(session, bench),
+            new MoverPart(session, bench, this::findMovers),
             heading("Masks"),
             new FlowPane(6, 6, draw, remove),
             row("Follow", side),
@@ -322,12 +323,23 @@ final class TraceDesk extends Desk {
         then);
   }
 
-  /** Follows, solves and levels. */
+  /** Finds what moves against the rest, with the focal length where one was typed. */
+  void findMovers() {
+    findMovers(() -> {});
+  }
+
+  private void findMovers(Runnable then) {
+    double w = plain(width).orElse(0);
+    double f = plain(focal).orElse(0);
+    bench.movers().find(w > 0 && f > 0 ? OptionalDouble.of(f / w) : OptionalDouble.empty(), then);
+  }
+
+  /** Follows, leaves out what moves, solves and levels. */
   void all() {
     if (plain(width).orElse(0) <= 0 || plain(height).orElse(0) <= 0) {
       solve(); // says what is missing, before the long part
       return;
     }
-    follow(() -> solve(bench::level));
+    follow(() -> findMovers(() -> solve(bench::level)));
   }
 }

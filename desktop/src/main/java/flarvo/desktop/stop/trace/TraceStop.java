@@ -69,6 +69,10 @@ public final class TraceStop implements StopModule {
     return Can.when(bench.obstacle().isEmpty(), bench.obstacle());
   }
 
+  private Can hasMover() {
+    return Can.when(bench.movers().selected().get() != null, "Nothing that moves is selected");
+  }
+
   private Can hasFeature() {
     return Can.when(bench.hand().feature().isPresent(), "No feature by hand is selected");
   }
@@ -91,6 +95,21 @@ public final class TraceStop implements StopModule {
         Action.of("trace.auto", "Plates to levelled solve", () -> desk().all())
             .called("one step", "everything", "by itself")
             .when(this::canFollow),
+        Action.of("trace.movers", "Find what moves", () -> desk().findMovers())
+            .called("moving objects", "segment", "outliers", "people")
+            .when(() -> Can.when(bench.work().features().isPresent(), "No features were followed")),
+        Action.of("trace.mover-mask", "Mask what moves", () -> bench.movers().mask())
+            .called("roto", "exclude")
+            .when(this::hasMover),
+        Action.of("trace.mover-solve", "Solve what moves as an object", bench.movers()::solve)
+            .called("object track", "second solve")
+            .when(
+                () ->
+                    Can.when(
+                        bench.movers().solveObstacle().isEmpty(), bench.movers().solveObstacle())),
+        Action.of("trace.mover-back", "Count what moves as scene", bench.movers()::giveBack)
+            .called("use again")
+            .when(this::hasMover),
         Action.of(
                 "trace.mask",
                 "Draw a mask",

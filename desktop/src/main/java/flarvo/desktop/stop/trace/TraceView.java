@@ -20,7 +20,7 @@ final class TraceView implements StopView {
   TraceView(Session session, TraceBench bench) {
     this.bench = bench;
     desk = new TraceDesk(session, bench);
-    features = new FeaturesLayer(session);
+    features = new FeaturesLayer(session, bench.movers());
     masks = new MaskTool(session, bench);
     hand = new HandTool(bench);
   }

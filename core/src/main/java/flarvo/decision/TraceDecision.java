@@ -20,6 +20,8 @@ import flarvo.trace.HandFollow;
 import flarvo.trace.MaskShape;
 import flarvo.trace.Mover;
 import flarvo.trace.MoverSearch;
+import flarvo.trace.PlaneFeature;
+import flarvo.trace.PlaneFollow;
 import flarvo.trace.TraceNote;
 import flarvo.trace.TraceOptions;
 import flarvo.trace.TraceWork;
@@ -247,6 +249,57 @@ public sealed interface TraceDecision extends Decision {
     @Override
     public String title() {
       return "remove " + feature;
+    }
+  }
+
+  /**
+   * Follows something flat by its four corners, or follows it anew.
+   *
+   * @param plates in whose pixels it is drawn
+   * @param plane its corners on the frames on which they were drawn
+   */
+  @DecisionCode("follow-plane")
+  record FollowPlane(PlateRole plates, MaskShape plane) implements TraceDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      PlateSequence p = sequence(s, plates);
+      Traced t = PlaneFollow.of(plane, p.frames(), f -> PlateLuma.of(p, f), progress);
+      return Optional.of(
+          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Outcome.Features f = (Outcome.Features) outcome.orElseThrow();
+      return Applied.whole(
+          s.withTrace(s.trace().with(new PlaneFeature(plates, plane, f.observations()))));
+    }
+
+    @Override
+    public String title() {
+      return "follow " + plane.name();
+    }
+  }
+
+  /** Removes something flat that was followed. */
+  @DecisionCode("remove-plane")
+  record RemovePlane(String name) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      if (s.trace().plane(name).isEmpty()) {
+        throw InputError.words("there is no plane " + name, "");
+      }
+      return Applied.whole(s.withTrace(s.trace().withoutPlane(name)));
+    }
+
+    @Override
+    public String title() {
+      return "remove " + name;
     }
   }
 

@@ -5,7 +5,6 @@ import flarvo.scene.Luma;
 import flarvo.scene.Observations;
 import flarvo.work.Progress;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -42,32 +41,20 @@ public final class HandFollow {
   /** Who marks by hand has seen that it is a feature. */
   private static final double ERROR_PX = 0.3;
 
-  /** Of the frames that are kept: large plates must not fill the memory. */
-  private static final long MOST_PIXELS = 60_000_000;
-
   private final HandFeature feature;
-  private final IntFunction<Optional<Luma>> plates;
   private final Progress progress;
   private final Follower follower;
   private final List<String> notes = new ArrayList<>();
-  private final Map<Integer, Optional<Levels>> cache;
-  private long pixels = 1;
+  private final LevelsCache levels;
   private int done;
   private double least = 1; // correlation with the pattern, of all frames
   private int leastAt;
 
   private HandFollow(HandFeature feature, IntFunction<Optional<Luma>> plates, Progress progress) {
     this.feature = feature;
-    this.plates = plates;
     this.progress = progress;
     follower = new Follower(new TraceOptions(1, feature.radius(), ERROR_PX));
-    cache =
-        new LinkedHashMap<>(64, 0.75f, true) {
-          @Override
-          protected boolean removeEldestEntry(Map.Entry<Integer, Optional<Levels>> e) {
-            return size() > Math.max(2, MOST_PIXELS / pixels);
-          }
-        };
+    levels = new LevelsCache(plates);
   }
 
   /**
@@ -163,7 +150,7 @@ public final class HandFollow {
   private Map<Integer, double[]> walk(int from, int end, int step) {
     Map<Integer, double[]> out = new TreeMap<>();
     HandFeature.Mark m = feature.marks().get(from);
-    Optional<Levels> first = levels(from);
+    Optional<Levels> first = levels.at(from);
     if (first.isEmpty() || from + step == end) {
       return out;
     }
@@ -183,7 +170,7 @@ public final class HandFollow {
       progress.step(Math.min(done++, feature.within().count()), feature.within().count());
       px += f.vx;
       py += f.vy;
-      Optional<Levels> next = levels(frame);
+      Optional<Levels> next = levels.at(frame);
       boolean seen =
           next.isPresent()
               && (f.hidden == 0 && follower.follow(f, last, next.get(), px, py, true)
@@ -230,15 +217,5 @@ public final class HandFollow {
     double[] there = f.warp.clone();
     double score = origin.fit(to.whole(), there, ROUNDS);
     return score >= STILL_ALIKE && Math.hypot(there[0] - f.x(), there[1] - f.y()) <= STRAY_PX;
-  }
-
-  private Optional<Levels> levels(int frame) {
-    Optional<Levels> known = cache.get(frame);
-    if (known == null) {
-      known = plates.apply(frame).map(l -> Levels.of(frame, l));
-      known.ifPresent(l -> pixels = (long) l.whole().width * l.whole().height * 4 / 3);
-      cache.put(frame, known);
-    }
-    return known;
   }
 }

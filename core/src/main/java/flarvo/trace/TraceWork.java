@@ -16,6 +16,7 @@ import java.util.Optional;
  * @param features empty where nothing was followed
  * @param movers what moves against the rest, whose features the scene is not solved from
  * @param hand features that were marked by hand
+ * @param planes what is flat and was followed as a whole
  * @param solve camera and points in the place of those that came; empty where none was made
  */
 public record TraceWork(
@@ -24,15 +25,18 @@ public record TraceWork(
     Optional<Features> features,
     List<Mover> movers,
     List<HandFeature> hand,
+    List<PlaneFeature> planes,
     Optional<RefinedSolve> solve) {
 
   public static final TraceWork NONE =
-      new TraceWork(List.of(), false, Optional.empty(), List.of(), List.of(), Optional.empty());
+      new TraceWork(
+          List.of(), false, Optional.empty(), List.of(), List.of(), List.of(), Optional.empty());
 
   public TraceWork {
     masks = List.copyOf(masks);
     movers = List.copyOf(movers);
     hand = List.copyOf(hand);
+    planes = List.copyOf(planes);
     Objects.requireNonNull(features);
     Objects.requireNonNull(solve);
   }
@@ -60,7 +64,7 @@ public record TraceWork(
   public TraceWork with(MaskShape shape) {
     List<MaskShape> all = new ArrayList<>(without(shape.name()).masks);
     all.add(shape);
-    return new TraceWork(all, inside, features, movers, hand, solve);
+    return new TraceWork(all, inside, features, movers, hand, planes, solve);
   }
 
   /** Without a mask. */
@@ -71,22 +75,23 @@ public record TraceWork(
         features,
         movers,
         hand,
+        planes,
         solve);
   }
 
   /** With the other side of the masks. */
   public TraceWork withInside(boolean in) {
-    return new TraceWork(masks, in, features, movers, hand, solve);
+    return new TraceWork(masks, in, features, movers, hand, planes, solve);
   }
 
   /** With what was followed, nothing of it left out. A solve of what was followed before stays. */
   public TraceWork withFeatures(Optional<Features> f) {
-    return new TraceWork(masks, inside, f, List.of(), hand, solve);
+    return new TraceWork(masks, inside, f, List.of(), hand, planes, solve);
   }
 
   /** With what moves against the rest. */
   public TraceWork withMovers(List<Mover> m) {
-    return new TraceWork(masks, inside, features, m, hand, solve);
+    return new TraceWork(masks, inside, features, m, hand, planes, solve);
   }
 
   /** What moves by its name; empty where there is none. */
@@ -106,7 +111,7 @@ public record TraceWork(
     if (hand(h.name()).isEmpty()) {
       all.add(h);
     }
-    return new TraceWork(masks, inside, features, movers, all, solve);
+    return new TraceWork(masks, inside, features, movers, all, planes, solve);
   }
 
   /** Without a feature that was marked by hand. */
@@ -117,12 +122,34 @@ public record TraceWork(
         features,
         movers,
         hand.stream().filter(h -> !h.name().equals(name)).toList(),
+        planes,
         solve);
+  }
+
+  /** A plane by its name; empty where there is none. */
+  public Optional<PlaneFeature> plane(String name) {
+    return planes.stream().filter(q -> q.name().equals(name)).findFirst();
+  }
+
+  /** With a plane more; one of the same name is replaced. */
+  public TraceWork with(PlaneFeature plane) {
+    List<PlaneFeature> all = new ArrayList<>();
+    planes.forEach(q -> all.add(q.name().equals(plane.name()) ? plane : q));
+    if (plane(plane.name()).isEmpty()) {
+      all.add(plane);
+    }
+    return new TraceWork(masks, inside, features, movers, hand, all, solve);
+  }
+
+  /** Without a plane. */
+  public TraceWork withoutPlane(String name) {
+    List<PlaneFeature> all = planes.stream().filter(q -> !q.name().equals(name)).toList();
+    return new TraceWork(masks, inside, features, movers, hand, all, solve);
   }
 
   /** Whether anything was followed, by itself or by hand. */
   public boolean hasTracks() {
-    return features.isPresent() || !hand.isEmpty();
+    return features.isPresent() || !hand.isEmpty() || !planes.isEmpty();
   }
 
   /** Whether another work has the same tracks and the same solve. */
@@ -130,17 +157,19 @@ public record TraceWork(
     return features.equals(o.features)
         && movers.equals(o.movers)
         && hand.equals(o.hand)
+        && planes.equals(o.planes)
         && solve.equals(o.solve);
   }
 
   /** With a solve. */
   public TraceWork withSolve(Optional<RefinedSolve> s) {
-    return new TraceWork(masks, inside, features, movers, hand, s);
+    return new TraceWork(masks, inside, features, movers, hand, planes, s);
   }
 
   /** Whether the features depend on the lens of the original plates. */
   public boolean needsLens() {
     return features.filter(f -> f.plates() == PlateRole.ORIGINAL).isPresent()
-        || hand.stream().anyMatch(h -> h.plates() == PlateRole.ORIGINAL);
+        || hand.stream().anyMatch(h -> h.plates() == PlateRole.ORIGINAL)
+        || planes.stream().anyMatch(h -> h.plates() == PlateRole.ORIGINAL);
   }
 }

@@ -34,6 +34,9 @@ public final class TracedShot {
     for (HandFeature h : work.hand()) {
       seen = with(seen, straight(h.path(), h.plates(), lens, came));
     }
+    for (PlaneFeature q : work.planes()) {
+      seen = with(seen, straight(q.path(), q.plates(), lens, came));
+    }
     if (work.features().isPresent()) {
       seen = with(seen, Mover.without(features(came, work, lens), work.movers()));
     }

@@ -155,6 +155,9 @@ class DecisionJsonTest {
                         9,
                         new double[] {1, 2, 3, 4, 5, 7})))),
         new TraceDecision.RemoveMask("mask 1"),
+        new TraceDecision.FollowPlane(
+            PlateRole.ORIGINAL, MaskShape.still("p01", 10, 10, 90, 12, 88, 70, 9, 66)),
+        new TraceDecision.RemovePlane("p01"),
         new TraceDecision.MaskSide(true),
         new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 8, 0.1),
         new TraceDecision.Forget(),
@@ -325,9 +328,9 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges find-movers fit-lens follow-features forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
+                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
-                            + " remove-object remove-point remove-statement reset-level restore return-mover revert-solve"
+                            + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
                             + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-no-lens use-received-lens weigh")

@@ -39,23 +39,36 @@ public final class TraceBench {
   private final StringProperty said = new SimpleStringProperty("");
   private final HandBench hand;
   private final MoverBench movers;
+  private final PlaneBench planes;
 
   TraceBench(Session session) {
     this.session = session;
     hand = new HandBench(session, this);
+    planes = new PlaneBench(session, this);
     movers = new MoverBench(session, this, hand.radius()::get);
     drawing.addListener(
         (o, a, b) -> {
           if (b) {
             session.view().plateRole().set(plates.get());
             hand.marking().set(false);
+            planes.drawing().set(false);
           }
         });
+    planes
+        .drawing()
+        .addListener(
+            (o, a, b) -> {
+              if (b) {
+                drawing.set(false);
+                hand.marking().set(false);
+              }
+            });
     hand.marking()
         .addListener(
             (o, a, b) -> {
               if (b) {
                 drawing.set(false);
+                planes.drawing().set(false);
               }
             });
     session
@@ -80,6 +93,11 @@ public final class TraceBench {
   /** Features marked by hand. */
   public HandBench hand() {
     return hand;
+  }
+
+  /** What is flat and followed as a whole. */
+  public PlaneBench planes() {
+    return planes;
   }
 
   /** What moves against the rest. */

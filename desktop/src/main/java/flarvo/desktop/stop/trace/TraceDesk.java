@@ -90,6 +90,7 @@ final class TraceDesk extends Desk {
             row("Takes", expected),
             follow,
             new HandPart(session, bench),
+            new PlanePart(session, bench),
             new MoverPart(session, bench, this::findMovers),
             heading("Masks"),
             new FlowPane(6, 6, draw, remove),

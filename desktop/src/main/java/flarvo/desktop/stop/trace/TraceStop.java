@@ -55,8 +55,11 @@ public final class TraceStop implements StopModule {
     TraceWork w = bench.work();
     if (w.hasTracks()) {
       int n = w.features().map(f -> f.observations().names().size()).orElse(0) + w.hand().size();
+      int planes = w.planes().size();
       return new Fact(
-          n + " features", w.solve().isPresent() ? Fact.Mark.FULL : Fact.Mark.HALF, false);
+          n == 0 ? planes + (planes == 1 ? " plane" : " planes") : n + " features",
+          w.solve().isPresent() ? Fact.Mark.FULL : Fact.Mark.HALF,
+          false);
     }
     if (!session.solved().observations().isEmpty()) {
       return new Fact("not needed", Fact.Mark.FULL, false);
@@ -95,6 +98,18 @@ public final class TraceStop implements StopModule {
         Action.of("trace.auto", "Plates to levelled solve", () -> desk().all())
             .called("one step", "everything", "by itself")
             .when(this::canFollow),
+        Action.of(
+                "trace.plane",
+                "Draw a plane",
+                () -> {
+                  session.stop().set(ID);
+                  bench.planes().drawing().set(!bench.planes().drawing().get());
+                })
+            .called("planar", "corner pin", "homography", "four corners")
+            .when(this::canFollow),
+        Action.of("trace.remove-plane", "Remove the selected plane", bench.planes()::remove)
+            .called("delete plane")
+            .when(() -> Can.when(bench.planes().selected().get() != null, "No plane selected")),
         Action.of("trace.movers", "Find what moves", () -> desk().findMovers())
             .called("moving objects", "segment", "outliers", "people")
             .when(() -> Can.when(bench.work().features().isPresent(), "No features were followed")),
@@ -153,16 +168,19 @@ public final class TraceStop implements StopModule {
     return List.of(
         new Gesture("Click", "Mark a feature, or select one"),
         new Gesture("Drag a feature", "Correct it on this frame; the rest follows"),
+        new Gesture("Four clicks", "Draw a plane, round its corners"),
         new Gesture("Click, click, …", "Draw a mask; a click on its first corner closes it"),
         new Gesture("Drag a corner", "Set a key of the mask on this frame"));
   }
 
   @Override
   public boolean escape() {
-    if (view != null && view.masks().giveUp()) {
+    if (view != null && (view.masks().giveUp() || view.planes().giveUp())) {
       return true;
     }
-    boolean was = bench.drawing().get() || bench.hand().marking().get();
+    boolean was =
+        bench.drawing().get() || bench.hand().marking().get() || bench.planes().drawing().get();
+    bench.planes().drawing().set(false);
     bench.drawing().set(false);
     bench.hand().marking().set(false);
     return was;

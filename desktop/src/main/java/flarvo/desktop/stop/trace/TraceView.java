@@ -16,6 +16,7 @@ final class TraceView implements StopView {
   private final FeaturesLayer features;
   private final MaskTool masks;
   private final HandTool hand;
+  private final PlaneTool planes;
 
   TraceView(Session session, TraceBench bench) {
     this.bench = bench;
@@ -23,6 +24,7 @@ final class TraceView implements StopView {
     features = new FeaturesLayer(session, bench.movers());
     masks = new MaskTool(session, bench);
     hand = new HandTool(bench);
+    planes = new PlaneTool(session, bench);
   }
 
   TraceDesk traceDesk() {
@@ -33,6 +35,10 @@ final class TraceView implements StopView {
     return masks;
   }
 
+  PlaneTool planes() {
+    return planes;
+  }
+
   @Override
   public Node desk() {
     return desk;
@@ -40,17 +46,18 @@ final class TraceView implements StopView {
 
   @Override
   public List<Layer> layers(ViewKind kind) {
-    return kind == ViewKind.PICTURE ? List.of(features, masks, hand) : List.of();
+    return kind == ViewKind.PICTURE ? List.of(features, masks, planes, hand) : List.of();
   }
 
   @Override
   public List<Tool> tools(ViewKind kind) {
-    return kind == ViewKind.PICTURE ? List.of(masks, hand) : List.of();
+    return kind == ViewKind.PICTURE ? List.of(masks, planes, hand) : List.of();
   }
 
   @Override
   public void hidden() {
     bench.drawing().set(false);
     bench.hand().marking().set(false);
+    bench.planes().drawing().set(false);
   }
 }

@@ -1,0 +1,491 @@
+package flarvo.trace;
+
+import boofcv.struct.image.GrayF32;
+import flarvo.scene.Luma;
+import java.util.Arrays;
+import java.util.Map;
+import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
+import org.ejml.interfaces.linsol.LinearSolverDense;
+
+/**
+ * What a flat part of a picture looks like, to be found in other frames as a whole: the inverse
+ * compositional algorithm (Baker and Matthews, "Lucas–Kanade 20 years on", 2004) for a homography,
+ * with gain and offset of brightness and with weights, so that what passes before it counts for
+ * little. In blocks: one whose pattern is not there counts for nothing in the last steps.
+ *
+ * <p>A homography here maps places of the frame that the pattern was taken from to places of
+ * another, centres of pixels at whole numbers.
+ */
+final class PlanePattern {
+
+  private static final int MOST_SAMPLES = 60_000;
+  private static final int BLOCKS = 8; // to a side
+  private static final int PARAMETERS = 8;
+  private static final int AFFINE = 6;
+  private static final int ROUNDS = 20;
+  private static final double SETTLED_PX = 0.005;
+
+  /** Brightness in which nothing differs shows nothing, of 255. */
+  private static final double FLAT = 1.2;
+
+  /** Standard deviation of brightness from which a block can be told from grain. */
+  private static final double TELLING = 4;
+
+  private static final int FEWEST_IN_BLOCK = 12;
+
+  /** What differs by more from the pattern is something else, of 255. */
+  private static final double OTHER = 16;
+
+  private static final double[] ONE = {1, 0};
+
+  /** Correlation of a block with its pattern from which it is seen. */
+  private static final double SEEN = 0.5;
+
+  /** A block is also seen only when it is so much like its pattern as the better ones are. */
+  private static final double SHARE = 0.8;
+
+  /** Nor is it seen where it differs by more than the middle one of those that are, this often. */
+  private static final double OFF = 2;
+
+  private static final int SUMS = 6;
+  private static final int ASKED_FOR_SPREAD = 3000;
+
+  /** Median absolute deviation to standard deviation. */
+  private static final double MAD = 1.4826;
+
+  private final Quad quad;
+  private final double cx;
+  private final double cy;
+  private final double size; // half of the larger side; parameters are in units of it
+  private final Level[] levels;
+  private final LinearSolverDense<DMatrixRMaj> solver =
+      LinearSolverFactory_DDRM.symmPosDef(PARAMETERS);
+
+  /** One level's samples. */
+  private record Level(
+      double scale, int n, float[] x, float[] y, float[] value, float[] descent, int[] block) {}
+
+  /**
+   * How a fit went.
+   *
+   * @param seen share of the blocks that show the pattern
+   * @param score mean correlation of these blocks with it
+   * @param blocks that are seen, or show nothing
+   */
+  record Fit(Homography map, double seen, double score, boolean[] blocks) {}
+
+  private PlanePattern(Quad quad, double cx, double cy, double size, Level[] levels) {
+    this.quad = quad;
+    this.cx = cx;
+    this.cy = cy;
+    this.size = size;
+    this.levels = levels;
+  }
+
+  /** The corners in the frame that it was taken from. */
+  Quad quad() {
+    return quad;
+  }
+
+  /** Takes a pattern; null where there is nothing to follow. */
+  static PlanePattern of(Levels frame, Quad quad) {
+    double left = Double.POSITIVE_INFINITY;
+    double right = Double.NEGATIVE_INFINITY;
+    double top = Double.POSITIVE_INFINITY;
+    double bottom = Double.NEGATIVE_INFINITY;
+    for (int i = 0; i < Quad.CORNERS; i++) {
+      left = Math.min(left, quad.x(i));
+      right = Math.max(right, quad.x(i));
+      top = Math.min(top, quad.y(i));
+      bottom = Math.max(bottom, quad.y(i));
+    }
+    double size = Math.max(right - left, bottom - top) / 2;
+    double cx = (left + right) / 2;
+    double cy = (top + bottom) / 2;
+    Level[] levels = new Level[frame.count()];
+    int n = 0;
+    for (int k = 0; k < frame.count(); k++) {
+      Level l =
+          level(
+              frame.at().get(k),
+              1 << k,
+              quad,
+              new double[] {left, right, top, bottom},
+              cx,
+              cy,
+              size);
+      if (l == null) {
+        break;
+      }
+      levels[n++] = l;
+    }
+    return n == 0 ? null : new PlanePattern(quad, cx, cy, size, Arrays.copyOf(levels, n));
+  }
+
+  private static Level level(
+      GrayF32 image, double scale, Quad quad, double[] box, double cx, double cy, double size) {
+    double area = quad.area() / (scale * scale);
+    int step = Math.max(1, (int) Math.ceil(Math.sqrt(area / MOST_SAMPLES)));
+    int most = (int) (area / (step * step) * 1.3) + 64;
+    float[] x = new float[most];
+    float[] y = new float[most];
+    float[] value = new float[most];
+    float[] descent = new float[PARAMETERS * most];
+    int[] block = new int[most];
+    int n = 0;
+    int x0 = (int) Math.ceil(Math.max(1, box[0] / scale));
+    int x1 = (int) Math.floor(Math.min(image.width - 2.0, box[1] / scale));
+    int y0 = (int) Math.ceil(Math.max(1, box[2] / scale));
+    int y1 = (int) Math.floor(Math.min(image.height - 2.0, box[3] / scale));
+    double sum = 0;
+    double squares = 0;
+    for (int py = y0; py <= y1; py += step) {
+      for (int px = x0; px <= x1 && n < most; px += step) {
+        if (!inside(quad, px * scale, py * scale)) {
+          continue;
+        }
+        int at = image.startIndex + py * image.stride + px;
+        double v = image.data[at];
+        double gx = (image.data[at + 1] - image.data[at - 1]) / 2 * size / scale;
+        double gy =
+            (image.data[at + image.stride] - image.data[at - image.stride]) / 2 * size / scale;
+        double u = (px * scale - cx) / size;
+        double w = (py * scale - cy) / size;
+        x[n] = (float) u;
+        y[n] = (float) w;
+        value[n] = (float) v;
+        int d = PARAMETERS * n;
+        descent[d] = (float) gx;
+        descent[d + 1] = (float) gy;
+        descent[d + 2] = (float) (gx * u);
+        descent[d + 3] = (float) (gx * w);
+        descent[d + 4] = (float) (gy * u);
+        descent[d + 5] = (float) (gy * w);
+        descent[d + 6] = (float) (-u * (gx * u + gy * w));
+        descent[d + 7] = (float) (-w * (gx * u + gy * w));
+        int bx = (int) ((px * scale - box[0]) / (box[1] - box[0]) * BLOCKS);
+        int by = (int) ((py * scale - box[2]) / (box[3] - box[2]) * BLOCKS);
+        block[n] = Math.min(BLOCKS - 1, by) * BLOCKS + Math.min(BLOCKS - 1, bx);
+        sum += v;
+        squares += v * v;
+        n++;
+      }
+    }
+    boolean flat = n < 4 * FEWEST_IN_BLOCK || squares / n - sum / n * sum / n < FLAT * FLAT;
+    return flat ? null : new Level(scale, n, x, y, value, descent, block);
+  }
+
+  private static boolean inside(Quad q, double x, double y) {
+    boolean in = false;
+    for (int i = 0, j = Quad.CORNERS - 1; i < Quad.CORNERS; j = i++) {
+      if (q.y(i) > y != q.y(j) > y
+          && x < q.x(i) + (y - q.y(i)) / (q.y(j) - q.y(i)) * (q.x(j) - q.x(i))) {
+        in = !in;
+      }
+    }
+    return in;
+  }
+
+  /**
+   * Finds the pattern in a frame from a guess, from a small picture to the large one.
+   *
+   * @param top level to begin with; the smaller the picture, the farther the guess may be off, and
+   *     the more harm does what hides a part
+   */
+  Fit find(Levels frame, Homography guess, int top) {
+    Homography h = guess;
+    boolean[] seen = new boolean[BLOCKS * BLOCKS];
+    for (int k = Math.min(top, Math.min(levels.length, frame.count()) - 1); k >= 0; k--) {
+      GrayF32 image = frame.at().get(k);
+      boolean told = k == 0 && top > 0 && levels.length > 1;
+      h = fit(levels[k], image, h, k > 1 ? AFFINE : PARAMETERS, told ? seen : null);
+      if (k <= 1) {
+        look(levels[k], image, h, seen);
+        h = fit(levels[k], image, h, PARAMETERS, seen);
+      }
+    }
+    double[] told = look(levels[0], frame.whole(), h, seen);
+    return new Fit(h, told[0], told[1], seen);
+  }
+
+  /**
+   * The pattern without most of its grain: the mean of what it looks like in several frames.
+   *
+   * @param own the frame that it was taken from
+   * @param others frames, and where it is in each
+   */
+  PlanePattern averaged(Levels own, Map<Levels, Fit> others) {
+    Level l = levels[0];
+    float[] sum = l.value.clone();
+    int[] count = new int[l.n];
+    Arrays.fill(count, 1);
+    float[] now = new float[l.n];
+    others.forEach(
+        (frame, fit) -> {
+          sample(l, frame.whole(), normalised(fit.map), now, fit.blocks);
+          double[] light = light(l, now, new double[l.n], Double.POSITIVE_INFINITY, ONE);
+          for (int i = 0; i < l.n; i++) {
+            double v = (now[i] - light[1]) / light[0];
+            if (Math.abs(v - l.value[i]) < OTHER) { // neither hidden nor outside
+              sum[i] += (float) v;
+              count[i]++;
+            }
+          }
+        });
+    GrayF32 image = own.whole();
+    float[] mean = new float[image.width * image.height];
+    for (int y = 0; y < image.height; y++) {
+      System.arraycopy(
+          image.data, image.startIndex + y * image.stride, mean, y * image.width, image.width);
+    }
+    for (int i = 0; i < l.n; i++) {
+      int px = (int) Math.round(l.x[i] * size + cx);
+      int py = (int) Math.round(l.y[i] * size + cy);
+      mean[py * image.width + px] = sum[i] / count[i];
+    }
+    PlanePattern out = of(Levels.of(own.frame(), new Luma(image.width, image.height, mean)), quad);
+    return out == null ? this : out;
+  }
+
+  /** From normalised places of the pattern's frame to places of another. */
+  private Homography normalised(Homography h) {
+    return h.after(new Homography(new double[] {size, 0, cx, 0, size, cy, 0, 0, 1}));
+  }
+
+  private Homography fit(Level l, GrayF32 image, Homography guess, int parameters, boolean[] seen) {
+    Homography h = normalised(guess);
+    float[] now = new float[l.n];
+    double[] error = new double[l.n];
+    double[] sorted = new double[l.n];
+    DMatrixRMaj normal = new DMatrixRMaj(parameters, parameters);
+    DMatrixRMaj right = new DMatrixRMaj(parameters, 1);
+    DMatrixRMaj step = new DMatrixRMaj(parameters, 1);
+    double[] light = ONE;
+    double sigma = Double.POSITIVE_INFINITY;
+    for (int round = 0; round < ROUNDS; round++) {
+      int there = sample(l, image, h, now, seen);
+      if (there < 4 * FEWEST_IN_BLOCK) {
+        return guess;
+      }
+      light = light(l, now, error, round == 0 ? Double.POSITIVE_INFINITY : sigma, light);
+      int n = 0;
+      int every = 1 + l.n / ASKED_FOR_SPREAD;
+      for (int i = 0; i < l.n; i++) {
+        if (!Float.isNaN(now[i])) {
+          error[i] = (now[i] - light[1]) / light[0] - l.value[i];
+          if (i % every == 0) {
+            sorted[n++] = Math.abs(error[i]);
+          }
+        }
+      }
+      Arrays.sort(sorted, 0, n);
+      sigma = Math.max(0.5, MAD * (n == 0 ? 0 : sorted[n / 2]));
+      normal.zero();
+      right.zero();
+      double k = 1 / (4 * sigma * sigma);
+      for (int i = 0; i < l.n; i++) {
+        if (Float.isNaN(now[i])) {
+          continue;
+        }
+        double w = 1 + error[i] * error[i] * k;
+        w = 1 / (w * w); // Geman and McClure
+        int d = PARAMETERS * i;
+        for (int a = 0; a < parameters; a++) {
+          double da = w * l.descent[d + a];
+          right.data[a] += da * error[i];
+          for (int b = a; b < parameters; b++) {
+            normal.data[a * parameters + b] += da * l.descent[d + b];
+          }
+        }
+      }
+      for (int a = 0; a < parameters; a++) {
+        for (int b = 0; b < a; b++) {
+          normal.data[a * parameters + b] = normal.data[b * parameters + a];
+        }
+        normal.data[a * parameters + a] *= 1 + 1e-9;
+      }
+      if (!solver.setA(normal)) {
+        return guess;
+      }
+      solver.solve(right, step);
+      double[] p = Arrays.copyOf(step.data, PARAMETERS);
+      Homography w =
+          new Homography(new double[] {1 + p[2], p[3], p[0], p[4], 1 + p[5], p[1], p[6], p[7], 1});
+      Homography next = h.after(w.inverse());
+      double moved = 0;
+      for (int c = 0; c < Quad.CORNERS; c++) {
+        double u = (quad.x(c) - cx) / size;
+        double v = (quad.y(c) - cy) / size;
+        moved = Math.max(moved, Math.hypot(next.x(u, v) - h.x(u, v), next.y(u, v) - h.y(u, v)));
+      }
+      if (!(moved < 4 * size)) {
+        return guess; // ran away
+      }
+      h = next;
+      if (moved < SETTLED_PX * l.scale) {
+        break;
+      }
+    }
+    return h.after(
+        new Homography(new double[] {1 / size, 0, -cx / size, 0, 1 / size, -cy / size, 0, 0, 1}));
+  }
+
+  /** Brightness where the samples are; NaN outside the picture and in blocks that are not seen. */
+  private static int sample(Level l, GrayF32 image, Homography h, float[] now, boolean[] seen) {
+    int n = 0;
+    for (int i = 0; i < l.n; i++) {
+      double x = h.x(l.x[i], l.y[i]) / l.scale;
+      double y = h.y(l.x[i], l.y[i]) / l.scale;
+      boolean there =
+          (seen == null || seen[l.block[i]])
+              && x >= 1
+              && y >= 1
+              && x < image.width - 2
+              && y < image.height - 2;
+      now[i] = there ? cubic(image, x, y) : Float.NaN;
+      n += there ? 1 : 0;
+    }
+    return n;
+  }
+
+  /** Catmull and Rom's cubic, whose slopes are those that the gradients have. */
+  private static float cubic(GrayF32 image, double x, double y) {
+    int ix = (int) x;
+    int iy = (int) y;
+    double fx = x - ix;
+    double fy = y - iy;
+    double sum = 0;
+    for (int r = -1; r <= 2; r++) {
+      int at = image.startIndex + (iy + r) * image.stride + ix;
+      double row =
+          weight(fx, -1) * image.data[at - 1]
+              + weight(fx, 0) * image.data[at]
+              + weight(fx, 1) * image.data[at + 1]
+              + weight(fx, 2) * image.data[at + 2];
+      sum += weight(fy, r) * row;
+    }
+    return (float) sum;
+  }
+
+  private static double weight(double t, int tap) {
+    return switch (tap) {
+      case -1 -> ((-0.5 * t + 1) * t - 0.5) * t;
+      case 0 -> (1.5 * t - 2.5) * t * t + 1;
+      case 1 -> ((-1.5 * t + 2) * t + 0.5) * t;
+      default -> (0.5 * t - 0.5) * t * t;
+    };
+  }
+
+  /** Gain and offset of the brightness, by what fitted the time before. */
+  private static double[] light(
+      Level l, float[] now, double[] error, double sigma, double[] before) {
+    double k = Double.isInfinite(sigma) ? 0 : 1 / (4 * sigma * sigma);
+    double sw = 0;
+    double sx = 0;
+    double sy = 0;
+    double sxx = 0;
+    double sxy = 0;
+    for (int i = 0; i < l.n; i++) {
+      if (Float.isNaN(now[i])) {
+        continue;
+      }
+      double w = 1 + error[i] * error[i] * k;
+      w = k == 0 ? 1 : 1 / (w * w);
+      sw += w;
+      sx += w * l.value[i];
+      sy += w * now[i];
+      sxx += w * l.value[i] * l.value[i];
+      sxy += w * l.value[i] * now[i];
+    }
+    double det = sw * sxx - sx * sx;
+    double gain = det > 0 ? (sw * sxy - sx * sy) / det : 1;
+    // What passes before it must not turn the pattern into its negative.
+    return gain > 0.2 && gain < 5 ? new double[] {gain, (sy - gain * sx) / sw} : before;
+  }
+
+  /** Which blocks show the pattern: their share of those that have one, and its correlation. */
+  private double[] look(Level l, GrayF32 image, Homography map, boolean[] seen) {
+    float[] now = new float[l.n];
+    sample(l, image, normalised(map), now, null);
+    double[][] sums = new double[BLOCKS * BLOCKS][SUMS];
+    for (int i = 0; i < l.n; i++) {
+      if (!Float.isNaN(now[i])) {
+        add(sums[l.block[i]], l.value[i], now[i]);
+      }
+    }
+    double[] alike = new double[sums.length];
+    double[] sorted = new double[sums.length];
+    int known = 0;
+    for (int b = 0; b < sums.length; b++) {
+      double[] s = sums[b];
+      boolean tells =
+          s[0] >= FEWEST_IN_BLOCK && s[3] / s[0] - s[1] / s[0] * s[1] / s[0] > TELLING * TELLING;
+      alike[b] = tells ? correlation(s) : Double.NaN;
+      if (tells) {
+        sorted[known++] = alike[b];
+      }
+    }
+    Arrays.sort(sorted, 0, known);
+    double enough = known == 0 ? SEEN : Math.max(SEEN, SHARE * sorted[3 * known / 4]);
+    int there = 0;
+    double sum = 0;
+    double[] all = new double[SUMS];
+    for (int b = 0; b < sums.length; b++) {
+      if (alike[b] > enough) {
+        there++;
+        sum += alike[b];
+        for (int i = 0; i < SUMS; i++) {
+          all[i] += sums[b][i];
+        }
+      }
+    }
+    seen(sums, alike, enough, all, seen);
+    return new double[] {known == 0 ? 0 : (double) there / known, there == 0 ? 0 : sum / there};
+  }
+
+  /** What has no pattern of its own is seen where it is about as bright as it should be. */
+  private static void seen(
+      double[][] sums, double[] alike, double enough, double[] all, boolean[] seen) {
+    double spread = all[0] * all[3] - all[1] * all[1];
+    double gain = spread > 0 ? (all[0] * all[5] - all[1] * all[2]) / spread : 1;
+    double lift = all[0] > 0 ? (all[2] - gain * all[1]) / all[0] : 0;
+    double[] off = new double[sums.length];
+    double[] sorted = new double[sums.length];
+    int n = 0;
+    for (int b = 0; b < off.length; b++) {
+      double[] s = sums[b];
+      double squares =
+          s[4]
+              + gain * gain * s[3]
+              + s[0] * lift * lift
+              - 2 * gain * s[5]
+              - 2 * lift * s[2]
+              + 2 * gain * lift * s[1];
+      off[b] = s[0] > 0 ? Math.sqrt(Math.max(0, squares / s[0])) : 0;
+      if (alike[b] > enough) {
+        sorted[n++] = off[b];
+      }
+    }
+    Arrays.sort(sorted, 0, n);
+    double most = n == 0 ? Double.POSITIVE_INFINITY : OFF * sorted[n / 2];
+    for (int b = 0; b < off.length; b++) {
+      seen[b] = (Double.isNaN(alike[b]) || alike[b] > enough) && off[b] < most;
+    }
+  }
+
+  private static void add(double[] s, double a, double b) {
+    s[0]++;
+    s[1] += a;
+    s[2] += b;
+    s[3] += a * a;
+    s[4] += b * b;
+    s[5] += a * b;
+  }
+
+  private static double correlation(double[] s) {
+    double a = s[3] - s[1] * s[1] / s[0];
+    double b = s[4] - s[2] * s[2] / s[0];
+    return a > 0 && b > 0 ? (s[5] - s[1] * s[2] / s[0]) / Math.sqrt(a * b) : 0;
+  }
+}

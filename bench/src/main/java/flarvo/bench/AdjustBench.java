@@ -17,6 +17,7 @@ import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 
@@ -119,19 +120,33 @@ final class AdjustBench {
   /** Lines of the peer: a name, milliseconds, a cost. */
   private static boolean beside(
       Path peers, Path file, double millis, double cost, boolean slowOnesToo) throws IOException {
-    Path python = peers.resolve("../.peers/bin/python").normalize();
-    if (!Files.isExecutable(python)) {
-      System.out.println("  other solvers are not here; './flarvo peers' fetches them");
-      return true;
+    Path home = peers.resolve("../.peers").normalize();
+    Path python = home.resolve("bin/python");
+    Path ceres = home.resolve("ceres-adjust");
+    boolean agreed = true;
+    if (Files.isExecutable(ceres)) {
+      agreed = beside(List.of(ceres.toString(), file.toString()), millis, cost);
     }
-    Process p =
-        new ProcessBuilder(
-                python.toString(),
-                peers.resolve("adjust.py").toString(),
-                file.toString(),
-                slowOnesToo ? "all" : "fast")
-            .redirectError(ProcessBuilder.Redirect.INHERIT)
-            .start();
+    if (Files.isExecutable(python)) {
+      agreed &=
+          beside(
+              List.of(
+                  python.toString(),
+                  peers.resolve("adjust.py").toString(),
+                  file.toString(),
+                  slowOnesToo ? "all" : "fast"),
+              millis,
+              cost);
+    }
+    if (!Files.isExecutable(ceres) && !Files.isExecutable(python)) {
+      System.out.println("  other solvers are not here; './flarvo peers' fetches them");
+    }
+    return agreed;
+  }
+
+  private static boolean beside(List<String> command, double millis, double cost)
+      throws IOException {
+    Process p = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.INHERIT).start();
     boolean agreed = true;
     try (BufferedReader in =
         new BufferedReader(new InputStreamReader(p.getInputStream(), StandardCharsets.UTF_8))) {

@@ -3,6 +3,8 @@ package flarvo.vet.adjust;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.util.Arrays;
+import java.util.function.IntConsumer;
+import java.util.stream.IntStream;
 
 /**
  * Bundle adjustment by the method of Levenberg and Marquardt on the sparse normal equations: points
@@ -18,32 +20,27 @@ public final class BundleAdjuster {
   private static final double MOST_DAMPING = 1e16;
 
   /** Added to every pivot's diagonal, as a share of it, so that a free direction has one. */
-  private static final double FLOOR = 1e-12;
+  static final double FLOOR = 1e-12;
 
-  private static final int POINTS_A_LOOK = 256;
+  /** Points are taken out by so many threads, where there are many rows. */
+  private static final int PARTS = 2;
+
+  private static final int MANY_ROWS = 20_000;
 
   private final Tracks tracks;
   private final AdjustOptions options;
   private final Progress progress;
   private final ObservationModel model;
+  private final PointElimination[] parts; // the first is the sum, once all are built
+  private final int[] firstOf; // point of a part; one more entry than parts
   private final EnvelopeSystem system;
   private final int cb;
   private final int pb;
-  private final int sb;
   private final double[] cameraDiagonal;
   private final double[] step; // cameras, then shared
   private final double[] pointStep;
   private final BundleStep taken;
-  private final double[] downhill; // against the gradient, as it is before points are taken out
-
-  // Scratch for one point: what its rows say, one after the other.
-  private final double[] yRows; // Y = W V⁻¹, cb × pb a row
-  private final double[][] wColumns; // Wᵀ: pb lists, each cb numbers a row
-  private final double[] v = new double[9];
-  private final double[] vInverse = new double[9];
-  private final double[] gp = new double[3];
-  private final double[] ws; // shared × point
-  private final double[] towards = new double[3];
+  private final double[] downhill;
 
   private BundleAdjuster(Tracks tracks, AdjustOptions options, Progress progress) {
     this.tracks = tracks;
@@ -52,7 +49,6 @@ public final class BundleAdjuster {
     model = new ObservationModel(options);
     cb = model.cameraSize;
     pb = model.pointSize;
-    sb = model.sharedSize;
     int[] farthest = new int[tracks.cameras];
     Arrays.setAll(farthest, i -> i);
     int longest = 0;
@@ -66,7 +62,16 @@ public final class BundleAdjuster {
       }
     }
     try {
-      system = new EnvelopeSystem(cb, farthest, sb);
+      PointElimination first = new PointElimination(tracks, options, farthest, longest);
+      boolean several =
+          tracks.rows() >= MANY_ROWS
+              && first.system.upper().length <= EnvelopeSystem.LARGEST / PARTS;
+      // Always as many for the same tracks, so that a result does not depend on the machine.
+      parts = new PointElimination[several ? PARTS : 1];
+      parts[0] = first;
+      for (int k = 1; k < parts.length; k++) {
+        parts[k] = new PointElimination(tracks, options, farthest, longest);
+      }
     } catch (IllegalArgumentException e) {
       throw new InputError(
           "",
@@ -75,14 +80,20 @@ public final class BundleAdjuster {
           "Refine a range of frames, or with fewer trackers",
           e);
     }
-    cameraDiagonal = new double[cb * tracks.cameras + sb];
-    step = new double[cb * tracks.cameras + sb];
+    firstOf = new int[parts.length + 1];
+    for (int k = 1; k <= parts.length; k++) {
+      int at = firstOf[k - 1];
+      while (at < tracks.points && tracks.start[at] < (long) k * tracks.rows() / parts.length) {
+        at++;
+      }
+      firstOf[k] = k == parts.length ? tracks.points : at;
+    }
+    system = parts[0].system;
+    cameraDiagonal = parts[0].cameraDiagonal;
+    downhill = parts[0].downhill;
+    step = new double[downhill.length];
     pointStep = new double[pb * tracks.points];
     taken = new BundleStep(options, cb, step, pointStep);
-    downhill = new double[cb * tracks.cameras + sb];
-    yRows = new double[longest * cb * pb];
-    wColumns = new double[pb][longest * cb];
-    ws = new double[sb * pb];
   }
 
   /**
@@ -174,229 +185,18 @@ public final class BundleAdjuster {
 
   /** The reduced system: cameras and what they share, every point eliminated. */
   private void build(Bundle b, double damping) {
-    system.clear();
-    Arrays.fill(cameraDiagonal, 0);
-    Arrays.fill(downhill, 0);
-    for (int j = 0; j < tracks.points; j++) {
-      if (j % POINTS_A_LOOK == 0 && progress.isCancelled()) {
-        throw new flarvo.work.Cancelled();
-      }
-      if (gather(b, j, true)) {
-        invert(damping);
-        scatter(j);
-      }
+    each(k -> parts[k].build(b, firstOf[k], firstOf[k + 1], damping, progress));
+    for (int k = 1; k < parts.length; k++) {
+      parts[0].add(parts[k]);
     }
     damp(damping);
   }
 
-  /**
-   * Rows of a point: its own block and gradient, and what ties it to cameras and shared numbers.
-   *
-   * @param whole also adds what does not depend on the damping to the system
-   * @return false for a point that nothing sees
-   */
-  private boolean gather(Bundle b, int j, boolean whole) {
-    int from = tracks.start[j];
-    int n = tracks.start[j + 1] - from;
-    if (n == 0) {
-      return false;
-    }
-    Arrays.fill(v, 0);
-    Arrays.fill(gp, 0);
-    Arrays.fill(ws, 0);
-    double[] jc = model.jc;
-    double[] jp = model.jp;
-    double[] js = model.js;
-    double[] r = model.r;
-    for (int k = 0; k < n; k++) {
-      int row = from + k;
-      int camera = tracks.camera[row];
-      double squared = model.derive(b, camera, j, tracks.x[row], tracks.y[row]);
-      double w = options.loss().weight(squared);
-      for (int p = 0; p < pb; p++) {
-        double a0 = w * jp[p];
-        double a1 = w * jp[pb + p];
-        gp[p] += a0 * r[0] + a1 * r[1];
-        for (int q = p; q < pb; q++) {
-          v[3 * p + q] += a0 * jp[q] + a1 * jp[pb + q];
-        }
-        double[] column = wColumns[p];
-        int o = k * cb;
-        for (int c = 0; c < cb; c++) {
-          column[o + c] = a0 * jc[c] + a1 * jc[cb + c];
-        }
-        for (int s = 0; s < sb; s++) {
-          ws[s * pb + p] += a0 * js[s] + a1 * js[sb + s];
-        }
-      }
-      if (whole) {
-        addCamera(camera, w);
-      }
-    }
-    for (int p = 0; p < pb; p++) {
-      for (int q = 0; q < p; q++) {
-        v[3 * p + q] = v[3 * q + p];
-      }
-    }
-    return true;
-  }
-
-  private void addCamera(int camera, double w) {
-    double[] jc = model.jc;
-    double[] js = model.js;
-    double[] r = model.r;
-    double[] upper = system.upper();
-    for (int c = 0; c < cb; c++) {
-      double a0 = w * jc[c];
-      double a1 = w * jc[cb + c];
-      int row = camera * cb + c;
-      double g = a0 * r[0] + a1 * r[1];
-      system.right[row] -= g;
-      downhill[row] -= g;
-      cameraDiagonal[row] += a0 * jc[c] + a1 * jc[cb + c];
-      int o = system.at(row, camera * cb);
-      for (int d = c; d < cb; d++) {
-        upper[o + d] += a0 * jc[d] + a1 * jc[cb + d];
-      }
-      for (int s = 0; s < sb; s++) {
-        system.border[row * sb + s] += a0 * js[s] + a1 * js[sb + s];
-      }
-    }
-    for (int s = 0; s < sb; s++) {
-      double a0 = w * js[s];
-      double a1 = w * js[sb + s];
-      double g = a0 * r[0] + a1 * r[1];
-      system.right[system.size + s] -= g;
-      downhill[system.size + s] -= g;
-      cameraDiagonal[system.size + s] += a0 * js[s] + a1 * js[sb + s];
-      for (int t = 0; t < sb; t++) {
-        system.corner[s * sb + t] += a0 * js[t] + a1 * js[sb + t];
-      }
-    }
-  }
-
-  /** The point's block with its diagonal raised, inverted. */
-  private void invert(double damping) {
-    double raise = 1 + damping + FLOOR;
-    double tiny = 1e-30;
-    if (pb == 2) {
-      double a = v[0] * raise + tiny;
-      double d = v[4] * raise + tiny;
-      double det = a * d - v[1] * v[1];
-      vInverse[0] = d / det;
-      vInverse[1] = -v[1] / det;
-      vInverse[3] = vInverse[1];
-      vInverse[4] = a / det;
-      return;
-    }
-    double a = v[0] * raise + tiny;
-    double b = v[1];
-    double c = v[2];
-    double d = v[4] * raise + tiny;
-    double e = v[5];
-    double f = v[8] * raise + tiny;
-    double ca = d * f - e * e;
-    double cb1 = c * e - b * f;
-    double cc = b * e - c * d;
-    double det = a * ca + b * cb1 + c * cc;
-    vInverse[0] = ca / det;
-    vInverse[1] = cb1 / det;
-    vInverse[2] = cc / det;
-    vInverse[3] = vInverse[1];
-    vInverse[4] = (a * f - c * c) / det;
-    vInverse[5] = (b * c - a * e) / det;
-    vInverse[6] = vInverse[2];
-    vInverse[7] = vInverse[5];
-    vInverse[8] = (a * d - b * b) / det;
-  }
-
-  /** Takes {@code W V⁻¹ Wᵀ} of one point out of the system. */
-  private void scatter(int j) {
-    int from = tracks.start[j];
-    int n = tracks.start[j + 1] - from;
-    double[] upper = system.upper();
-    for (int k = 0; k < n; k++) {
-      for (int c = 0; c < cb; c++) {
-        for (int p = 0; p < pb; p++) {
-          double y = 0;
-          for (int q = 0; q < pb; q++) {
-            y += wColumns[q][k * cb + c] * vInverse[3 * q + p];
-          }
-          yRows[(k * cb + c) * pb + p] = y;
-        }
-      }
-    }
-    for (int k = 0; k < n; k++) {
-      int camera = tracks.camera[from + k];
-      for (int c = 0; c < cb; c++) {
-        int row = camera * cb + c;
-        int y = (k * cb + c) * pb;
-        double sum = 0;
-        for (int p = 0; p < pb; p++) {
-          sum += yRows[y + p] * gp[p];
-        }
-        system.right[row] += sum;
-        for (int s = 0; s < sb; s++) {
-          double tie = 0;
-          for (int p = 0; p < pb; p++) {
-            tie += yRows[y + p] * ws[s * pb + p];
-          }
-          system.border[row * sb + s] -= tie;
-        }
-        // Frames in a row lie side by side both in the system and in the scratch.
-        int m = k;
-        while (m < n) {
-          int run = m;
-          int at = tracks.camera[from + m];
-          while (run + 1 < n && tracks.camera[from + run + 1] == at + (run + 1 - m)) {
-            run++;
-          }
-          int skip = m == k ? c : 0; // the upper half alone
-          int to = system.at(row, at * cb + skip);
-          int source = m * cb + skip;
-          int length = (run + 1) * cb - source;
-          if (pb == 3) {
-            subtract3(upper, to, source, length, y);
-          } else {
-            subtract2(upper, to, source, length, y);
-          }
-          m = run + 1;
-        }
-      }
-    }
-    for (int s = 0; s < sb; s++) {
-      for (int p = 0; p < pb; p++) {
-        double y = 0;
-        for (int q = 0; q < pb; q++) {
-          y += ws[s * pb + q] * vInverse[3 * q + p];
-        }
-        system.right[system.size + s] += y * gp[p];
-        for (int t = 0; t < sb; t++) {
-          system.corner[s * sb + t] -= y * ws[t * pb + p];
-        }
-      }
-    }
-  }
-
-  private void subtract3(double[] to, int at, int source, int n, int y) {
-    double x0 = yRows[y];
-    double x1 = yRows[y + 1];
-    double x2 = yRows[y + 2];
-    double[] w0 = wColumns[0];
-    double[] w1 = wColumns[1];
-    double[] w2 = wColumns[2];
-    for (int i = 0; i < n; i++) {
-      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i] + x2 * w2[source + i];
-    }
-  }
-
-  private void subtract2(double[] to, int at, int source, int n, int y) {
-    double x0 = yRows[y];
-    double x1 = yRows[y + 1];
-    double[] w0 = wColumns[0];
-    double[] w1 = wColumns[1];
-    for (int i = 0; i < n; i++) {
-      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i];
+  private void each(IntConsumer part) {
+    if (parts.length == 1) {
+      part.accept(0);
+    } else {
+      IntStream.range(0, parts.length).parallel().forEach(part);
     }
   }
 
@@ -407,9 +207,9 @@ public final class BundleAdjuster {
       double d = cameraDiagonal[r];
       upper[system.at(r, r)] += damping * d + FLOOR * d + 1e-30;
     }
-    for (int s = 0; s < sb; s++) {
+    for (int s = 0; s < model.sharedSize; s++) {
       double d = cameraDiagonal[system.size + s];
-      system.corner[s * sb + s] += damping * d + FLOOR * d + 1e-30;
+      system.corner[s * model.sharedSize + s] += damping * d + FLOOR * d + 1e-30;
     }
   }
 
@@ -423,38 +223,9 @@ public final class BundleAdjuster {
     for (int i = 0; i < step.length; i++) {
       promised += step[i] * (damping * cameraDiagonal[i] * step[i] + downhill[i]);
     }
-    for (int j = 0; j < tracks.points; j++) {
-      if (!gather(b, j, false)) {
-        Arrays.fill(pointStep, pb * j, pb * (j + 1), 0);
-        continue;
-      }
-      invert(damping);
-      int from = tracks.start[j];
-      int n = tracks.start[j + 1] - from;
-      for (int p = 0; p < pb; p++) {
-        double sum = gp[p];
-        double[] column = wColumns[p];
-        for (int k = 0; k < n; k++) {
-          int at = tracks.camera[from + k] * cb;
-          for (int c = 0; c < cb; c++) {
-            sum += column[k * cb + c] * step[at + c];
-          }
-        }
-        for (int s = 0; s < sb; s++) {
-          sum += ws[s * pb + p] * step[system.size + s];
-        }
-        towards[p] = -sum;
-      }
-      for (int p = 0; p < pb; p++) {
-        double d = 0;
-        for (int q = 0; q < pb; q++) {
-          d += vInverse[3 * p + q] * towards[q];
-        }
-        pointStep[pb * j + p] = d;
-        promised += d * (damping * v[4 * p] * d - gp[p]);
-      }
-    }
-    return promised / 2;
+    double[] by = new double[parts.length];
+    each(k -> by[k] = parts[k].substitute(b, firstOf[k], firstOf[k + 1], damping, step, pointStep));
+    return (promised + Arrays.stream(by).sum()) / 2;
   }
 
   /** One number of a camera, a point or the shared ones moved, as a step moves it: for checks. */

@@ -220,6 +220,40 @@ class BundleAdjusterTest {
     return sum;
   }
 
+  /** Where several threads share the points: always the same bits, and what one thread finds. */
+  @Test
+  void manyRowsAreAdjustedAsFewAre() {
+    Made m = made(120, 900, 40, 0.3, false, 12);
+    assertThat(m.tracks().rows()).isGreaterThan(20_000);
+    Bundle start = shaken(m.truth(), 0.002, false, 5);
+    AdjustOptions o = AdjustOptions.USUAL.withFocal(AdjustOptions.Focal.CONSTANT);
+    Adjustment a = BundleAdjuster.adjust(start, m.tracks(), o, Progress.NONE);
+    Adjustment again = BundleAdjuster.adjust(start, m.tracks(), o, Progress.NONE);
+    assertThat(again.cost()).isEqualTo(a.cost());
+    assertThat(again.bundle().pose(77)).isEqualTo(a.bundle().pose(77));
+    // The same points the other way round: each half is then taken by the other thread.
+    Bundle turned = new Bundle(start.cameras(), start.points());
+    Tracks.Builder rows = new Tracks.Builder(start.cameras());
+    for (int i = 0; i < start.cameras(); i++) {
+      turned.setPose(i, start.pose(i));
+      turned.setOptics(i, start.focalPx(i), start.ratio(i), start.centreX(i), start.centreY(i));
+    }
+    for (int j = 0; j < start.points(); j++) {
+      int from = start.points() - 1 - j;
+      turned.setPoint(j, start.point(from));
+      int first = m.tracks().firstRow(from);
+      for (int row = first; row < first + m.tracks().seen(from); row++) {
+        rows.see(m.tracks().camera(row), m.tracks().x(row), m.tracks().y(row));
+      }
+      rows.endPoint();
+    }
+    Adjustment other = BundleAdjuster.adjust(turned, rows.build(), o, Progress.NONE);
+    assertThat(other.cost()).isCloseTo(a.cost(), within(1e-7 * a.cost()));
+    // What is left is what the noise leaves: 0.3 px in each of what is free no more.
+    double free = 2.0 * m.tracks().rows() - 6 * 120 - 3 * 900 - 1 + 7;
+    assertThat(a.cost() / (0.5 * 0.3 * 0.3 * free)).isCloseTo(1, within(0.05));
+  }
+
   @Test
   void cancelLeavesTheStartAlone() {
     Made m = made(10, 20, 10, 0.3, false, 21);

@@ -1,0 +1,337 @@
+package flarvo.vet.adjust;
+
+import flarvo.work.Cancelled;
+import flarvo.work.Progress;
+import java.util.Arrays;
+
+/**
+ * Takes points out of the normal equations of an adjustment, and finds their steps once those of
+ * the cameras are known: what one thread works with. It has a system of its own, so that several
+ * work side by side; their sum is the whole.
+ */
+final class PointElimination {
+
+  private static final int POINTS_A_LOOK = 256;
+
+  /** What is left for the cameras and what they share. */
+  final EnvelopeSystem system;
+
+  final double[] cameraDiagonal;
+  final double[] downhill; // against the gradient, as it is before points are taken out
+
+  private final Tracks tracks;
+  private final AdjustOptions options;
+  private final ObservationModel model;
+  private final int cb;
+  private final int pb;
+  private final int sb;
+
+  // Scratch for one point: what its rows say, one after the other.
+  private final double[] yRows; // Y = W V⁻¹, cb × pb a row
+  private final double[][] wColumns; // Wᵀ: pb lists, each cb numbers a row
+  private final double[] v = new double[9];
+  private final double[] vInverse = new double[9];
+  private final double[] gp = new double[3];
+  private final double[] ws; // shared × point
+  private final double[] towards = new double[3];
+
+  /**
+   * @param farthest for each camera, the last one that shares a point with it
+   * @param longest rows of a point, at most
+   * @throws IllegalArgumentException when the system would not fit into memory
+   */
+  PointElimination(Tracks tracks, AdjustOptions options, int[] farthest, int longest) {
+    this.tracks = tracks;
+    this.options = options;
+    model = new ObservationModel(options);
+    cb = model.cameraSize;
+    pb = model.pointSize;
+    sb = model.sharedSize;
+    system = new EnvelopeSystem(cb, farthest, sb);
+    cameraDiagonal = new double[cb * tracks.cameras + sb];
+    downhill = new double[cb * tracks.cameras + sb];
+    yRows = new double[longest * cb * pb];
+    wColumns = new double[pb][longest * cb];
+    ws = new double[sb * pb];
+  }
+
+  /** The reduced system of some points alone: cameras and what they share. */
+  void build(Bundle b, int from, int to, double damping, Progress progress) {
+    system.clear();
+    Arrays.fill(cameraDiagonal, 0);
+    Arrays.fill(downhill, 0);
+    for (int j = from; j < to; j++) {
+      if (j % POINTS_A_LOOK == 0 && progress.isCancelled()) {
+        throw new Cancelled();
+      }
+      if (gather(b, j, true)) {
+        invert(damping);
+        scatter(j);
+      }
+    }
+  }
+
+  /** With what another one built of other points. */
+  void add(PointElimination o) {
+    system.add(o.system);
+    for (int i = 0; i < downhill.length; i++) {
+      cameraDiagonal[i] += o.cameraDiagonal[i];
+      downhill[i] += o.downhill[i];
+    }
+  }
+
+  /**
+   * Rows of a point: its own block and gradient, and what ties it to cameras and shared numbers.
+   *
+   * @param whole also adds what does not depend on the damping to the system
+   * @return false for a point that nothing sees
+   */
+  private boolean gather(Bundle b, int j, boolean whole) {
+    int from = tracks.start[j];
+    int n = tracks.start[j + 1] - from;
+    if (n == 0) {
+      return false;
+    }
+    Arrays.fill(v, 0);
+    Arrays.fill(gp, 0);
+    Arrays.fill(ws, 0);
+    double[] jc = model.jc;
+    double[] jp = model.jp;
+    double[] js = model.js;
+    double[] r = model.r;
+    for (int k = 0; k < n; k++) {
+      int row = from + k;
+      int camera = tracks.camera[row];
+      double squared = model.derive(b, camera, j, tracks.x[row], tracks.y[row]);
+      double w = options.loss().weight(squared);
+      for (int p = 0; p < pb; p++) {
+        double a0 = w * jp[p];
+        double a1 = w * jp[pb + p];
+        gp[p] += a0 * r[0] + a1 * r[1];
+        for (int q = p; q < pb; q++) {
+          v[3 * p + q] += a0 * jp[q] + a1 * jp[pb + q];
+        }
+        double[] column = wColumns[p];
+        int o = k * cb;
+        for (int c = 0; c < cb; c++) {
+          column[o + c] = a0 * jc[c] + a1 * jc[cb + c];
+        }
+        for (int s = 0; s < sb; s++) {
+          ws[s * pb + p] += a0 * js[s] + a1 * js[sb + s];
+        }
+      }
+      if (whole) {
+        addCamera(camera, w);
+      }
+    }
+    for (int p = 0; p < pb; p++) {
+      for (int q = 0; q < p; q++) {
+        v[3 * p + q] = v[3 * q + p];
+      }
+    }
+    return true;
+  }
+
+  private void addCamera(int camera, double w) {
+    double[] jc = model.jc;
+    double[] js = model.js;
+    double[] r = model.r;
+    double[] upper = system.upper();
+    for (int c = 0; c < cb; c++) {
+      double a0 = w * jc[c];
+      double a1 = w * jc[cb + c];
+      int row = camera * cb + c;
+      double g = a0 * r[0] + a1 * r[1];
+      system.right[row] -= g;
+      downhill[row] -= g;
+      cameraDiagonal[row] += a0 * jc[c] + a1 * jc[cb + c];
+      int o = system.at(row, camera * cb);
+      for (int d = c; d < cb; d++) {
+        upper[o + d] += a0 * jc[d] + a1 * jc[cb + d];
+      }
+      for (int s = 0; s < sb; s++) {
+        system.border[row * sb + s] += a0 * js[s] + a1 * js[sb + s];
+      }
+    }
+    for (int s = 0; s < sb; s++) {
+      double a0 = w * js[s];
+      double a1 = w * js[sb + s];
+      double g = a0 * r[0] + a1 * r[1];
+      system.right[system.size + s] -= g;
+      downhill[system.size + s] -= g;
+      cameraDiagonal[system.size + s] += a0 * js[s] + a1 * js[sb + s];
+      for (int t = 0; t < sb; t++) {
+        system.corner[s * sb + t] += a0 * js[t] + a1 * js[sb + t];
+      }
+    }
+  }
+
+  /** The point's block with its diagonal raised, inverted. */
+  private void invert(double damping) {
+    double raise = 1 + damping + BundleAdjuster.FLOOR;
+    double tiny = 1e-30;
+    if (pb == 2) {
+      double a = v[0] * raise + tiny;
+      double d = v[4] * raise + tiny;
+      double det = a * d - v[1] * v[1];
+      vInverse[0] = d / det;
+      vInverse[1] = -v[1] / det;
+      vInverse[3] = vInverse[1];
+      vInverse[4] = a / det;
+      return;
+    }
+    double a = v[0] * raise + tiny;
+    double b = v[1];
+    double c = v[2];
+    double d = v[4] * raise + tiny;
+    double e = v[5];
+    double f = v[8] * raise + tiny;
+    double ca = d * f - e * e;
+    double cb1 = c * e - b * f;
+    double cc = b * e - c * d;
+    double det = a * ca + b * cb1 + c * cc;
+    vInverse[0] = ca / det;
+    vInverse[1] = cb1 / det;
+    vInverse[2] = cc / det;
+    vInverse[3] = vInverse[1];
+    vInverse[4] = (a * f - c * c) / det;
+    vInverse[5] = (b * c - a * e) / det;
+    vInverse[6] = vInverse[2];
+    vInverse[7] = vInverse[5];
+    vInverse[8] = (a * d - b * b) / det;
+  }
+
+  /** Takes {@code W V⁻¹ Wᵀ} of one point out of the system. */
+  private void scatter(int j) {
+    int from = tracks.start[j];
+    int n = tracks.start[j + 1] - from;
+    double[] upper = system.upper();
+    for (int k = 0; k < n; k++) {
+      for (int c = 0; c < cb; c++) {
+        for (int p = 0; p < pb; p++) {
+          double y = 0;
+          for (int q = 0; q < pb; q++) {
+            y += wColumns[q][k * cb + c] * vInverse[3 * q + p];
+          }
+          yRows[(k * cb + c) * pb + p] = y;
+        }
+      }
+    }
+    for (int k = 0; k < n; k++) {
+      int camera = tracks.camera[from + k];
+      for (int c = 0; c < cb; c++) {
+        int row = camera * cb + c;
+        int y = (k * cb + c) * pb;
+        double sum = 0;
+        for (int p = 0; p < pb; p++) {
+          sum += yRows[y + p] * gp[p];
+        }
+        system.right[row] += sum;
+        for (int s = 0; s < sb; s++) {
+          double tie = 0;
+          for (int p = 0; p < pb; p++) {
+            tie += yRows[y + p] * ws[s * pb + p];
+          }
+          system.border[row * sb + s] -= tie;
+        }
+        // Frames in a row lie side by side both in the system and in the scratch.
+        int m = k;
+        while (m < n) {
+          int run = m;
+          int at = tracks.camera[from + m];
+          while (run + 1 < n && tracks.camera[from + run + 1] == at + (run + 1 - m)) {
+            run++;
+          }
+          int skip = m == k ? c : 0; // the upper half alone
+          int to = system.at(row, at * cb + skip);
+          int source = m * cb + skip;
+          int length = (run + 1) * cb - source;
+          if (pb == 3) {
+            subtract3(upper, to, source, length, y);
+          } else {
+            subtract2(upper, to, source, length, y);
+          }
+          m = run + 1;
+        }
+      }
+    }
+    for (int s = 0; s < sb; s++) {
+      for (int p = 0; p < pb; p++) {
+        double y = 0;
+        for (int q = 0; q < pb; q++) {
+          y += ws[s * pb + q] * vInverse[3 * q + p];
+        }
+        system.right[system.size + s] += y * gp[p];
+        for (int t = 0; t < sb; t++) {
+          system.corner[s * sb + t] -= y * ws[t * pb + p];
+        }
+      }
+    }
+  }
+
+  private void subtract3(double[] to, int at, int source, int n, int y) {
+    double x0 = yRows[y];
+    double x1 = yRows[y + 1];
+    double x2 = yRows[y + 2];
+    double[] w0 = wColumns[0];
+    double[] w1 = wColumns[1];
+    double[] w2 = wColumns[2];
+    for (int i = 0; i < n; i++) {
+      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i] + x2 * w2[source + i];
+    }
+  }
+
+  private void subtract2(double[] to, int at, int source, int n, int y) {
+    double x0 = yRows[y];
+    double x1 = yRows[y + 1];
+    double[] w0 = wColumns[0];
+    double[] w1 = wColumns[1];
+    for (int i = 0; i < n; i++) {
+      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i];
+    }
+  }
+
+  /**
+   * Steps of some points from those of the cameras.
+   *
+   * @param step of cameras, then of what they share
+   * @param pointStep written to
+   * @return how much twice the cost should fall by them, were it as curved as it seems here
+   */
+  double substitute(
+      Bundle b, int first, int end, double damping, double[] step, double[] pointStep) {
+    double promised = 0;
+    for (int j = first; j < end; j++) {
+      if (!gather(b, j, false)) {
+        Arrays.fill(pointStep, pb * j, pb * (j + 1), 0);
+        continue;
+      }
+      invert(damping);
+      int from = tracks.start[j];
+      int n = tracks.start[j + 1] - from;
+      for (int p = 0; p < pb; p++) {
+        double sum = gp[p];
+        double[] column = wColumns[p];
+        for (int k = 0; k < n; k++) {
+          int at = tracks.camera[from + k] * cb;
+          for (int c = 0; c < cb; c++) {
+            sum += column[k * cb + c] * step[at + c];
+          }
+        }
+        for (int s = 0; s < sb; s++) {
+          sum += ws[s * pb + p] * step[system.size + s];
+        }
+        towards[p] = -sum;
+      }
+      for (int p = 0; p < pb; p++) {
+        double d = 0;
+        for (int q = 0; q < pb; q++) {
+          d += vInverse[3 * p + q] * towards[q];
+        }
+        pointStep[pb * j + p] = d;
+        promised += d * (damping * v[4 * p] * d - gp[p]);
+      }
+    }
+    return promised;
+  }
+}

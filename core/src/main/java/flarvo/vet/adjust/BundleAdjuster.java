@@ -3,6 +3,7 @@ package flarvo.vet.adjust;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.function.IntConsumer;
 import java.util.stream.IntStream;
 
@@ -32,7 +33,8 @@ public final class BundleAdjuster {
   private final Progress progress;
   private final ObservationModel model;
   private final PointElimination[] parts; // the first is the sum, once all are built
-  private final int[] firstOf; // point of a part; one more entry than parts
+  private final int[] order; // of the points
+  private final int[] firstOf; // place in the order of a part's points; one more than parts
   private final EnvelopeSystem system;
   private final int cb;
   private final int pb;
@@ -80,20 +82,34 @@ public final class BundleAdjuster {
           "Refine a range of frames, or with fewer trackers",
           e);
     }
+    order = order(tracks, parts.length > 1);
     firstOf = new int[parts.length + 1];
-    for (int k = 1; k <= parts.length; k++) {
-      int at = firstOf[k - 1];
-      while (at < tracks.points && tracks.start[at] < (long) k * tracks.rows() / parts.length) {
-        at++;
+    int at = 0;
+    long rows = 0;
+    for (int k = 1; k < parts.length; k++) {
+      while (rows < (long) k * tracks.rows() / parts.length) {
+        rows += tracks.seen(order[at++]);
       }
-      firstOf[k] = k == parts.length ? tracks.points : at;
+      firstOf[k] = at;
     }
+    firstOf[parts.length] = tracks.points;
     system = parts[0].system;
     cameraDiagonal = parts[0].cameraDiagonal;
     downhill = parts[0].downhill;
     step = new double[downhill.length];
     pointStep = new double[pb * tracks.points];
     taken = new BundleStep(options, cb, step, pointStep);
+  }
+
+  /** Many points by their first camera, so that those that are taken out at once lie together. */
+  private static int[] order(Tracks t, boolean sorted) {
+    IntStream all = IntStream.range(0, t.points);
+    return sorted
+        ? all.boxed()
+            .sorted(Comparator.comparingInt(j -> t.seen(j) == 0 ? 0 : t.camera[t.start[j]]))
+            .mapToInt(Integer::intValue)
+            .toArray()
+        : all.toArray();
   }
 
   /**
@@ -185,7 +201,7 @@ public final class BundleAdjuster {
 
   /** The reduced system: cameras and what they share, every point eliminated. */
   private void build(Bundle b, double damping) {
-    each(k -> parts[k].build(b, firstOf[k], firstOf[k + 1], damping, progress));
+    each(k -> parts[k].build(b, order, firstOf[k], firstOf[k + 1], damping, progress));
     for (int k = 1; k < parts.length; k++) {
       parts[0].add(parts[k]);
     }
@@ -224,7 +240,11 @@ public final class BundleAdjuster {
       promised += step[i] * (damping * cameraDiagonal[i] * step[i] + downhill[i]);
     }
     double[] by = new double[parts.length];
-    each(k -> by[k] = parts[k].substitute(b, firstOf[k], firstOf[k + 1], damping, step, pointStep));
+    each(
+        k ->
+            by[k] =
+                parts[k].substitute(
+                    b, order, firstOf[k], firstOf[k + 1], damping, step, pointStep));
     return (promised + Arrays.stream(by).sum()) / 2;
   }
 

@@ -13,6 +13,12 @@ final class PointElimination {
 
   private static final int POINTS_A_LOOK = 256;
 
+  /** Points that are taken out at once. */
+  private static final int COLLECTED = 16;
+
+  /** Columns of a tile. */
+  private static final int TILE = 512;
+
   /** What is left for the cameras and what they share. */
   final EnvelopeSystem system;
 
@@ -35,6 +41,14 @@ final class PointElimination {
   private final double[] ws; // shared × point
   private final double[] towards = new double[3];
 
+  // What ties collected points to cameras: W and W V⁻¹, pb lists a point, a number for each row of
+  // the system.
+  private final double[][] tie;
+  private final double[][] weighed;
+  private final int[] first = new int[COLLECTED]; // row of a point
+  private final int[] end = new int[COLLECTED];
+  private int slots;
+
   /**
    * @param farthest for each camera, the last one that shares a point with it
    * @param longest rows of a point, at most
@@ -53,22 +67,31 @@ final class PointElimination {
     yRows = new double[longest * cb * pb];
     wColumns = new double[pb][longest * cb];
     ws = new double[sb * pb];
+    tie = new double[COLLECTED * pb][cb * tracks.cameras];
+    weighed = new double[COLLECTED * pb][cb * tracks.cameras];
   }
 
-  /** The reduced system of some points alone: cameras and what they share. */
-  void build(Bundle b, int from, int to, double damping, Progress progress) {
+  /**
+   * The reduced system of some points alone: cameras and what they share.
+   *
+   * @param points all in their order, of which those from one to another are taken
+   */
+  void build(Bundle b, int[] points, int from, int to, double damping, Progress progress) {
     system.clear();
     Arrays.fill(cameraDiagonal, 0);
     Arrays.fill(downhill, 0);
-    for (int j = from; j < to; j++) {
-      if (j % POINTS_A_LOOK == 0 && progress.isCancelled()) {
+    for (int k = from; k < to; k++) {
+      int j = points[k];
+      if (k % POINTS_A_LOOK == 0 && progress.isCancelled()) {
         throw new Cancelled();
       }
       if (gather(b, j, true)) {
         invert(damping);
         scatter(j);
+        collect(j);
       }
     }
+    takeOut();
   }
 
   /** With what another one built of other points. */
@@ -201,11 +224,10 @@ final class PointElimination {
     vInverse[8] = (a * d - b * b) / det;
   }
 
-  /** Takes {@code W V⁻¹ Wᵀ} of one point out of the system. */
+  /** What a point takes out of the right side and of what all cameras share. */
   private void scatter(int j) {
     int from = tracks.start[j];
     int n = tracks.start[j + 1] - from;
-    double[] upper = system.upper();
     for (int k = 0; k < n; k++) {
       for (int c = 0; c < cb; c++) {
         for (int p = 0; p < pb; p++) {
@@ -234,25 +256,6 @@ final class PointElimination {
           }
           system.border[row * sb + s] -= tie;
         }
-        // Frames in a row lie side by side both in the system and in the scratch.
-        int m = k;
-        while (m < n) {
-          int run = m;
-          int at = tracks.camera[from + m];
-          while (run + 1 < n && tracks.camera[from + run + 1] == at + (run + 1 - m)) {
-            run++;
-          }
-          int skip = m == k ? c : 0; // the upper half alone
-          int to = system.at(row, at * cb + skip);
-          int source = m * cb + skip;
-          int length = (run + 1) * cb - source;
-          if (pb == 3) {
-            subtract3(upper, to, source, length, y);
-          } else {
-            subtract2(upper, to, source, length, y);
-          }
-          m = run + 1;
-        }
       }
     }
     for (int s = 0; s < sb; s++) {
@@ -269,25 +272,121 @@ final class PointElimination {
     }
   }
 
-  private void subtract3(double[] to, int at, int source, int n, int y) {
-    double x0 = yRows[y];
-    double x1 = yRows[y + 1];
-    double x2 = yRows[y + 2];
-    double[] w0 = wColumns[0];
-    double[] w1 = wColumns[1];
-    double[] w2 = wColumns[2];
-    for (int i = 0; i < n; i++) {
-      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i] + x2 * w2[source + i];
+  /** Keeps what ties a point to its cameras until enough of them can be taken out at once. */
+  private void collect(int j) {
+    int from = tracks.start[j];
+    int n = tracks.start[j + 1] - from;
+    first[slots] = tracks.camera[from] * cb;
+    end[slots] = (tracks.camera[from + n - 1] + 1) * cb;
+    for (int p = 0; p < pb; p++) {
+      double[] w = tie[slots * pb + p];
+      double[] y = weighed[slots * pb + p];
+      Arrays.fill(w, first[slots], end[slots], 0); // frames on which it is not seen
+      Arrays.fill(y, first[slots], end[slots], 0);
+      for (int k = 0; k < n; k++) {
+        int at = tracks.camera[from + k] * cb;
+        for (int c = 0; c < cb; c++) {
+          w[at + c] = wColumns[p][k * cb + c];
+          y[at + c] = yRows[(k * cb + c) * pb + p];
+        }
+      }
+    }
+    if (++slots == first.length) {
+      takeOut();
     }
   }
 
-  private void subtract2(double[] to, int at, int source, int n, int y) {
-    double x0 = yRows[y];
-    double x1 = yRows[y + 1];
-    double[] w0 = wColumns[0];
-    double[] w1 = wColumns[1];
-    for (int i = 0; i < n; i++) {
-      to[at + i] -= x0 * w0[source + i] + x1 * w1[source + i];
+  /**
+   * Takes {@code W V⁻¹ Wᵀ} of the points that were collected out of the system: in tiles of columns
+   * that stay in the cache, each number in the order of the points.
+   */
+  private void takeOut() {
+    int left = Integer.MAX_VALUE;
+    int right = 0;
+    for (int s = 0; s < slots; s++) {
+      left = Math.min(left, first[s]);
+      right = Math.max(right, end[s]);
+    }
+    for (int tile = left; tile < right; tile += TILE) {
+      int edge = Math.min(right, tile + TILE);
+      for (int row = left; row < edge; row++) {
+        takeOut(row, Math.max(row, tile), edge);
+      }
+    }
+    slots = 0;
+  }
+
+  private void takeOut(int row, int from, int edge) {
+    double[] upper = system.upper();
+    int offset = system.at(row, 0);
+    int s = 0;
+    while (s < slots) {
+      if (first[s] > row || end[s] <= row) {
+        s++;
+        continue;
+      }
+      int to = Math.min(edge, end[s]);
+      int at = s * pb;
+      boolean pair = pb == 3 && s + 1 < slots && first[s + 1] <= row && end[s + 1] > row;
+      if (pair) {
+        int other = Math.min(edge, end[s + 1]);
+        int both = Math.min(to, other);
+        subtract6(upper, offset, at, row, from, both);
+        if (to > both) {
+          subtract3(upper, offset, at, row, Math.max(from, both), to);
+        } else {
+          subtract3(upper, offset, at + pb, row, Math.max(from, both), other);
+        }
+        s += 2;
+      } else {
+        if (pb == 3) {
+          subtract3(upper, offset, at, row, from, to);
+        } else {
+          subtract2(upper, offset, at, row, from, to);
+        }
+        s++;
+      }
+    }
+  }
+
+  private void subtract6(double[] a, int offset, int at, int row, int from, int to) {
+    double[] p = tie[at];
+    double[] q = tie[at + 1];
+    double[] r = tie[at + 2];
+    double[] s = tie[at + 3];
+    double[] t = tie[at + 4];
+    double[] u = tie[at + 5];
+    double xp = weighed[at][row];
+    double xq = weighed[at + 1][row];
+    double xr = weighed[at + 2][row];
+    double xs = weighed[at + 3][row];
+    double xt = weighed[at + 4][row];
+    double xu = weighed[at + 5][row];
+    for (int c = from; c < to; c++) {
+      a[offset + c] =
+          a[offset + c] - (xp * p[c] + xq * q[c] + xr * r[c]) - (xs * s[c] + xt * t[c] + xu * u[c]);
+    }
+  }
+
+  private void subtract3(double[] a, int offset, int at, int row, int from, int to) {
+    double[] p = tie[at];
+    double[] q = tie[at + 1];
+    double[] r = tie[at + 2];
+    double x = weighed[at][row];
+    double y = weighed[at + 1][row];
+    double z = weighed[at + 2][row];
+    for (int c = from; c < to; c++) {
+      a[offset + c] -= x * p[c] + y * q[c] + z * r[c];
+    }
+  }
+
+  private void subtract2(double[] a, int offset, int at, int row, int from, int to) {
+    double[] p = tie[at];
+    double[] q = tie[at + 1];
+    double x = weighed[at][row];
+    double y = weighed[at + 1][row];
+    for (int c = from; c < to; c++) {
+      a[offset + c] -= x * p[c] + y * q[c];
     }
   }
 
@@ -299,9 +398,16 @@ final class PointElimination {
    * @return how much twice the cost should fall by them, were it as curved as it seems here
    */
   double substitute(
-      Bundle b, int first, int end, double damping, double[] step, double[] pointStep) {
+      Bundle b,
+      int[] points,
+      int begin,
+      int stop,
+      double damping,
+      double[] step,
+      double[] pointStep) {
     double promised = 0;
-    for (int j = first; j < end; j++) {
+    for (int i = begin; i < stop; i++) {
+      int j = points[i];
       if (!gather(b, j, false)) {
         Arrays.fill(pointStep, pb * j, pb * (j + 1), 0);
         continue;

@@ -23,6 +23,7 @@ public sealed interface Decision
         PlateDecision,
         PointDecision,
         ReceiveDecision,
+        MoverDecision,
         TraceDecision,
         VetDecision {
 

@@ -9,6 +9,7 @@ import flarvo.decision.Decided;
 import flarvo.decision.Decision;
 import flarvo.decision.DecisionHistory;
 import flarvo.decision.DecisionJson;
+import flarvo.decision.MoverDecision;
 import flarvo.decision.ShotState;
 import flarvo.decision.TraceDecision;
 import flarvo.plate.PlateFinder;
@@ -163,12 +164,12 @@ class MoverTest {
                 "carts",
                 ShotIntake.of(List.of(folder), Progress.NONE).received(IntakeOptions.NONE)));
     OptionalDouble focal = OptionalDouble.of(24 / 23.76);
-    assertThatThrownBy(() -> decide(history, new TraceDecision.FindMovers(focal)))
+    assertThatThrownBy(() -> decide(history, new MoverDecision.FindMovers(focal)))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("no features were followed");
     decide(history, new TraceDecision.Follow(PlateRole.ORIGINAL, 300, 9, 0.08));
     Observations all = history.present().features();
-    ShotState found = decide(history, new TraceDecision.FindMovers(focal));
+    ShotState found = decide(history, new MoverDecision.FindMovers(focal));
     List<Mover> movers = found.trace().movers();
     Map<String, Integer> bodies = new FollowedTruth(CartsTruth.SHOT, true).carts(all, STAYS_PX);
     find(CartsTruth.SHOT, all, bodies, true);
@@ -176,7 +177,7 @@ class MoverTest {
     // What moves is not among the scene's tracks, and comes back when it is said to be of it.
     Mover near = movers.get(0);
     assertThat(found.shot().observations().names()).doesNotContainAnyElementsOf(near.features());
-    assertThat(decide(history, new TraceDecision.ReturnMover(near.name())).features())
+    assertThat(decide(history, new MoverDecision.ReturnMover(near.name())).features())
         .isEqualTo(all);
     assertThat(history.present().shot().observations().names()).containsAll(near.features());
     history.undo();
@@ -186,7 +187,7 @@ class MoverTest {
             history, new TraceDecision.SolvePlates(23.76, 13.365, OptionalDouble.of(24), 0, 0.5));
     assertThat(Reprojection.of(solved.shot()).orElseThrow().rmsPx()).isLessThan(0.25);
     PathError scene = path(solved.shot(), CartsTruth.SHOT);
-    ShotState both = decide(history, new TraceDecision.SolveMover(near.name(), 0.5));
+    ShotState both = decide(history, new MoverDecision.SolveMover(near.name(), 0.5));
     PathError cart = path(both.objects().get(0).solve(), CartsTruth.NEAR);
     System.out.printf(
         Locale.ROOT,

@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.trace;
 
 import flarvo.decision.Decided;
+import flarvo.decision.MoverDecision;
 import flarvo.decision.Outcome;
 import flarvo.decision.TraceDecision;
 import flarvo.desktop.state.Session;
@@ -79,7 +80,7 @@ public final class MoverBench {
    * @param focal in widths of the film back; empty where it is not known
    */
   void find(OptionalDouble focal, Runnable then) {
-    TraceDecision d = new TraceDecision.FindMovers(focal);
+    MoverDecision d = new MoverDecision.FindMovers(focal);
     session
         .store()
         .work(
@@ -127,7 +128,7 @@ public final class MoverBench {
     mover()
         .ifPresent(
             m -> {
-              TraceDecision d = new TraceDecision.SolveMover(m.name(), TARGET_PX);
+              MoverDecision d = new MoverDecision.SolveMover(m.name(), TARGET_PX);
               session
                   .store()
                   .work(
@@ -141,7 +142,7 @@ public final class MoverBench {
 
   /** Counts the features of the selected one as the scene's again. */
   void giveBack() {
-    mover().ifPresent(m -> session.store().decide(new TraceDecision.ReturnMover(m.name())));
+    mover().ifPresent(m -> session.store().decide(new MoverDecision.ReturnMover(m.name())));
   }
 
   /** Why the selected one cannot be solved; empty where it can. */

@@ -122,7 +122,10 @@ public final class AutoSolve {
                     : OptionalDouble.empty(),
                 progress.part(1, PARTS))
             : new MoverSearch.Found(List.of(), 1);
-    steps.accept(leaveOutMovers ? found.words() : "what moves against the rest was not looked for");
+    steps.accept(
+        leaveOutMovers
+            ? Mover.words(found.movers())
+            : "what moves against the rest was not looked for");
     Observations o = Mover.without(all, found.movers());
     TrackSolve.Outcome solved =
         TrackSolve.of(

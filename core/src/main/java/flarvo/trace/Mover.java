@@ -34,6 +34,18 @@ public record Mover(String name, List<String> features) {
     return only(o, Set.copyOf(features), true);
   }
 
+  /** What was found, in words without an end. */
+  public static String words(List<Mover> movers) {
+    if (movers.isEmpty()) {
+      return "nothing moves against the rest";
+    }
+    int features = movers.stream().mapToInt(m -> m.features().size()).sum();
+    return (movers.size() == 1 ? "one object moves" : movers.size() + " objects move")
+        + " against the rest; their "
+        + features
+        + " features are left out";
+  }
+
   /** Tracks without what is on any of some movers. */
   static Observations without(Observations o, List<Mover> movers) {
     if (movers.isEmpty()) {

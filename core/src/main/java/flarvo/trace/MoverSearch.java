@@ -80,18 +80,6 @@ public final class MoverSearch {
     public Found {
       movers = List.copyOf(movers);
     }
-
-    /** In words, without an end. */
-    public String words() {
-      if (movers.isEmpty()) {
-        return "nothing moves against the rest";
-      }
-      int features = movers.stream().mapToInt(m -> m.features().size()).sum();
-      return (movers.size() == 1 ? "one thing moves" : movers.size() + " things move")
-          + " against the rest, with "
-          + features
-          + " features";
-    }
   }
 
   /** A stretch of frames and the features seen in it. */

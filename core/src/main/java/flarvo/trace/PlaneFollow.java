@@ -133,10 +133,10 @@ public final class PlaneFollow {
       notes.add(
           String.format(
               Locale.ROOT,
-              "only %.0f %% of %s is seen on frame %d, which is least",
-              100 * least,
+              "%s is least visible on frame %d: %.0f %%",
               plane.name(),
-              leastAt));
+              leastAt,
+              100 * least));
     }
     return new Traced(
         observations(path),

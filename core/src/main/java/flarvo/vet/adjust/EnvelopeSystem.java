@@ -194,10 +194,10 @@ final class EnvelopeSystem {
     int q = pivot;
     int last = pivot + block;
     for (; q + 5 < last; q += 6) {
-      subtract6(upper, at(i, 0), pivots, q, i, left, right);
+      subtract6(upper, at(i, 0), pivots, pivots, q, i, left, right);
     }
     for (; q + 2 < last; q += 3) {
-      subtract3(upper, at(i, 0), pivots[q], pivots[q + 1], pivots[q + 2], i, left, right);
+      subtract3(upper, at(i, 0), pivots, pivots, q, i, left, right);
     }
     for (; q < last; q++) {
       subtract(upper, at(i, left), pivots[q], left, pivots[q][i], right - left);
@@ -210,31 +210,49 @@ final class EnvelopeSystem {
     }
   }
 
-  private static void subtract3(
-      double[] a, int offset, double[] p, double[] q, double[] r, int row, int from, int end) {
-    double x = p[row];
-    double y = q[row];
-    double z = r[row];
+  /** Three rows at once, by what {@code times} has in a row's column. */
+  static void subtract3(
+      double[] a,
+      int offset,
+      double[][] rows,
+      double[][] times,
+      int at,
+      int row,
+      int from,
+      int end) {
+    double[] p = rows[at];
+    double[] q = rows[at + 1];
+    double[] r = rows[at + 2];
+    double xp = times[at][row];
+    double xq = times[at + 1][row];
+    double xr = times[at + 2][row];
     for (int c = from; c < end; c++) {
-      a[offset + c] -= x * p[c] + y * q[c] + z * r[c];
+      a[offset + c] -= xp * p[c] + xq * q[c] + xr * r[c];
     }
   }
 
   /** Six rows at once: most of the time of an adjustment is spent here. */
-  private static void subtract6(
-      double[] a, int offset, double[][] pivots, int at, int row, int from, int end) {
-    double[] p = pivots[at];
-    double[] q = pivots[at + 1];
-    double[] r = pivots[at + 2];
-    double[] s = pivots[at + 3];
-    double[] t = pivots[at + 4];
-    double[] u = pivots[at + 5];
-    double xp = p[row];
-    double xq = q[row];
-    double xr = r[row];
-    double xs = s[row];
-    double xt = t[row];
-    double xu = u[row];
+  static void subtract6(
+      double[] a,
+      int offset,
+      double[][] rows,
+      double[][] times,
+      int at,
+      int row,
+      int from,
+      int end) {
+    double[] p = rows[at];
+    double[] q = rows[at + 1];
+    double[] r = rows[at + 2];
+    double[] s = rows[at + 3];
+    double[] t = rows[at + 4];
+    double[] u = rows[at + 5];
+    double xp = times[at][row];
+    double xq = times[at + 1][row];
+    double xr = times[at + 2][row];
+    double xs = times[at + 3][row];
+    double xt = times[at + 4][row];
+    double xu = times[at + 5][row];
     for (int c = from; c < end; c++) {
       a[offset + c] =
           a[offset + c] - (xp * p[c] + xq * q[c] + xr * r[c]) - (xs * s[c] + xt * t[c] + xu * u[c]);

@@ -331,52 +331,22 @@ final class PointElimination {
       if (pair) {
         int other = Math.min(edge, end[s + 1]);
         int both = Math.min(to, other);
-        subtract6(upper, offset, at, row, from, both);
+        EnvelopeSystem.subtract6(upper, offset, tie, weighed, at, row, from, both);
         if (to > both) {
-          subtract3(upper, offset, at, row, Math.max(from, both), to);
+          EnvelopeSystem.subtract3(upper, offset, tie, weighed, at, row, Math.max(from, both), to);
         } else {
-          subtract3(upper, offset, at + pb, row, Math.max(from, both), other);
+          EnvelopeSystem.subtract3(
+              upper, offset, tie, weighed, at + pb, row, Math.max(from, both), other);
         }
         s += 2;
       } else {
         if (pb == 3) {
-          subtract3(upper, offset, at, row, from, to);
+          EnvelopeSystem.subtract3(upper, offset, tie, weighed, at, row, from, to);
         } else {
           subtract2(upper, offset, at, row, from, to);
         }
         s++;
       }
-    }
-  }
-
-  private void subtract6(double[] a, int offset, int at, int row, int from, int to) {
-    double[] p = tie[at];
-    double[] q = tie[at + 1];
-    double[] r = tie[at + 2];
-    double[] s = tie[at + 3];
-    double[] t = tie[at + 4];
-    double[] u = tie[at + 5];
-    double xp = weighed[at][row];
-    double xq = weighed[at + 1][row];
-    double xr = weighed[at + 2][row];
-    double xs = weighed[at + 3][row];
-    double xt = weighed[at + 4][row];
-    double xu = weighed[at + 5][row];
-    for (int c = from; c < to; c++) {
-      a[offset + c] =
-          a[offset + c] - (xp * p[c] + xq * q[c] + xr * r[c]) - (xs * s[c] + xt * t[c] + xu * u[c]);
-    }
-  }
-
-  private void subtract3(double[] a, int offset, int at, int row, int from, int to) {
-    double[] p = tie[at];
-    double[] q = tie[at + 1];
-    double[] r = tie[at + 2];
-    double x = weighed[at][row];
-    double y = weighed[at + 1][row];
-    double z = weighed[at + 2][row];
-    for (int c = from; c < to; c++) {
-      a[offset + c] -= x * p[c] + y * q[c] + z * r[c];
     }
   }
 

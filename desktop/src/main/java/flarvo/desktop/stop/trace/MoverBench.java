@@ -88,21 +88,14 @@ public final class MoverBench {
             (s, p) -> Decided.of(s, d, p),
             x -> x,
             x -> {
-              bench.add(words(((Outcome.Movers) x.outcome().orElseThrow()).movers()));
+              bench.add(
+                  TraceBench.sentences(
+                          List.of(
+                              Mover.words(((Outcome.Movers) x.outcome().orElseThrow()).movers())))
+                      .trim());
               then.run();
             },
             bench::failed);
-  }
-
-  private static String words(List<Mover> movers) {
-    if (movers.isEmpty()) {
-      return "Nothing moves against the rest.";
-    }
-    int features = movers.stream().mapToInt(m -> m.features().size()).sum();
-    return (movers.size() == 1 ? "One thing moves" : movers.size() + " things move")
-        + " against the rest: "
-        + features
-        + " features are left out of the solve.";
   }
 
   /** Draws a mask around the selected one. */

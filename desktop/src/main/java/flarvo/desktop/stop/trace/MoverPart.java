@@ -31,8 +31,7 @@ final class MoverPart extends VBox {
     this.movers = bench.movers();
     this.find = Fields.button("trace-movers", "Find what moves", find);
     this.find.setTooltip(
-        new Tooltip(
-            "Features that no camera explains together with the rest; the solve leaves them out"));
+        new Tooltip("Features with a motion of their own; the solve leaves them out"));
     mask = Fields.button("trace-mover-mask", "Mask", movers::mask);
     mask.setTooltip(new Tooltip("Draw a mask around it, for the next time features are followed"));
     solve = Fields.button("trace-mover-solve", "Solve as object", movers::solve);

@@ -129,6 +129,7 @@ class ProjectInWindowTest extends WindowHarness {
     robot.type(KeyCode.ESCAPE);
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
     await(() -> session.ledger().get().rulings().of(Fact.RATE).orElse("").contains("24000"));
+    await(() -> session.project().diary().entries().size() > 2);
     assertThat(session.project().diary().entries()).hasSize(3);
   }
 

@@ -7,8 +7,10 @@ import flarvo.scene.Pose;
 import flarvo.scene.Rate;
 import flarvo.scene.Vec3;
 import java.awt.image.BufferedImage;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.DoubleFunction;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -17,6 +19,7 @@ import java.util.stream.IntStream;
 final class RenderedShot extends ShotTruth {
 
   private static final FrameRange FRAMES = new FrameRange(1, 36);
+  private static final Map<List<Object>, Map<Integer, Luma>> RENDERED = new ConcurrentHashMap<>();
 
   /** What happens to a picture after it was taken. */
   private interface Trouble {
@@ -181,12 +184,26 @@ final class RenderedShot extends ShotTruth {
     }
   }
 
-  /** Every frame as it was filmed, with grain and motion blur. */
+  /** Every frame as it was filmed, with grain and motion blur; the caller may draw into them. */
   Map<Integer, Luma> plates() {
-    return IntStream.rangeClosed(FRAMES.first(), FRAMES.last())
-        .boxed()
-        .parallel()
-        .collect(Collectors.toMap(f -> f, this::plate));
+    // Half of the shots are one walk with different trouble: it is rendered once for all tests.
+    List<Object> filmed = List.of(focalMm, lens, poseAt(FRAMES.first()), poseAt(13.5));
+    Map<Integer, Luma> clean =
+        RENDERED.computeIfAbsent(
+            filmed,
+            k ->
+                IntStream.rangeClosed(FRAMES.first(), FRAMES.last())
+                    .boxed()
+                    .parallel()
+                    .collect(Collectors.toMap(f -> f, this::plate)));
+    Map<Integer, Luma> out = new HashMap<>();
+    clean.forEach(
+        (f, l) -> {
+          Luma own = new Luma(l.width(), l.height(), l.luma().clone());
+          trouble.in(own, f);
+          out.put(f, own);
+        });
+    return out;
   }
 
   private Luma plate(int frame) {
@@ -197,9 +214,7 @@ final class RenderedShot extends ShotTruth {
       luma[i] =
           0.299f * (rgb[i] >> 16 & 255) + 0.587f * (rgb[i] >> 8 & 255) + 0.114f * (rgb[i] & 255);
     }
-    Luma l = new Luma(image.getWidth(), image.getHeight(), luma);
-    trouble.in(l, frame);
-    return l;
+    return new Luma(image.getWidth(), image.getHeight(), luma);
   }
 
   @Override

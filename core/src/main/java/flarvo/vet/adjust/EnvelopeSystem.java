@@ -161,7 +161,7 @@ final class EnvelopeSystem {
           eliminateRow(q - from, r, r, reach[q]);
         }
         for (int q = k; q < r; q++) {
-          subtract(upper, at(r, r), upper, at(q, r), upper[at(q, r)], end - r);
+          RowKernels.subtract(upper, at(r, r), upper, at(q, r), upper[at(q, r)], end - r);
         }
         double pivot = upper[at(r, r)];
         if (!(pivot > 0) || !Double.isFinite(pivot)) {
@@ -194,68 +194,13 @@ final class EnvelopeSystem {
     int q = pivot;
     int last = pivot + block;
     for (; q + 5 < last; q += 6) {
-      subtract6(upper, at(i, 0), pivots, pivots, q, i, left, right);
+      RowKernels.subtract6(upper, at(i, 0), pivots, pivots, q, i, left, right);
     }
     for (; q + 2 < last; q += 3) {
-      subtract3(upper, at(i, 0), pivots, pivots, q, i, left, right);
+      RowKernels.subtract3(upper, at(i, 0), pivots, pivots, q, i, left, right);
     }
     for (; q < last; q++) {
-      subtract(upper, at(i, left), pivots[q], left, pivots[q][i], right - left);
-    }
-  }
-
-  private static void subtract(double[] a, int to, double[] b, int from, double times, int n) {
-    for (int c = 0; c < n; c++) {
-      a[to + c] -= times * b[from + c];
-    }
-  }
-
-  /** Three rows at once, by what {@code times} has in a row's column. */
-  static void subtract3(
-      double[] a,
-      int offset,
-      double[][] rows,
-      double[][] times,
-      int at,
-      int row,
-      int from,
-      int end) {
-    double[] p = rows[at];
-    double[] q = rows[at + 1];
-    double[] r = rows[at + 2];
-    double xp = times[at][row];
-    double xq = times[at + 1][row];
-    double xr = times[at + 2][row];
-    for (int c = from; c < end; c++) {
-      a[offset + c] -= xp * p[c] + xq * q[c] + xr * r[c];
-    }
-  }
-
-  /** Six rows at once: most of the time of an adjustment is spent here. */
-  static void subtract6(
-      double[] a,
-      int offset,
-      double[][] rows,
-      double[][] times,
-      int at,
-      int row,
-      int from,
-      int end) {
-    double[] p = rows[at];
-    double[] q = rows[at + 1];
-    double[] r = rows[at + 2];
-    double[] s = rows[at + 3];
-    double[] t = rows[at + 4];
-    double[] u = rows[at + 5];
-    double xp = times[at][row];
-    double xq = times[at + 1][row];
-    double xr = times[at + 2][row];
-    double xs = times[at + 3][row];
-    double xt = times[at + 4][row];
-    double xu = times[at + 5][row];
-    for (int c = from; c < end; c++) {
-      a[offset + c] =
-          a[offset + c] - (xp * p[c] + xq * q[c] + xr * r[c]) - (xs * s[c] + xt * t[c] + xu * u[c]);
+      RowKernels.subtract(upper, at(i, left), pivots[q], left, pivots[q][i], right - left);
     }
   }
 

@@ -33,8 +33,8 @@ final class PointElimination {
   private final int sb;
 
   // Scratch for one point: what its rows say, one after the other.
-  private final double[] yRows; // Y = W V⁻¹, cb × pb a row
   private final double[][] wColumns; // Wᵀ: pb lists, each cb numbers a row
+  private final double[][] yColumns; // Y = W V⁻¹, alike
   private final double[] v = new double[9];
   private final double[] vInverse = new double[9];
   private final double[] gp = new double[3];
@@ -64,8 +64,8 @@ final class PointElimination {
     system = new EnvelopeSystem(cb, farthest, sb);
     cameraDiagonal = new double[cb * tracks.cameras + sb];
     downhill = new double[cb * tracks.cameras + sb];
-    yRows = new double[longest * cb * pb];
     wColumns = new double[pb][longest * cb];
+    yColumns = new double[pb][longest * cb];
     ws = new double[sb * pb];
     tie = new double[COLLECTED * pb][cb * tracks.cameras];
     weighed = new double[COLLECTED * pb][cb * tracks.cameras];
@@ -228,31 +228,22 @@ final class PointElimination {
   private void scatter(int j) {
     int from = tracks.start[j];
     int n = tracks.start[j + 1] - from;
-    for (int k = 0; k < n; k++) {
-      for (int c = 0; c < cb; c++) {
-        for (int p = 0; p < pb; p++) {
-          double y = 0;
-          for (int q = 0; q < pb; q++) {
-            y += wColumns[q][k * cb + c] * vInverse[3 * q + p];
-          }
-          yRows[(k * cb + c) * pb + p] = y;
-        }
-      }
+    for (int p = 0; p < pb; p++) {
+      weigh(yColumns[p], p, n * cb);
     }
     for (int k = 0; k < n; k++) {
       int camera = tracks.camera[from + k];
       for (int c = 0; c < cb; c++) {
         int row = camera * cb + c;
-        int y = (k * cb + c) * pb;
         double sum = 0;
         for (int p = 0; p < pb; p++) {
-          sum += yRows[y + p] * gp[p];
+          sum += yColumns[p][k * cb + c] * gp[p];
         }
         system.right[row] += sum;
         for (int s = 0; s < sb; s++) {
           double tie = 0;
           for (int p = 0; p < pb; p++) {
-            tie += yRows[y + p] * ws[s * pb + p];
+            tie += yColumns[p][k * cb + c] * ws[s * pb + p];
           }
           system.border[row * sb + s] -= tie;
         }
@@ -272,22 +263,47 @@ final class PointElimination {
     }
   }
 
+  /** Column {@code p} of {@code Y = W V⁻¹}. */
+  private void weigh(double[] y, int p, int rows) {
+    double[] w0 = wColumns[0];
+    double[] w1 = wColumns[1];
+    double v0 = vInverse[p];
+    double v1 = vInverse[3 + p];
+    if (pb == 2) {
+      for (int i = 0; i < rows; i++) {
+        y[i] = w0[i] * v0 + w1[i] * v1;
+      }
+      return;
+    }
+    double[] w2 = wColumns[2];
+    double v2 = vInverse[6 + p];
+    for (int i = 0; i < rows; i++) {
+      y[i] = w0[i] * v0 + w1[i] * v1 + w2[i] * v2;
+    }
+  }
+
   /** Keeps what ties a point to its cameras until enough of them can be taken out at once. */
   private void collect(int j) {
     int from = tracks.start[j];
     int n = tracks.start[j + 1] - from;
     first[slots] = tracks.camera[from] * cb;
     end[slots] = (tracks.camera[from + n - 1] + 1) * cb;
+    boolean gapless = end[slots] - first[slots] == n * cb;
     for (int p = 0; p < pb; p++) {
       double[] w = tie[slots * pb + p];
       double[] y = weighed[slots * pb + p];
+      if (gapless) {
+        System.arraycopy(wColumns[p], 0, w, first[slots], n * cb);
+        System.arraycopy(yColumns[p], 0, y, first[slots], n * cb);
+        continue;
+      }
       Arrays.fill(w, first[slots], end[slots], 0); // frames on which it is not seen
       Arrays.fill(y, first[slots], end[slots], 0);
       for (int k = 0; k < n; k++) {
         int at = tracks.camera[from + k] * cb;
         for (int c = 0; c < cb; c++) {
           w[at + c] = wColumns[p][k * cb + c];
-          y[at + c] = yRows[(k * cb + c) * pb + p];
+          y[at + c] = yColumns[p][k * cb + c];
         }
       }
     }
@@ -331,17 +347,17 @@ final class PointElimination {
       if (pair) {
         int other = Math.min(edge, end[s + 1]);
         int both = Math.min(to, other);
-        EnvelopeSystem.subtract6(upper, offset, tie, weighed, at, row, from, both);
+        RowKernels.subtract6(upper, offset, tie, weighed, at, row, from, both);
         if (to > both) {
-          EnvelopeSystem.subtract3(upper, offset, tie, weighed, at, row, Math.max(from, both), to);
+          RowKernels.subtract3(upper, offset, tie, weighed, at, row, Math.max(from, both), to);
         } else {
-          EnvelopeSystem.subtract3(
+          RowKernels.subtract3(
               upper, offset, tie, weighed, at + pb, row, Math.max(from, both), other);
         }
         s += 2;
       } else {
         if (pb == 3) {
-          EnvelopeSystem.subtract3(upper, offset, tie, weighed, at, row, from, to);
+          RowKernels.subtract3(upper, offset, tie, weighed, at, row, from, to);
         } else {
           subtract2(upper, offset, at, row, from, to);
         }

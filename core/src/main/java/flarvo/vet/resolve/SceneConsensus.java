@@ -21,6 +21,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.SplittableRandom;
+import java.util.stream.IntStream;
 
 /**
  * Which trackers of a few frames belong to what stands still: the camera that explains most of the
@@ -40,7 +41,8 @@ public final class SceneConsensus {
   private static final int TURN_SAMPLE = 4;
   private static final int ROUNDS = 3;
   private static final int TURN_SAMPLES = 60;
-  private static final int FEWEST_SAMPLES = 120;
+  private static final int FEWEST_SAMPLES = 40;
+  private static final int MOST_ADJUSTED = 6;
   private static final double MISSED = 1e-5;
   private static final double WORTH_ADJUSTING = 0.85;
   private static final double STILL_PX = 1;
@@ -57,6 +59,8 @@ public final class SceneConsensus {
   private final boolean[] all;
   private final int[] cellOf; // −1 where a point is not judged
   private final int[] judgedIn;
+  private final int cells; // in which anything is judged
+  private final int[] asked; // voters, in an order that goes all over the picture
   private final List<int[]> wholeBy =
       new ArrayList<>(); // of each occupied cell, points seen throughout
   private final PointFit pointFit = new PointFit();
@@ -101,6 +105,8 @@ public final class SceneConsensus {
         }
       }
     }
+    cells = (int) Arrays.stream(judgedIn).filter(n -> n > 0).count();
+    asked = shuffled(new SplittableRandom(seed + 1));
     for (List<Integer> w : whole) {
       if (!w.isEmpty()) {
         wholeBy.add(w.stream().mapToInt(Integer::intValue).toArray());
@@ -135,26 +141,47 @@ public final class SceneConsensus {
     return Math.max(0, Math.min(DOWN - 1, cy)) * ACROSS + Math.max(0, Math.min(ACROSS - 1, cx));
   }
 
+  private int[] shuffled(SplittableRandom random) {
+    int[] out = IntStream.range(0, t.points()).filter(j -> cellOf[j] >= 0 && voters[j]).toArray();
+    for (int k = out.length - 1; k > 0; k--) {
+      int at = random.nextInt(k + 1);
+      int j = out[at];
+      out[at] = out[k];
+      out[k] = j;
+    }
+    return out;
+  }
+
   private Found search(int samples) {
     if (wholeBy.size() < SAMPLE) {
       return null;
     }
     Found turn = null;
     for (int k = 0; k < TURN_SAMPLES; k++) {
-      turn = better(turn, measured(turned(sample(TURN_SAMPLE)), true));
+      turn =
+          better(
+              turn, measured(turned(sample(TURN_SAMPLE)), true, turn == null ? 0 : turn.coverage));
     }
     if (stands(turn)) {
       return turn;
     }
     Found free = null;
+    double best = 0;
+    int adjusted = 0;
     for (int k = 0; k < samples && k < enough(free); k++) {
       Bundle b = moved(sample(SAMPLE));
       if (b == null) {
         continue;
       }
-      Found f = measured(b, false);
-      if (free == null || f.coverage > WORTH_ADJUSTING * free.coverage) {
+      Found f = measured(b, false, free == null ? 0 : WORTH_ADJUSTING * free.coverage);
+      if (f == null) {
+        continue;
+      }
+      // Where the scene is clear nearly every sample is good: the first few tell as much as all.
+      if (f.coverage > best || adjusted < MOST_ADJUSTED) {
         free = better(free, better(f, adjusted(f)));
+        best = Math.max(best, f.coverage);
+        adjusted++;
       }
     }
     free = free == null ? null : better(free, adjusted(free));
@@ -184,12 +211,8 @@ public final class SceneConsensus {
   /** Mean share over the parts of the picture in which anything is judged. */
   private double share(double[] agree) {
     double sum = 0;
-    int cells = 0;
     for (int c = 0; c < agree.length; c++) {
-      if (judgedIn[c] > 0) {
-        sum += agree[c] / judgedIn[c];
-        cells++;
-      }
+      sum += judgedIn[c] > 0 ? agree[c] / judgedIn[c] : 0;
     }
     return sum / cells;
   }
@@ -297,21 +320,33 @@ public final class SceneConsensus {
             .withRounds(8);
     Bundle b = f.cameras.copy();
     BundlePart.adjust(b, t, all, in, o);
-    return measured(b, false);
+    return measured(b, false, 0);
   }
 
-  /** What a camera explains; points are placed by it. */
-  private Found measured(Bundle b, boolean turns) {
+  /**
+   * What a camera explains; points are placed by it.
+   *
+   * @return null as soon as its coverage cannot be as large as {@code least}
+   */
+  private Found measured(Bundle b, boolean turns, double least) {
     double[] e = new double[t.points()];
+    Arrays.fill(e, Double.NaN);
     double[] agree = new double[judgedIn.length];
-    for (int j = 0; j < e.length; j++) {
-      if (cellOf[j] < 0) {
-        e[j] = Double.NaN;
-        continue;
-      }
+    double possible = 1;
+    for (int j : asked) {
       e[j] = turns ? turnError(b, j) : moveError(b, j);
-      if (e[j] < inlierPx && voters[j]) {
+      if (e[j] < inlierPx) {
         agree[cellOf[j]]++;
+      } else {
+        possible -= 1.0 / (judgedIn[cellOf[j]] * (double) cells);
+        if (possible < least - 1e-9) {
+          return null;
+        }
+      }
+    }
+    for (int j = 0; j < e.length; j++) {
+      if (cellOf[j] >= 0 && !voters[j]) {
+        e[j] = turns ? turnError(b, j) : moveError(b, j);
       }
     }
     return new Found(b, turns, e, share(agree));

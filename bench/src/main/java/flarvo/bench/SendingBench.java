@@ -3,6 +3,7 @@ package flarvo.bench;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
@@ -82,7 +83,9 @@ final class SendingBench {
             "d" + Formats.byId(format).extensions().get(0));
     Path file = folder.resolve(d.fileName());
     long begun = System.nanoTime();
-    Handover h = Handover.send(shot, d, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+    Handover h =
+        Handover.send(
+            Outgoing.of(shot), d, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
     System.out.printf(
         Locale.ROOT,
         "  round %d %-12s %6.2f s %8.1f MB  %s%n",

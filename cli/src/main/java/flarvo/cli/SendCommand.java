@@ -7,6 +7,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.PathPattern;
+import flarvo.dispatch.Sidecars;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
@@ -110,7 +111,7 @@ final class SendCommand implements Callable<Integer> {
             new Sent(
                 d,
                 name,
-                Handover.send(s.staged(), d, file, ProofReport.USUAL_LIMIT_PX, plates, p),
+                Handover.send(s.outgoing(), d, file, ProofReport.USUAL_LIMIT_PX, plates, p),
                 ""));
       } catch (InputError e) {
         out.add(new Sent(d, name, null, e.getMessage()));
@@ -124,6 +125,7 @@ final class SendCommand implements Callable<Integer> {
   private void requireFree(ShotState s, Delivery d, Path file) {
     List<Path> files = new ArrayList<>(List.of(file));
     files.addAll(Dispatcher.companions(s.staged(), d, file));
+    files.addAll(Sidecars.of(s.outgoing(), d, file).files());
     for (Path f : files) {
       if (!overwrite && Files.exists(f)) {
         throw new InputError(

@@ -1,6 +1,7 @@
 package flarvo.decision;
 
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Outgoing;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensWork;
 import flarvo.lens.ShotLens;
@@ -255,6 +256,11 @@ public final class ShotState {
   /** The shot as recipients get it: with everything that was built on it, in solve space. */
   public Shot staged() {
     return staging.applied(shot());
+  }
+
+  /** What deliveries are made from. */
+  public Outgoing outgoing() {
+    return new Outgoing(staged(), lens().track());
   }
 
   /** Position of a tracker in solve space, whether it is culled or not; empty where it is gone. */

@@ -5,7 +5,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 
-/** What of a shot a delivery contains: one part at least. */
+/** What of a shot a delivery contains: at least one part of its file, and what lies beside it. */
 public record Contents(Set<Part> parts) {
 
   public static final Contents CAMERA = of(Part.CAMERA);
@@ -14,8 +14,8 @@ public record Contents(Set<Part> parts) {
   public static final Contents WITH_GEOMETRY = of(Part.CAMERA, Part.TRACKERS, Part.GEOMETRY);
 
   public Contents {
-    if (parts.isEmpty()) {
-      throw new IllegalArgumentException("a delivery needs at least one part");
+    if (parts.stream().allMatch(Part::isSidecar)) {
+      throw new IllegalArgumentException("a delivery needs a camera, trackers or geometry");
     }
     parts = Collections.unmodifiableSet(EnumSet.copyOf(parts)); // in the order of the parts
   }
@@ -30,10 +30,20 @@ public record Contents(Set<Part> parts) {
     return parts.contains(p);
   }
 
+  /** Whether another lens makes another delivery. */
+  public boolean hasLens() {
+    return has(Part.LENS) || has(Part.MAPS);
+  }
+
+  /** Whether nothing would be left for the file without a part. */
+  public boolean needs(Part p) {
+    return parts.stream().allMatch(o -> o == p || o.isSidecar());
+  }
+
   /**
    * With a part or without it.
    *
-   * @throws IllegalArgumentException when it was the only one
+   * @throws IllegalArgumentException when nothing would be left for its file
    */
   public Contents with(Part p, boolean in) {
     Set<Part> all = EnumSet.noneOf(Part.class);

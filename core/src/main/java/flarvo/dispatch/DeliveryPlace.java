@@ -9,6 +9,18 @@ public final class DeliveryPlace {
 
   private DeliveryPlace() {}
 
+  /** A neighbour of a delivery's file, named after it: {@code stem + suffix}. */
+  public static Path beside(Path file, String suffix) {
+    String name = file.getFileName().toString();
+    int dot = name.lastIndexOf('.');
+    return file.resolveSibling((dot < 0 ? name : name.substring(0, dot)) + suffix);
+  }
+
+  /** The folder beside a delivery's file that its copies of the plates lie in. */
+  public static Path plates(Path file) {
+    return beside(file, "_plates");
+  }
+
   /**
    * The file of a delivery. Names come with projects, also from elsewhere: what leads out of the
    * folder is refused.

@@ -35,6 +35,13 @@ public final class Dispatcher {
     public Sent {
       notes = List.copyOf(notes);
     }
+
+    /** With notes on what lies beside it. */
+    public Sent with(List<Note> more) {
+      List<Note> all = new ArrayList<>(notes);
+      all.addAll(more);
+      return new Sent(file, frames, spoken, all);
+    }
   }
 
   private Dispatcher() {}
@@ -59,7 +66,8 @@ public final class Dispatcher {
       for (SceneFormat.Companion c : format.companions()) {
         files.add(
             new AtomicFile.Target(
-                beside(file, c.suffix()), out -> c.write(scene, spoken, out, progress)));
+                DeliveryPlace.beside(file, c.suffix()),
+                out -> c.write(scene, spoken, out, progress)));
       }
     }
     AtomicFile.write(files);
@@ -99,7 +107,9 @@ public final class Dispatcher {
     boolean both = delivery.contents().has(Part.TRACKERS) && delivery.contents().has(Part.CAMERA);
     boolean any = shot.trackers().stream().anyMatch(t -> t.size() > 0);
     return both && any && !shot.cameras().isEmpty()
-        ? delivery.format().companions().stream().map(c -> beside(file, c.suffix())).toList()
+        ? delivery.format().companions().stream()
+            .map(c -> DeliveryPlace.beside(file, c.suffix()))
+            .toList()
         : List.of();
   }
 
@@ -122,12 +132,6 @@ public final class Dispatcher {
       throw new UncheckedIOException(e); // there is no disk to refuse
     }
     return notes;
-  }
-
-  private static Path beside(Path file, String suffix) {
-    String name = file.getFileName().toString();
-    int dot = name.lastIndexOf('.');
-    return file.resolveSibling((dot < 0 ? name : name.substring(0, dot)) + suffix);
   }
 
   private static FileScene scene(
@@ -166,7 +170,8 @@ public final class Dispatcher {
           .under()
           .ifPresent(p -> b.parents.add(new FileParent(p.name(), change.toDialect(p.place()))));
     }
-    b.plate = plate(shot, file).orElse(null);
+    boolean copied = delivery.contents().has(Part.PLATES);
+    b.plate = plate(shot, file, copied).orElse(null);
     return b.build();
   }
 
@@ -184,10 +189,16 @@ public final class Dispatcher {
   }
 
   /** The plates that go with the camera, the only ones that are left here. */
-  private static Optional<PlateMention> plate(WorldShot shot, Path file) {
+  private static Optional<PlateMention> plate(WorldShot shot, Path file, boolean copied) {
     return shot.plates().stream()
         .findFirst()
-        .map(s -> new PlateMention(relative(file, s), s.role()));
+        .map(
+            s ->
+                new PlateMention(
+                    copied
+                        ? DeliveryPlace.plates(file).getFileName() + "/" + s.pattern()
+                        : relative(file, s),
+                    s.role()));
   }
 
   private static String relative(Path file, PlateSequence s) {

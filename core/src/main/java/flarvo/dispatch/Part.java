@@ -2,17 +2,30 @@ package flarvo.dispatch;
 
 /** A part of a shot that a delivery contains, or leaves out. */
 public enum Part {
-  CAMERA("camera", "Camera"),
-  TRACKERS("trackers", "Trackers"),
+  CAMERA("camera", "Camera", false),
+  TRACKERS("trackers", "Trackers", false),
   /** Stand-ins, and locators as groups of points. */
-  GEOMETRY("geometry", "Geometry");
+  GEOMETRY("geometry", "Geometry", false),
+  /** The lens of the original plates, as a lens sheet beside the file. */
+  LENS("lens", "Lens sheet", true),
+  /** Maps that undistort and redistort, as OpenEXR beside the file. */
+  MAPS("maps", "Distortion maps", true),
+  /** The plates behind the camera, copied into a folder beside the file. */
+  PLATES("plates", "Copies of the plates", true);
 
   private final String word;
   private final String label;
+  private final boolean sidecar;
 
-  Part(String word, String label) {
+  Part(String word, String label, boolean sidecar) {
     this.word = word;
     this.label = label;
+    this.sidecar = sidecar;
+  }
+
+  /** Whether it lies beside the delivery's file, and not in it. */
+  public boolean isSidecar() {
+    return sidecar;
   }
 
   /** In files. */

@@ -5,6 +5,8 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Extract;
+import flarvo.dispatch.Outgoing;
+import flarvo.dispatch.Sidecars;
 import flarvo.lens.LensTrack;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
@@ -101,6 +103,7 @@ public record HandoverNote(
       double limitPx,
       Instant made,
       Progress progress) {
+    Outgoing from = new Outgoing(shot, lens);
     List<Entry> entries = new ArrayList<>();
     Optional<WorldShot> seen = Optional.empty();
     int i = 0;
@@ -110,13 +113,14 @@ public record HandoverNote(
       Path file = e.getValue();
       List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
       Dispatcher.companions(shot, d, file).forEach(c -> files.add(FileFacts.of(c)));
+      files.addAll(beside(Sidecars.of(from, d, file)));
       Shot over = d.extract().of(shot);
       entries.add(
           new Entry(
               d,
               files,
               d.dialect().frames().mapFor(over.frames(), over.rate()),
-              Handover.prove(shot, d, file, limitPx, plates, progress),
+              Handover.prove(from, d, file, limitPx, plates, progress),
               Foretelling.open(shot, d, file, Foretelling.recipient(d), progress)));
       if (seen.isEmpty()) {
         seen = Proof.seenByRecipient(shot, file, d.dialect(), d.extract(), progress);
@@ -125,6 +129,17 @@ public record HandoverNote(
     Extract first = entries.isEmpty() ? Extract.WHOLE : entries.get(0).delivery().extract();
     return new HandoverNote(
         project, name, shot, first.of(shot).levelled(), seen, lens, entries, made);
+  }
+
+  /** Copies of plates are one entry, for a recipient who counts them. */
+  private static List<FileFacts> beside(Sidecars s) {
+    List<FileFacts> out = new ArrayList<>();
+    s.sheet().ifPresent(f -> out.add(FileFacts.of(f)));
+    s.maps().forEach(m -> out.add(FileFacts.of(m.file())));
+    if (!s.plates().isEmpty()) {
+      out.add(FileFacts.ofAll(List.copyOf(s.plates().values())));
+    }
+    return out;
   }
 
   /** Where the note of a shot usually lies, beside its deliveries. */

@@ -2,13 +2,16 @@ package flarvo.proof;
 
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
+import flarvo.dispatch.Sidecars;
 import flarvo.plate.match.PlateCheck;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -21,46 +24,49 @@ import java.util.Optional;
 public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldShot> seen) {
 
   /**
-   * Writes a delivery, reads the file back as its recipient would, and compares.
+   * Writes a delivery and what lies beside it, reads the files back as its recipient would, and
+   * compares.
    *
    * @param plates what was measured of the shot's plates; those that go with the delivery have to
    *     belong behind its camera
-   * @param shot in solve space, with everything that was built on it
    * @param limitPx largest drift, in pixels of the shot's picture, with which it still holds
    * @throws flarvo.report.InputError when the shot lacks what the delivery wants, or the disk
    *     refuses
    */
   public static Handover send(
-      Shot shot,
+      Outgoing from,
       Delivery delivery,
       Path file,
       double limitPx,
       List<PlateCheck> plates,
       Progress progress) {
-    Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress);
+    // The file comes last: where it lies, everything does.
+    List<Note> beside = Sidecars.of(from, delivery, file).write(progress);
+    Dispatcher.Sent sent = Dispatcher.send(from.shot(), delivery, file, progress).with(beside);
     return new Handover(
         sent,
-        prove(shot, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
-        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.extract(), progress));
+        prove(from, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
+        Proof.seenByRecipient(from.shot(), file, delivery.dialect(), delivery.extract(), progress));
   }
 
   /**
-   * Proves a delivery that lies on disk, the plates that go with it included.
+   * Proves a delivery that lies on disk, the plates that go with it and what lies beside it
+   * included.
    *
    * @throws flarvo.report.InputError when the file cannot be read
    */
   public static ProofReport prove(
-      Shot shot,
+      Outgoing from,
       Delivery delivery,
       Path file,
       double limitPx,
       List<PlateCheck> plates,
       Progress progress) {
-    return prove(shot, delivery, file, limitPx, plates, Optional.empty(), progress);
+    return prove(from, delivery, file, limitPx, plates, Optional.empty(), progress);
   }
 
   private static ProofReport prove(
-      Shot shot,
+      Outgoing from,
       Delivery delivery,
       Path file,
       double limitPx,
@@ -69,7 +75,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       Progress progress) {
     ProofReport proof =
         Proof.of(
-            shot,
+            from.shot(),
             file,
             delivery.dialect(),
             delivery.contents(),
@@ -77,7 +83,11 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             limitPx,
             written,
             progress);
-    return behind(shot, delivery, plates).map(c -> proof.with(List.of(c))).orElse(proof);
+    Sidecars beside = Sidecars.of(from, delivery, file);
+    List<Check> checks = new ArrayList<>(SidecarChecks.of(beside, progress));
+    behind(from.shot(), delivery, plates).ifPresent(checks::add);
+    List<Note> lost = written.isPresent() ? List.of() : beside.notes();
+    return proof.with(checks, lost);
   }
 
   /** Empty where it was not measured, or says nothing. */

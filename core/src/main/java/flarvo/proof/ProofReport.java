@@ -1,6 +1,7 @@
 package flarvo.proof;
 
 import flarvo.report.Note;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -40,9 +41,16 @@ public record ProofReport(
 
   /** The same with more that was compared. */
   public ProofReport with(List<Check> more) {
-    List<Check> all = new java.util.ArrayList<>(checks);
-    all.addAll(more);
-    return new ProofReport(drift, limitPx, all, losses);
+    return with(more, List.of());
+  }
+
+  /** The same with more that was compared, and more that is lost or changed. */
+  public ProofReport with(List<Check> more, List<Note> lost) {
+    List<Check> checked = new ArrayList<>(checks);
+    checked.addAll(more);
+    List<Note> notes = new ArrayList<>(losses);
+    notes.addAll(lost);
+    return new ProofReport(drift, limitPx, checked, notes);
   }
 
   /** One sentence for a status line. */

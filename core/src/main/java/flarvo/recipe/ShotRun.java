@@ -5,7 +5,9 @@ import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.PathPattern;
+import flarvo.dispatch.Sidecars;
 import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.DriftReport;
@@ -151,8 +153,9 @@ final class ShotRun {
 
   /** Sends what is not there yet; whether anything could not be written. */
   private boolean send(ShotState s, Progress progress) {
-    Shot shot = s.staged();
-    int version = version(shot);
+    Outgoing from = s.outgoing();
+    Shot shot = from.shot();
+    int version = version(from);
     boolean failed = false;
     Set<Path> taken = new HashSet<>();
     for (Delivery pattern : recipe.deliveries()) {
@@ -166,7 +169,7 @@ final class ShotRun {
       try {
         Path file = DeliveryPlace.in(options.out(), fileName);
         Delivery d = pattern.withFileName(fileName);
-        List<Path> files = files(shot, d, file);
+        List<Path> files = files(from, d, file);
         if (files.stream().anyMatch(f -> !taken.add(f))) {
           throw InputError.words(
               "two deliveries of the shot are called " + fileName, "Use {recipient} in the name");
@@ -176,7 +179,7 @@ final class ShotRun {
         record.begin(files);
         Handover h =
             Handover.send(
-                shot, d, file, recipe.limitPx(), plates(s, progress), progress.part(3, 4));
+                from, d, file, recipe.limitPx(), plates(s, progress), progress.part(3, 4));
         h.sent().notes().forEach(n -> losses.add(d.name() + ": " + n.kind().word() + " " + n));
         ShotResult.Sent sent =
             new ShotResult.Sent(
@@ -256,9 +259,10 @@ final class ShotRun {
     return d.isPresent() ? OptionalDouble.of(d.get().maxPx()) : OptionalDouble.empty();
   }
 
-  private static List<Path> files(Shot shot, Delivery d, Path file) {
+  private static List<Path> files(Outgoing from, Delivery d, Path file) {
     List<Path> all = new ArrayList<>(List.of(file));
-    all.addAll(Dispatcher.companions(shot, d, file));
+    all.addAll(Dispatcher.companions(from.shot(), d, file));
+    all.addAll(Sidecars.of(from, d, file).files());
     return all;
   }
 
@@ -267,23 +271,24 @@ final class ShotRun {
   }
 
   /** The version that a run began with, else the first of which no delivery has a file. */
-  private int version(Shot shot) {
+  private int version(Outgoing from) {
     if (record.version() > 0) {
       return record.version();
     }
     int v = 1;
-    while (v < PathPattern.MOST_VERSIONS && isUsed(shot, v)) {
+    while (v < PathPattern.MOST_VERSIONS && isUsed(from, v)) {
       v++;
     }
     record.choose(v);
     return v;
   }
 
-  private boolean isUsed(Shot shot, int version) {
+  private boolean isUsed(Outgoing from, int version) {
     for (Delivery d : recipe.deliveries()) {
       if (PathPattern.hasVersion(d.fileName())) {
-        Path file = options.out().resolve(fileName(d, shot, OptionalInt.of(version))).normalize();
-        if (files(shot, d, file).stream().anyMatch(Files::exists)) {
+        Path file =
+            options.out().resolve(fileName(d, from.shot(), OptionalInt.of(version))).normalize();
+        if (files(from, d, file).stream().anyMatch(Files::exists)) {
           return true;
         }
       }

@@ -6,6 +6,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
 import flarvo.report.Note;
@@ -82,7 +83,8 @@ class NameChangesTest {
     Shot s = shot("kamera ä", "1st", "a/b", "fine", "a b");
     for (String f : List.of("usd-text", "usd-crate", "usd-package")) {
       Path file = dir.resolve("d" + Formats.byId(f).extensions().get(0));
-      ProofReport r = Handover.send(s, delivery(f), file, 0.01, List.of(), Progress.NONE).proof();
+      ProofReport r =
+          Handover.send(Outgoing.of(s), delivery(f), file, 0.01, List.of(), Progress.NONE).proof();
       assertThat(r.holds()).as(f + r.sentence()).isTrue();
       assertThat(names(r.losses()))
           .singleElement()

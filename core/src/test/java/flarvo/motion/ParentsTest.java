@@ -9,6 +9,7 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.FileScene;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
@@ -109,7 +110,8 @@ class ParentsTest {
         }
         Delivery d = delivery(f, dialects[i % 3], recast);
         Path file = dir.resolve(f.id() + i + f.extensions().get(0));
-        ProofReport proof = Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof();
+        ProofReport proof =
+            Handover.send(Outgoing.of(s), d, file, 0.02, List.of(), Progress.NONE).proof();
         sent++;
         List<Check> bad = proof.checks().stream().filter(c -> !c.holds()).toList();
         boolean seen =
@@ -132,7 +134,9 @@ class ParentsTest {
     Parents p = Parents.NONE.withCameraIn(Optional.of("cart")).under(parent("rig", place));
     Delivery d = delivery(usd, "comp-yup", Recast.NONE.withParents(p));
     Path file = dir.resolve("a.usda");
-    assertThat(Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof().holds()).isTrue();
+    assertThat(
+            Handover.send(Outgoing.of(s), d, file, 0.02, List.of(), Progress.NONE).proof().holds())
+        .isTrue();
     List<Parents> others =
         List.of(
             p.withCameraIn(Optional.empty()),
@@ -169,7 +173,8 @@ class ParentsTest {
     Delivery d = delivery(json, "comp-yup", Recast.NONE.withParents(p));
     Shot s = shot(json, 3);
     ProofReport r =
-        Handover.send(s, d, dir.resolve("a.json"), 0.02, List.of(), Progress.NONE).proof();
+        Handover.send(Outgoing.of(s), d, dir.resolve("a.json"), 0.02, List.of(), Progress.NONE)
+            .proof();
     assertThat(r.holds()).as(r.sentence()).isTrue();
     assertThat(Losses.of(d.extract().of(s), d).toString())
         .contains("no parent with a place and a scale", "cameras in no group");

@@ -7,6 +7,7 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
@@ -99,7 +100,8 @@ class RecastDeliveryTest {
                 && f.cannotCarry().contains(SceneFormat.CHANGING_BACK);
         Delivery d = delivery(f, "anim-zup-m", e.getValue());
         Path file = dir.resolve(f.id() + "-" + e.getKey() + f.extensions().get(0));
-        ProofReport r = Handover.send(shot(f), d, file, 0.02, List.of(), Progress.NONE).proof();
+        ProofReport r =
+            Handover.send(Outgoing.of(shot(f)), d, file, 0.02, List.of(), Progress.NONE).proof();
         sent++;
         List<Check> bad = r.checks().stream().filter(c -> !c.holds()).toList();
         if (lost) {
@@ -129,7 +131,8 @@ class RecastDeliveryTest {
       Delivery d = delivery(f, "anim-zup-m", RECASTS.get("camera"));
       Delivery longer = d.withExtract(d.extract().leavingOff(-8, -4));
       Path file = dir.resolve("longer-" + f.id() + f.extensions().get(0));
-      ProofReport r = Handover.send(shot(f), longer, file, 0.02, List.of(), Progress.NONE).proof();
+      ProofReport r =
+          Handover.send(Outgoing.of(shot(f)), longer, file, 0.02, List.of(), Progress.NONE).proof();
       assertThat(r.holds()).as(f.id() + r.sentence()).isTrue();
       assertThat(r.losses().toString())
           .contains("8 frames are added at the head and 4 at the tail");
@@ -138,7 +141,7 @@ class RecastDeliveryTest {
     Delivery d = delivery(usd, "comp-yup", Recast.NONE);
     d = d.withExtract(d.extract().leavingOff(-8, 2));
     Path file = dir.resolve("longer.usda");
-    Handover.send(shot(usd), d, file, 0.02, List.of(), Progress.NONE);
+    Handover.send(Outgoing.of(shot(usd)), d, file, 0.02, List.of(), Progress.NONE);
     String text = Files.readString(file);
     // A key on an added frame that was moved: the camera drifts where it should stand.
     int keys = text.indexOf("xformOp:translate.timeSamples");
@@ -160,7 +163,10 @@ class RecastDeliveryTest {
     Delivery d = delivery(Formats.byId("usd-text"), "comp-yup", RECASTS.get("camera"));
     Path file = dir.resolve("held.usda");
     SceneFormat f = d.format();
-    assertThat(Handover.send(shot(f), d, file, 0.02, List.of(), Progress.NONE).proof().holds())
+    assertThat(
+            Handover.send(Outgoing.of(shot(f)), d, file, 0.02, List.of(), Progress.NONE)
+                .proof()
+                .holds())
         .isTrue();
     // The same file proven as if it had been held elsewhere, or not at all.
     for (Recast other :
@@ -204,7 +210,8 @@ class RecastDeliveryTest {
           delivery(Formats.byId("usd-text"), "anim-zup-m", RECASTS.get(k))
               .withContents(Contents.CAMERA);
       Path file = dir.resolve("alone-" + k + ".usda");
-      ProofReport r = Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof();
+      ProofReport r =
+          Handover.send(Outgoing.of(s), d, file, 0.02, List.of(), Progress.NONE).proof();
       // That a camera stands still says nothing where what moves instead does not go with it.
       assertThat(r.losses().toString().contains("nothing that moves instead"))
           .isEqualTo(k.equals("camera"));
@@ -241,7 +248,8 @@ class RecastDeliveryTest {
           delivery(Formats.byId("usd-text"), "comp-yup", RECASTS.get("camera")).withContents(c);
       Path file = dir.resolve("solid.usda");
       Files.deleteIfExists(file);
-      ProofReport r = Handover.send(s, d, file, 0.02, List.of(), Progress.NONE).proof();
+      ProofReport r =
+          Handover.send(Outgoing.of(s), d, file, 0.02, List.of(), Progress.NONE).proof();
       assertThat(r.holds()).as(r.sentence()).isTrue();
       assertThat(r.checks()).extracting(Check::name).contains("samePicture");
       // The same file, as if the camera had been held where it was at another frame.

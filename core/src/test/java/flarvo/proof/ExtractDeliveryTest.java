@@ -10,6 +10,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
@@ -49,7 +50,8 @@ class ExtractDeliveryTest {
   }
 
   private ProofReport sent(Delivery d, Path file) {
-    return Handover.send(shot(), d, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE)
+    return Handover.send(
+            Outgoing.of(shot()), d, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE)
         .proof();
   }
 
@@ -105,7 +107,7 @@ class ExtractDeliveryTest {
     for (int[] off : new int[][] {{2, 6}, {4, 4}, {3, 4}, {0, 0}}) {
       ProofReport other =
           Handover.prove(
-              shot(),
+              Outgoing.of(shot()),
               d.withExtract(Extract.WHOLE.leavingOff(off[0], off[1])),
               file,
               ProofReport.USUAL_LIMIT_PX,
@@ -134,7 +136,7 @@ class ExtractDeliveryTest {
     // A levelled file is not passed off as the solve.
     ProofReport other =
         Handover.prove(
-            shot(),
+            Outgoing.of(shot()),
             d.withExtract(Extract.WHOLE),
             file,
             ProofReport.USUAL_LIMIT_PX,

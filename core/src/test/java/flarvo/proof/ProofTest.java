@@ -9,6 +9,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.scene.Observations;
@@ -191,10 +192,20 @@ class ProofTest {
       Path there = dir.resolve("sent" + Formats.byId(format).extensions().get(0));
       Handover h =
           Handover.send(
-              shot, delivery, there, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+              Outgoing.of(shot),
+              delivery,
+              there,
+              ProofReport.USUAL_LIMIT_PX,
+              List.of(),
+              Progress.NONE);
       ProofReport later =
           Handover.prove(
-              shot, delivery, there, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+              Outgoing.of(shot),
+              delivery,
+              there,
+              ProofReport.USUAL_LIMIT_PX,
+              List.of(),
+              Progress.NONE);
       assertThat(h.proof().losses()).as(format).isEqualTo(later.losses());
       lost += later.losses().size();
     }

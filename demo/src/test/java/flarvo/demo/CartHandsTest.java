@@ -10,6 +10,7 @@ import flarvo.decision.LevelDecision;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.level.Statement;
 import flarvo.motion.Held;
@@ -137,7 +138,9 @@ class CartHandsTest {
             "scene-json")) {
       Path file = dir.resolve(f + Formats.byId(f).extensions().get(0));
       ProofReport r =
-          Handover.send(shot, delivery(f, held()), file, 0.01, List.of(), Progress.NONE).proof();
+          Handover.send(
+                  Outgoing.of(shot), delivery(f, held()), file, 0.01, List.of(), Progress.NONE)
+              .proof();
       assertThat(r.holds()).as(f + " " + r.sentence()).isTrue();
       assertThat(r.checks()).extracting(Check::name).contains("samePicture");
       if (f.equals("scene-json")) { // the others have lenses as 32-bit floats

@@ -7,6 +7,7 @@ import flarvo.decision.ShotState;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.motion.Held;
 import flarvo.motion.Parent;
@@ -141,7 +142,8 @@ class CartsTest {
                 Extract.WHOLE.recast(e.getValue()),
                 "d");
         Path file = dir.resolve(f + e.getKey() + Formats.byId(f).extensions().get(0));
-        ProofReport r = Handover.send(shot, d, file, 0.01, List.of(), Progress.NONE).proof();
+        ProofReport r =
+            Handover.send(Outgoing.of(shot), d, file, 0.01, List.of(), Progress.NONE).proof();
         List<Check> bad = r.checks().stream().filter(c -> !c.holds()).toList();
         assertThat(r.holds()).as(f + " " + e.getKey() + " " + r.sentence() + bad).isTrue();
       }

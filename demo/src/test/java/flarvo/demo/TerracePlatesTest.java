@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
@@ -128,7 +129,7 @@ class TerracePlatesTest {
                 "d.usda")
             .withPlate(behind);
     return Handover.send(
-            s,
+            Outgoing.of(s),
             d,
             dir.resolve("d.usda"),
             ProofReport.USUAL_LIMIT_PX,

@@ -40,7 +40,11 @@ public final class DeliveryRunner {
   private record Kept(Delivery delivery, ShotState from, DecisionLog log, SendState state) {
 
     boolean isOf(ShotState s) {
-      return from.isSameShot(s) && from.staging().equals(s.staging());
+      return from.isSameShot(s) && from.staging().equals(s.staging()) && hasSameLens(s);
+    }
+
+    boolean hasSameLens(ShotState s) {
+      return !delivery.contents().hasLens() || from.lens().track().equals(s.lens().track());
     }
   }
 
@@ -72,6 +76,8 @@ public final class DeliveryRunner {
   void follow(ShotState before, ShotState now) {
     if (!before.isSameShot(now) || !before.staging().equals(now.staging())) {
       states.clear();
+    } else if (!before.lens().track().equals(now.lens().track())) {
+      states.keySet().removeIf(d -> d.contents().hasLens());
     }
     for (Delivery d : now.deliveries()) {
       Kept k = kept.get(d.name());
@@ -93,6 +99,9 @@ public final class DeliveryRunner {
     List<String> out = new ArrayList<>();
     if (!k.delivery().equals(d)) {
       out.add("the delivery was changed");
+    }
+    if (!k.hasSameLens(session.state().get())) {
+      out.add("the lens was changed");
     }
     if (!k.isOf(session.state().get())) {
       List<DecisionEntry> then = k.log().counting();
@@ -220,7 +229,7 @@ public final class DeliveryRunner {
               p ->
                   was.with(
                       Handover.prove(
-                          from.staged(),
+                          from.outgoing(),
                           d,
                           e.getValue(),
                           limit,
@@ -271,7 +280,7 @@ public final class DeliveryRunner {
               try {
                 return SendState.sent(
                     Handover.send(
-                        from.staged(),
+                        from.outgoing(),
                         delivery,
                         file,
                         limit,

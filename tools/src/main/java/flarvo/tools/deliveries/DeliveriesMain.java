@@ -5,6 +5,7 @@ import flarvo.convention.Dialects;
 import flarvo.decision.ShotState;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
@@ -142,7 +143,13 @@ public final class DeliveriesMain {
       Path file = folder.path().resolve("d" + f.extensions().get(0));
       Delivery delivery = new Delivery(d.name(), d, f, c, file.getFileName().toString());
       return Optional.of(
-          Handover.send(shot, delivery, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE)
+          Handover.send(
+                  Outgoing.of(shot),
+                  delivery,
+                  file,
+                  ProofReport.USUAL_LIMIT_PX,
+                  List.of(),
+                  Progress.NONE)
               .proof());
     } catch (InputError e) {
       failed.add(shot.name() + ", " + f.id() + ", " + d + ", " + c.parts() + ": " + e.getMessage());

@@ -5,7 +5,6 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
-import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
@@ -186,8 +185,8 @@ public final class DispatchDesk extends Desk {
     if (filling || d == null) {
       return;
     }
-    if (!in && session.chosenRows().stream().anyMatch(x -> x.contents().equals(Contents.of(p)))) {
-      session.message().set("A delivery needs at least one part");
+    if (!in && session.chosenRows().stream().anyMatch(x -> x.contents().needs(p))) {
+      session.message().set("A delivery needs a camera, trackers or geometry");
       fill();
       return;
     }

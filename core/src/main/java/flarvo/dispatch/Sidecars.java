@@ -1,0 +1,321 @@
+package flarvo.dispatch;
+
+import flarvo.convention.FrameMap;
+import flarvo.lens.Direction;
+import flarvo.lens.Distortion;
+import flarvo.lens.LensMapper;
+import flarvo.lens.LensSheet;
+import flarvo.lens.LensTrack;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.remap.Overscan;
+import flarvo.plate.remap.PositionGrid;
+import flarvo.report.InputError;
+import flarvo.report.Note;
+import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import flarvo.work.AtomicFile;
+import flarvo.work.Progress;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.NavigableMap;
+import java.util.Optional;
+import java.util.TreeMap;
+
+/**
+ * What lies beside a delivery's file: the lens as a sheet, distortion maps, copies of the plates.
+ * All are named after the file, and numbered as the frames in it are, where frames are kept.
+ */
+public final class Sidecars {
+
+  /** Origin of a map's second channel: the bottom, as most readers of maps expect. */
+  public static final boolean MAPS_FROM_BOTTOM = true;
+
+  private final Outgoing from;
+  private final Delivery delivery;
+  private final Path file;
+  private final Shot shot;
+  private final FrameMap map;
+
+  private Sidecars(Outgoing from, Delivery delivery, Path file) {
+    this.from = from;
+    this.delivery = delivery;
+    this.file = file;
+    shot = delivery.extract().of(from.shot());
+    map =
+        delivery
+            .format()
+            .nearestSupported(delivery.dialect())
+            .spoken()
+            .frames()
+            .mapFor(shot.frames(), shot.rate());
+  }
+
+  /**
+   * Of a delivery.
+   *
+   * @param file where the delivery itself lies, or will
+   * @throws InputError when no frame is left of the shot
+   */
+  public static Sidecars of(Outgoing from, Delivery delivery, Path file) {
+    return new Sidecars(from, delivery, file);
+  }
+
+  /** Every file, whether it is there or not. */
+  public List<Path> files() {
+    List<Path> out = new ArrayList<>();
+    sheet().ifPresent(out::add);
+    maps().forEach(m -> out.add(m.file()));
+    out.addAll(plates().values());
+    return out;
+  }
+
+  /** Where the lens sheet lies; empty where none is wanted or there is no lens. */
+  public Optional<Path> sheet() {
+    return lens(Part.LENS).map(l -> beside("_lens.json"));
+  }
+
+  /** The lens as the sheet has it; its keys are numbered as the frames of the file are. */
+  public Optional<LensTrack> sheetLens() {
+    return lens(Part.LENS).map(this::renumbered);
+  }
+
+  /**
+   * A distortion map.
+   *
+   * @param direction from the picture that is had to the picture that it makes
+   * @param frame of the plates
+   */
+  public record MapFile(Path file, Direction direction, int frame) {}
+
+  /** Both directions; of each frame where the lens breathes. */
+  public List<MapFile> maps() {
+    List<MapFile> out = new ArrayList<>();
+    lens(Part.MAPS)
+        .ifPresent(
+            l -> {
+              FrameRange frames = shot.frames();
+              int last = l.breathes() ? frames.last() : frames.first();
+              for (int f = frames.first(); f <= last; f++) {
+                String number =
+                    l.breathes() ? String.format(Locale.ROOT, ".%04d", numbered(f)) : "";
+                Path un = beside("_undistort" + number + ".exr");
+                Path re = beside("_redistort" + number + ".exr");
+                out.add(new MapFile(un, Direction.ORIGINAL_TO_UNDISTORTED, f));
+                out.add(new MapFile(re, Direction.UNDISTORTED_TO_ORIGINAL, f));
+              }
+            });
+    return out;
+  }
+
+  /** The lens at a frame of the plates, over their picture. */
+  public LensMapper mapper(int frame) {
+    return from.lens().orElseThrow().at(frame).on(from.shot().picture());
+  }
+
+  /** How much larger the undistorted plates are than the original ones. */
+  public Overscan overscan() {
+    PictureSize picture = from.shot().picture();
+    return from.shot().plates().stream()
+        .filter(p -> p.role() == PlateRole.UNDISTORTED)
+        .findFirst()
+        .map(p -> new Overscan(picture, p.size().width(), p.size().height()))
+        .orElse(Overscan.none(picture));
+  }
+
+  /** Copies by the frame of the plate, for those frames that there are. */
+  public Map<Integer, Path> plates() {
+    Map<Integer, Path> out = new LinkedHashMap<>();
+    copied()
+        .ifPresent(
+            p -> {
+              Path folder = DeliveryPlace.plates(file);
+              for (int f : present(p)) {
+                String digits = p.padding() == 0 ? "%d" : "%0" + p.padding() + "d";
+                String number = String.format(Locale.ROOT, digits, numbered(f));
+                out.put(f, folder.resolve(p.prefix() + number + p.suffix()));
+              }
+            });
+    return out;
+  }
+
+  /** The plates that are copied; empty where none are wanted or there are none. */
+  public Optional<PlateSequence> copied() {
+    return delivery.contents().has(Part.PLATES)
+        ? shot.plates().stream().findFirst()
+        : Optional.empty();
+  }
+
+  private List<Integer> present(PlateSequence p) {
+    List<Integer> out = new ArrayList<>();
+    int last = Math.min(p.frames().last(), shot.frames().last());
+    for (int f = Math.max(p.frames().first(), shot.frames().first()); f <= last; f++) {
+      if (!p.missing().contains(f)) {
+        out.add(f);
+      }
+    }
+    return out;
+  }
+
+  /**
+   * Writes all of them, each whole or not at all. What is written here goes again when it does not
+   * end well.
+   *
+   * @return what was written, and what was wanted and is not there
+   * @throws InputError when a plate cannot be read, or the disk refuses
+   */
+  public List<Note> write(Progress progress) {
+    List<Path> made = new ArrayList<>();
+    try {
+      int total = files().size();
+      sheet()
+          .ifPresent(
+              f -> {
+                byte[] text =
+                    LensSheet.text(sheetLens().orElseThrow()).getBytes(StandardCharsets.UTF_8);
+                write(f, out -> out.write(text), made);
+              });
+      for (MapFile m : maps()) {
+        progress.step(made.size(), total);
+        note(m.file(), made);
+        RasterWriter.write(raster(m), m.file());
+      }
+      PlateSequence p = copied().orElse(null);
+      for (Map.Entry<Integer, Path> e : plates().entrySet()) {
+        progress.step(made.size(), total);
+        Path source = p.file(e.getKey());
+        requireReadable(source, e.getKey());
+        write(e.getValue(), out -> Files.copy(source, out), made);
+      }
+    } catch (RuntimeException e) {
+      made.forEach(Sidecars::deleteQuietly);
+      deleteQuietly(DeliveryPlace.plates(file)); // if nothing else is in it
+      throw e;
+    }
+    return notes();
+  }
+
+  private Raster raster(MapFile m) {
+    PictureSize had = had(m.direction());
+    return PositionGrid.of(mapper(m.frame()), m.direction(), overscan())
+        .map(had.width(), had.height(), MAPS_FROM_BOTTOM);
+  }
+
+  /** Size of the picture that a map takes from. */
+  public PictureSize had(Direction d) {
+    return d == Direction.ORIGINAL_TO_UNDISTORTED ? from.shot().picture() : overscan().size();
+  }
+
+  private static void write(Path to, AtomicFile.Content content, List<Path> made) {
+    note(to, made);
+    AtomicFile.write(to, content);
+  }
+
+  /** A file that was there before is not ours to take away. */
+  private static void note(Path to, List<Path> made) {
+    if (!Files.exists(to)) {
+      made.add(to);
+    }
+  }
+
+  private static void requireReadable(Path plate, int frame) {
+    if (!Files.isReadable(plate)) {
+      throw new InputError(
+          plate.toString(), "frame " + frame, "the plate cannot be copied", "Is it still there?");
+    }
+  }
+
+  private static void deleteQuietly(Path f) {
+    try {
+      Files.deleteIfExists(f);
+    } catch (IOException e) {
+      // A folder in which something else lies stays.
+    }
+  }
+
+  /** What goes along, and what was wanted and does not. */
+  public List<Note> notes() {
+    List<Note> out = new ArrayList<>();
+    Contents wanted = delivery.contents();
+    boolean optical = wanted.has(Part.LENS) || wanted.has(Part.MAPS);
+    if (optical && from.lens().isEmpty()) {
+      out.add(Note.lost("lens", "no lens of the original plates is known; find or give one"));
+    } else if (optical && delivery.extract().recast().changesPicture()) {
+      out.add(
+          Note.lost(
+              "lens", "it belongs to the plates' own picture and time, and these are changed"));
+    }
+    if (!maps().isEmpty()) {
+      out.add(
+          Note.changed(
+              "maps",
+              "R counts from the left and G from the bottom, 0 to 1 from edge to edge; −1 where"
+                  + " there is none"));
+    }
+    if (wanted.has(Part.PLATES)) {
+      plates(out);
+    }
+    return out;
+  }
+
+  private void plates(List<Note> out) {
+    Optional<PlateSequence> p = copied();
+    if (p.isEmpty()) {
+      if (!delivery.extract().recast().changesPicture()) {
+        out.add(Note.lost("plates", "there are none to copy")); // else said already
+      }
+      return;
+    }
+    List<Integer> there = present(p.get());
+    int gone = shot.frames().count() - there.size();
+    if (gone > 0) {
+      out.add(Note.lost("plates", gone + " of " + shot.frames().count() + " frames have none"));
+    }
+    if (!there.isEmpty() && numbered(there.get(0)) != there.get(0)) {
+      out.add(
+          Note.changed(
+              "plates",
+              "numbered as the file's frames are: "
+                  + there.get(0)
+                  + " is "
+                  + numbered(there.get(0))));
+    } else if (!map.isOffset()) {
+      out.add(
+          Note.changed("plates", "they keep their own numbers; the file's frames are resampled"));
+    }
+  }
+
+  /** The number that a plate's frame has there. A name cannot hold one below zero. */
+  private int numbered(int frame) {
+    return map.isOffset() && map.recipientFirst() >= 0
+        ? Math.toIntExact(map.toRecipient(frame).floor())
+        : frame;
+  }
+
+  private LensTrack renumbered(LensTrack l) {
+    NavigableMap<Integer, Distortion> keys = new TreeMap<>();
+    int by = numbered(shot.frames().first()) - shot.frames().first();
+    l.keys().forEach((f, d) -> keys.put(f + by, d));
+    return new LensTrack(l.base(), keys);
+  }
+
+  private Optional<LensTrack> lens(Part p) {
+    return delivery.contents().has(p) && !delivery.extract().recast().changesPicture()
+        ? from.lens()
+        : Optional.empty();
+  }
+
+  private Path beside(String suffix) {
+    return DeliveryPlace.beside(file, suffix);
+  }
+}

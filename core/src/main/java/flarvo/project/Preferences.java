@@ -18,10 +18,11 @@ import java.nio.file.Path;
  *
  * @param keepOnClose closing with unsaved work keeps it for later without a question
  * @param readOutside what scenes refer to is read wherever it lies
+ * @param watchFiles files of the open shot that change, or get newer, are offered
  */
-public record Preferences(boolean keepOnClose, boolean readOutside) {
+public record Preferences(boolean keepOnClose, boolean readOutside, boolean watchFiles) {
 
-  public static final Preferences USUAL = new Preferences(false, false);
+  public static final Preferences USUAL = new Preferences(false, false, true);
 
   private static final int VERSION = 1;
   private static final ObjectMapper MAPPER = new ObjectMapper();
@@ -39,7 +40,8 @@ public record Preferences(boolean keepOnClose, boolean readOutside) {
     try {
       StrictJson n =
           StrictJson.of(MAPPER.readTree(TextSource.read(file, ReadLimits.USUAL)), "preferences");
-      return new Preferences(n.flag("keepOnClose", false), n.flag("readOutside", false));
+      return new Preferences(
+          n.flag("keepOnClose", false), n.flag("readOutside", false), n.flag("watchFiles", true));
     } catch (JsonProcessingException | InputError | IllegalArgumentException e) {
       return USUAL; // preferences are conveniences; the next change writes them anew
     }
@@ -50,17 +52,21 @@ public record Preferences(boolean keepOnClose, boolean readOutside) {
    */
   public void write(Path userFolder) {
     ObjectNode o = MAPPER.createObjectNode().put("version", VERSION);
-    o.put("keepOnClose", keepOnClose).put("readOutside", readOutside);
+    o.put("keepOnClose", keepOnClose).put("readOutside", readOutside).put("watchFiles", watchFiles);
     byte[] text = (o.toPrettyString() + "\n").getBytes(StandardCharsets.UTF_8);
     AtomicFile.write(file(userFolder), out -> out.write(text));
   }
 
   public Preferences withKeepOnClose(boolean keep) {
-    return new Preferences(keep, readOutside);
+    return new Preferences(keep, readOutside, watchFiles);
   }
 
   public Preferences withReadOutside(boolean read) {
-    return new Preferences(keepOnClose, read);
+    return new Preferences(keepOnClose, read, watchFiles);
+  }
+
+  public Preferences withWatchFiles(boolean watch) {
+    return new Preferences(keepOnClose, readOutside, watch);
   }
 
   /** Where files that scenes refer to may lie. */

@@ -24,6 +24,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
@@ -97,6 +98,70 @@ public final class ShotIntake {
     if (in.plates.isEmpty()) {
       in.plates.addAll(first.plates());
     }
+    return in.received(options);
+  }
+
+  /**
+   * What came for a shot, with another file's camera in the place of its own; and with its points,
+   * where it has any, in the place of all that came.
+   *
+   * @throws InputError when it cannot be read, has no camera, or several files had one
+   */
+  public static ReceivedSet otherCamera(ReceivedSet first, Path file, Progress progress) {
+    ReceivedSet other = otherSolve(first, List.of(file), progress);
+    List<ReceivedFile> now = other.files().stream().filter(f -> f.path().equals(file)).toList();
+    if (now.stream().allMatch(f -> f.scene().cameras().isEmpty())) {
+      throw new InputError(file.toString(), "", "has no camera", "Choose a solve of this shot");
+    }
+    List<Path> had =
+        first.files().stream()
+            .filter(f -> !f.scene().cameras().isEmpty())
+            .map(ReceivedFile::path)
+            .toList();
+    boolean points = now.stream().anyMatch(f -> !f.scene().trackers().isEmpty());
+    if (points || had.isEmpty()) {
+      return other;
+    }
+    if (had.size() > 1) {
+      throw new InputError(
+          file.toString(),
+          "",
+          "has one camera and no points; the shot has cameras of " + had.size() + " files",
+          "Open all files of the new version together");
+    }
+    return replaced(first, Map.of(had.get(0), file), progress);
+  }
+
+  /**
+   * What came for a shot, with some files in the place of others; the rest is not read again.
+   *
+   * @param instead the file that is read now, by the path of the one that it replaces
+   * @throws InputError when one of them cannot be read
+   */
+  public static ReceivedSet replaced(
+      ReceivedSet first, Map<Path, Path> instead, Progress progress) {
+    ShotIntake in = new ShotIntake();
+    IntakeOptions options = first.base();
+    for (ReceivedFile f : first.files()) {
+      Path now = instead.get(f.path());
+      if (now == null) {
+        in.files.add(f);
+      } else if (f.mapping().isPresent()) {
+        in.add(now, f.mapping().get(), options, progress);
+      } else {
+        in.add(now, options, progress);
+      }
+    }
+    for (LensSheet l : first.lenses()) {
+      Path now = instead.get(l.path());
+      in.lenses.add(now == null ? l : LensSheet.read(now));
+    }
+    for (ShotLog l : first.logs()) {
+      Path now = instead.get(l.path());
+      in.logs.add(now == null ? l : ShotLog.read(now));
+    }
+    in.plates.addAll(first.plates());
+    in.tables.addAll(first.unmapped());
     return in.received(options);
   }
 

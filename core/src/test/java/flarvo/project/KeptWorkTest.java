@@ -133,7 +133,8 @@ class KeptWorkTest {
   @Test
   void preferencesComeBackAndNonsenseIsTheUsual() throws IOException {
     assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);
-    new Preferences(true, true).write(dir);
+    new Preferences(true, true, false).write(dir);
+    assertThat(Preferences.read(dir).watchFiles()).isFalse();
     assertThat(Preferences.read(dir).keepOnClose()).isTrue();
     Files.writeString(dir.resolve("preferences.json"), "{\"keepOnClose\": 3");
     assertThat(Preferences.read(dir)).isEqualTo(Preferences.USUAL);

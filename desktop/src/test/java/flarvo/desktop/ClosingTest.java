@@ -95,7 +95,7 @@ class ClosingTest extends WindowHarness {
   void whoeverAlwaysKeepsIsNotAsked() throws Exception {
     Path own = dir.resolve("home");
     System.setProperty(UserFolder.PROPERTY, own.toString());
-    new Preferences(true, true).write(own);
+    new Preferences(true, true, true).write(own);
     assertThat(ask()).isTrue();
   }
 }

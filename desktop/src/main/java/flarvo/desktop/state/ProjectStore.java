@@ -2,6 +2,8 @@ package flarvo.desktop.state;
 
 import flarvo.convention.Dialects;
 import flarvo.decision.DecisionHistory;
+import flarvo.decision.DecisionLog;
+import flarvo.decision.Replay;
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
 import flarvo.format.Reach;
@@ -25,7 +27,9 @@ import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import javafx.application.Platform;
@@ -125,6 +129,44 @@ public final class ProjectStore {
   /** Makes a shot of files that were read one by one. */
   public void receive(ReceivedSet set) {
     load("Opening", p -> ShotLoader.of(set), o -> {});
+  }
+
+  /**
+   * Reads other files for the shot, and makes every decision again on them.
+   *
+   * @param read makes what came now out of what came before
+   */
+  void replay(
+      String files, BiFunction<ReceivedSet, Progress, ReceivedSet> read, Consumer<Replay> then) {
+    DecisionHistory was = store.history();
+    if (was == null || was.base().received().isEmpty() || !store.isSettled()) {
+      say.accept("Wait for what is being worked out, then receive it");
+      return;
+    }
+    ReceivedSet received = was.base().received().get();
+    DecisionLog log = was.log();
+    autosave.flush();
+    loading.set(true);
+    problem.set("");
+    jobs.run(
+        Lane.LOAD,
+        "Replaying the decisions on " + files,
+        p -> {
+          Replay r = Replay.onto(was.base(), log, read.apply(received, p), p);
+          return Map.entry(r, DerivedShot.of(r.history().present()));
+        },
+        made -> {
+          loading.set(false);
+          if (store.history() != was || !store.history().log().equals(log)) {
+            say.accept("The shot was changed while its decisions were replayed; receive it again");
+            return;
+          }
+          DecisionHistory h = made.getKey().history();
+          store.open(
+              h, DerivedShot.SLOT, new DerivedShot.Input(h.present()), made.getValue(), opened);
+          then.accept(made.getKey());
+        },
+        this::failed);
   }
 
   /** Another opening takes the place of one that runs, so that they cannot overtake each other. */

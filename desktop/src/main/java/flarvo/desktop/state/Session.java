@@ -55,6 +55,7 @@ public final class Session {
   private final ProjectStore project =
       new ProjectStore(jobs, dialects::get, store, diary, message::set, Session::soon);
   private final DeliveryRunner sending = new DeliveryRunner(this);
+  private final Incoming incoming = new Incoming(this);
   private final SnapshotProperty<ShotState> state;
   private final SnapshotProperty<WorldShot> shot;
   private final SnapshotProperty<Reprojection> errors;
@@ -99,6 +100,7 @@ public final class Session {
     }
     view.tried().set(null); // what was tried is decided, or given up
     sending.follow(a, b);
+    incoming.follow(b);
     if (b.isMade()) {
       playhead.setRange(b.shot().frames(), b.shot().rate());
     }
@@ -161,6 +163,7 @@ public final class Session {
 
   public void close() {
     playhead.stop();
+    incoming.close();
     project.autosave().close();
     jobs.close();
     project.closed();
@@ -179,6 +182,11 @@ public final class Session {
   /** Deliveries on their way out. */
   public DeliveryRunner sending() {
     return sending;
+  }
+
+  /** Files of the open shot that changed on disk since, or got newer. */
+  public Incoming incoming() {
+    return incoming;
   }
 
   /** What is shown, and how. */

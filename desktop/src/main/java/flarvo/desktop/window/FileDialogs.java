@@ -76,6 +76,15 @@ final class FileDialogs {
     }
   }
 
+  void otherVersion() {
+    FileChooser c = new FileChooser();
+    c.setTitle("Another version of the solve; the decisions are replayed on it");
+    File f = c.showOpenDialog(window());
+    if (f != null) {
+      session.incoming().receive(f.toPath());
+    }
+  }
+
   void findMissing() {
     DirectoryChooser c = new DirectoryChooser();
     c.setTitle("Folder that holds the missing files");

@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import javafx.geometry.Orientation;
+import javafx.geometry.Pos;
 import javafx.scene.Node;
 import javafx.scene.Scene;
 import javafx.scene.control.ScrollPane;
@@ -82,13 +83,10 @@ public final class MainWindow {
     finder = new Finder(this::findable, session.message()::set);
     keys = new KeysCard();
     diary = new DiaryCard(session);
-    viewers
-        .getChildren()
-        .addAll(
-            picture,
-            space,
-            new EmptyWindow(session, files, demo),
-            new RecoveredWorkBanner(session));
+    VBox banners = new VBox(4, new RecoveredWorkBanner(session), new ArrivalBanner(session));
+    banners.setMaxSize(Region.USE_PREF_SIZE, Region.USE_PREF_SIZE);
+    StackPane.setAlignment(banners, Pos.TOP_CENTER);
+    viewers.getChildren().addAll(picture, space, new EmptyWindow(session, files, demo), banners);
     // What is hidden in it must not hold the divider.
     viewers.setMinSize(120, 120);
     split.setOrientation(Orientation.VERTICAL);

@@ -10,7 +10,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.StackPane;
 
 /** Offers work back that was not saved before the program ended. */
 public final class RecoveredWorkBanner extends HBox {
@@ -27,7 +26,6 @@ public final class RecoveredWorkBanner extends HBox {
     getStyleClass().add("left-work");
     setAlignment(Pos.CENTER_LEFT);
     setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
-    StackPane.setAlignment(this, Pos.TOP_CENTER);
     Button back = new Button("Recover");
     back.setId("restore-work");
     back.getStyleClass().addAll("small-button", "accent");

@@ -164,6 +164,13 @@ final class WindowActions {
         Action.of("outside", "Read files outside a shot's folder", this::toggleOutside)
             .called("references", "sublayers", "textures", "preferences"));
     list.add(
+        Action.of("watch", "Watch the shot's files, or stop watching", this::toggleWatch)
+            .called("changed", "newer", "version", "incoming", "preferences"));
+    list.add(
+        Action.of("version", "Receive another version of the solve", files::otherVersion)
+            .called("newer", "replay", "v002", "replace")
+            .when(this::open));
+    list.add(
         Action.of("report", "Save a problem report", files::saveReport)
             .called("bug", "crash", "log", "support"));
     list.add(
@@ -197,6 +204,22 @@ final class WindowActions {
               now.readOutside()
                   ? "Files outside a shot's folder are no longer read"
                   : "Files outside a shot's folder are read now; open the shot again");
+    } catch (InputError e) {
+      session.message().set(e.getMessage());
+    }
+  }
+
+  private void toggleWatch() {
+    Path home = UserFolder.settings();
+    Preferences now = Preferences.read(home);
+    try {
+      now.withWatchFiles(!now.watchFiles()).write(home);
+      session
+          .message()
+          .set(
+              now.watchFiles()
+                  ? "Files of the shot are no longer watched"
+                  : "Files of the shot that change, or get newer, are offered from now on");
     } catch (InputError e) {
       session.message().set(e.getMessage());
     }

@@ -1,0 +1,169 @@
+package flarvo.desktop.state;
+
+import flarvo.decision.Replay;
+import flarvo.decision.ShotState;
+import flarvo.project.Preferences;
+import flarvo.project.UserFolder;
+import flarvo.receive.IncomingWatch;
+import flarvo.receive.IncomingWatch.Arrival;
+import flarvo.receive.ReceivedSet;
+import flarvo.receive.ShotIntake;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import javafx.application.Platform;
+import javafx.beans.property.ReadOnlyObjectProperty;
+import javafx.beans.property.ReadOnlyObjectWrapper;
+
+/**
+ * Offers to receive files of the open shot that changed on disk, or newer versions of them. Looking
+ * has a thread of its own: a disk that does not answer holds up nothing else.
+ */
+public final class Incoming {
+
+  private static final long LOOK_SECONDS = 2;
+
+  private final Session session;
+  private final ReadOnlyObjectWrapper<List<Arrival>> arrivals =
+      new ReadOnlyObjectWrapper<>(List.of());
+  private ScheduledExecutorService looking;
+  private volatile IncomingWatch watch;
+  private ReceivedSet watched;
+
+  Incoming(Session session) {
+    this.session = session;
+  }
+
+  /** What waits for an answer; empty where nothing does. */
+  public ReadOnlyObjectProperty<List<Arrival>> arrivals() {
+    return arrivals.getReadOnlyProperty();
+  }
+
+  /** Another shot, or other files, may be open. */
+  @SuppressWarnings("ReferenceEquality") // the very files that are watched
+  void follow(ShotState state) {
+    ReceivedSet set = session.isOpen() ? state.received().orElse(null) : null;
+    if (set == watched) {
+      return;
+    }
+    watched = set;
+    watch = null;
+    arrivals.set(List.of());
+    if (set == null) {
+      return;
+    }
+    if (looking == null) {
+      looking = Executors.newSingleThreadScheduledExecutor(Incoming::thread);
+      looking.scheduleWithFixedDelay(this::look, LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
+    }
+    looking.execute(() -> begin(set));
+  }
+
+  private static Thread thread(Runnable work) {
+    Thread t = new Thread(work, "incoming");
+    t.setDaemon(true);
+    return t;
+  }
+
+  private void begin(ReceivedSet set) {
+    IncomingWatch made = new IncomingWatch(set);
+    Platform.runLater(
+        () -> {
+          if (set.equals(watched)) {
+            watch = made;
+          }
+        });
+  }
+
+  private void look() {
+    IncomingWatch w = watch;
+    if (w == null || !Preferences.read(UserFolder.settings()).watchFiles()) {
+      return;
+    }
+    List<Arrival> found = w.look();
+    Platform.runLater(
+        () -> {
+          if (w.equals(watch) && !found.equals(arrivals.get())) {
+            arrivals.set(found);
+          }
+        });
+  }
+
+  /** They are not wanted; what comes after them is offered again. */
+  public void dismiss() {
+    List<Arrival> all = arrivals.get();
+    IncomingWatch w = watch;
+    arrivals.set(List.of());
+    if (w != null) {
+      looking.execute(() -> w.dismiss(all));
+    }
+  }
+
+  /**
+   * Receives what waits in the place of what came, and replays every decision on it.
+   *
+   * @param sendAgain sends every delivery after it, if all decisions could be applied
+   */
+  public void receive(boolean sendAgain) {
+    Map<Path, Path> instead = new LinkedHashMap<>();
+    arrivals.get().forEach(a -> instead.put(a.old(), a.file()));
+    if (instead.isEmpty()) {
+      return;
+    }
+    String files =
+        String.join(", ", instead.values().stream().map(f -> f.getFileName().toString()).toList());
+    session
+        .project()
+        .replay(
+            files,
+            (set, p) -> ShotIntake.replaced(set, instead, p),
+            r -> received(files, r, sendAgain));
+  }
+
+  /** Receives another version of the solve, and replays every decision on it. */
+  public void receive(Path file) {
+    String name = String.valueOf(file.getFileName());
+    session
+        .project()
+        .replay(
+            name, (set, p) -> ShotIntake.otherCamera(set, file, p), r -> received(name, r, false));
+  }
+
+  private void received(String files, Replay r, boolean sendAgain) {
+    List<Replay.Line> missed = r.lines().stream().filter(l -> !l.whole()).toList();
+    int all = r.lines().size();
+    String said =
+        "Received "
+            + files
+            + ": "
+            + (all - missed.size())
+            + " of "
+            + all
+            + (all == 1 ? " decision replayed" : " decisions replayed");
+    session.project().happened(said);
+    if (r.aligned().isEmpty()) {
+      session
+          .project()
+          .happened("Not aligned to the solve before: what was done by hand may be off");
+    }
+    for (Replay.Line l : missed) {
+      session.project().happened("Not as before: " + l.title() + ": " + String.join("; ", l.why()));
+    }
+    session
+        .message()
+        .set(said + (missed.isEmpty() ? "" : "; see the diary (Ctrl+D) for the others"));
+    if (sendAgain && missed.isEmpty()) {
+      session.sending().sendAll();
+    }
+  }
+
+  void close() {
+    if (looking != null) {
+      looking.shutdownNow();
+    }
+  }
+}

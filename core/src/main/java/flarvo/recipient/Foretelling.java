@@ -14,6 +14,7 @@ import flarvo.work.TempFolder;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.BiFunction;
 
 /** What a plain import will make of a delivery that is not written yet. */
 public final class Foretelling {
@@ -33,6 +34,33 @@ public final class Foretelling {
    * @throws InputError when the shot lacks what the delivery wants
    */
   public static PlainImport of(Shot whole, Delivery delivery, Dialect own, Progress progress) {
+    return written(
+        whole, delivery, progress, (thin, file) -> open(thin, delivery, file, own, progress));
+  }
+
+  /**
+   * The same, passed on from recipient to recipient.
+   *
+   * @param then who comes after the first, in order
+   * @return a step for each recipient, the first included
+   * @throws InputError when the shot lacks what the delivery wants, or a scene cannot be saved
+   */
+  public static List<ImportChain.Step> chain(
+      Shot whole, Delivery delivery, Dialect own, List<ImportChain.Hop> then, Progress progress) {
+    return written(
+        whole,
+        delivery,
+        progress,
+        (thin, file) -> {
+          WorldShot source = delivery.extract().of(thin).levelled();
+          ReceivedFile read = ReceivedFile.read(file, Optional.of(delivery.dialect()), progress);
+          Meant meant = Meant.by(source, delivery.dialect());
+          return ImportChain.through(read, own, meant, then, progress);
+        });
+  }
+
+  private static <T> T written(
+      Shot whole, Delivery delivery, Progress progress, BiFunction<Shot, Path, T> open) {
     Shot thin =
         whole
             .withTrackers(Probed.thin(whole.trackers()))
@@ -41,7 +69,7 @@ public final class Foretelling {
     try (TempFolder folder = TempFolder.make("foretell")) {
       Path file = folder.path().resolve("delivery" + delivery.format().extensions().get(0));
       Dispatcher.send(thin, delivery, file, progress);
-      return open(thin, delivery, file, own, progress);
+      return open.apply(thin, file);
     }
   }
 

@@ -12,13 +12,17 @@ import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.recipe.RecipeJson;
+import flarvo.recipient.Foretelling;
+import flarvo.recipient.ImportChain;
 import flarvo.vet.Culling;
+import flarvo.work.Progress;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Stream;
 import javafx.event.ActionEvent;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
@@ -70,6 +74,42 @@ class BoardTest extends WindowHarness {
     assertThat(session.state().get().deliveries().get(1).dialect().frames().firstFrame())
         .hasValue(0);
     assertThat(session.state().get().deliveries().get(1)).isEqualTo(session.chosen().get());
+  }
+
+  /** Who gets it from the first recipient, and the next one, is told what will be wrong there. */
+  @Test
+  void aDeliveryIsPassedOnFromRecipientToRecipient(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    Delivery d = session.state().get().deliveries().get(0);
+    robot.interact(() -> session.chosen().set(d));
+    assertThat(robot.lookup("#pass-on-2").tryQuery()).isEmpty();
+    ComboBox<String> next = robot.lookup("#pass-on-1").queryComboBox();
+    robot.interact(() -> next.setValue("comp-yup"));
+    await(() -> chain(robot).anyMatch(t -> t.startsWith("comp-yup: ")));
+    ComboBox<String> after = robot.lookup("#pass-on-2").queryComboBox();
+    robot.interact(() -> after.setValue("engine-zup-left-cm"));
+    await(() -> chain(robot).anyMatch(t -> t.startsWith("engine-zup-left-cm: ")));
+    List<ImportChain.Step> steps =
+        Foretelling.chain(
+            session.state().get().staged(),
+            d,
+            d.dialect(),
+            Stream.of("comp-yup", "engine-zup-left-cm")
+                .map(n -> new ImportChain.Hop(session.dialects().get(n), d.format()))
+                .toList(),
+            Progress.NONE);
+    assertThat(chain(robot))
+        .anyMatch(t -> t.contains(steps.get(2).imported().sentence()) && t.contains("since the"))
+        .anyMatch(t -> t.startsWith("The first recipient's share: "));
+    robot.interact(() -> next.setValue("nobody"));
+    await(() -> chain(robot).noneMatch(t -> t.contains("comp-yup: ")));
+    // A table of pixels has no scene to pass on.
+    robot.interact(() -> session.chosen().set(session.state().get().deliveries().get(2)));
+    assertThat(next.isDisabled()).isTrue();
+  }
+
+  private static Stream<String> chain(FxRobot robot) {
+    return robot.lookup("#chain .label").queryAllAs(Label.class).stream().map(Label::getText);
   }
 
   @Test

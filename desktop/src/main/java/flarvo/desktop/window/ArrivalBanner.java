@@ -32,6 +32,11 @@ public final class ArrivalBanner extends HBox {
     away.setId("dismiss-arrival");
     away.getStyleClass().add("small-button");
     away.setOnAction(e -> session.incoming().dismiss());
+    // What is long is the file's name: it wraps, and the buttons stay whole.
+    text.setWrapText(true);
+    for (Button b : List.of(receive, again, away)) {
+      b.setMinWidth(USE_PREF_SIZE);
+    }
     getChildren().addAll(text, receive, again, away);
     session.incoming().arrivals().addListener((o, a, b) -> show(b));
     session.project().loading().addListener((o, a, b) -> show(session.incoming().arrivals().get()));

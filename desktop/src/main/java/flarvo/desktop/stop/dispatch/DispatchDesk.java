@@ -7,8 +7,10 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
+import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.dispatch.PathPattern;
+import flarvo.dispatch.Sidecars;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.report.InputError;
@@ -16,6 +18,8 @@ import flarvo.report.Note;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -111,6 +115,7 @@ public final class DispatchDesk extends Desk {
             motion,
             heading("On a plain import"),
             new ImportPart(session),
+            new ChainPart(session),
             heading("Recipient's dialect"),
             conventions,
             heading("Lost or changed"),
@@ -282,7 +287,7 @@ public final class DispatchDesk extends Desk {
       fillPlates(shot, d);
       Dialect x = d.dialect();
       say(x);
-      List<Note> notes = losses(shot, d);
+      List<Note> notes = losses(new Outgoing(shot, session.state().get().lens().track()), d);
       for (Note n : notes) {
         losses.getChildren().add(text(n.kind().word() + ": " + n));
       }
@@ -294,9 +299,11 @@ public final class DispatchDesk extends Desk {
     sentence();
   }
 
-  private static List<Note> losses(Shot shot, Delivery d) {
+  private static List<Note> losses(Outgoing from, Delivery d) {
     try {
-      return Losses.of(d.extract().of(shot), d);
+      List<Note> all = new ArrayList<>(Losses.of(d.extract().of(from.shot()), d));
+      all.addAll(Sidecars.of(from, d, Path.of(d.name())).notes());
+      return all;
     } catch (InputError e) {
       return List.of(Note.lost(d.name(), e.reason()));
     }

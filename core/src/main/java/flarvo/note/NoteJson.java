@@ -10,7 +10,11 @@ import flarvo.lens.LensSheet;
 import flarvo.proof.ProofJson;
 import flarvo.recipient.Bite;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Rate;
+import flarvo.scene.Timecode;
 import flarvo.scene.WorldShot;
+import java.util.List;
+import java.util.Optional;
 
 /** A hand-over note for programs; described in {@code docs/note.md}. */
 final class NoteJson {
@@ -40,19 +44,34 @@ final class NoteJson {
     o.put("pixelAspect", s.picture().pixelAspect());
     ArrayNode plates = o.putArray("plates");
     for (PlateSequence p : note.shot().plates()) {
-      plates
-          .addObject()
-          .put("role", p.role().word())
+      ObjectNode one = plates.addObject();
+      one.put("role", p.role().word())
           .put("pattern", p.pattern())
           .put("first", p.frames().first())
           .put("last", p.frames().last())
           .put("width", p.size().width())
           .put("height", p.size().height());
+      timecode(p)
+          .ifPresent(t -> one.putObject("timecode").put("first", t.get(0)).put("last", t.get(1)));
     }
     note.lens().ifPresent(l -> o.set("lens", LensSheet.document(l)));
     ArrayNode all = o.putArray("deliveries");
     note.entries().forEach(e -> entry(all.addObject(), e));
     return o;
+  }
+
+  /** Of the first and the last frame, where the pictures state it and their rate. */
+  static Optional<List<String>> timecode(PlateSequence p) {
+    if (p.facts().timecode().isEmpty() || p.facts().rate().isEmpty()) {
+      return Optional.empty();
+    }
+    String first = p.facts().timecode().get();
+    try {
+      Rate rate = p.facts().rate().get();
+      return Optional.of(List.of(first, Timecode.later(first, p.frames().count() - 1, rate)));
+    } catch (IllegalArgumentException e) {
+      return Optional.empty(); // stated, but at no such rate
+    }
   }
 
   private static void entry(ObjectNode o, HandoverNote.Entry e) {

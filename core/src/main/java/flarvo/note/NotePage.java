@@ -63,6 +63,10 @@ final class NotePage {
     plates();
     note.lens().ifPresent(this::lens);
     checksums();
+    // On paper nothing can be opened.
+    out.append("<script>addEventListener('beforeprint', () => ");
+    out.append(
+        "document.querySelectorAll('details').forEach(d => { d.open = true; }));</script>\n");
     if (viewer.isPresent()) {
       // A page ends its scripts at the first such tag, wherever it stands.
       out.append("<script type=\"application/json\" id=\"viewer-data\">");
@@ -215,13 +219,19 @@ final class NotePage {
     if (note.shot().plates().isEmpty()) {
       return;
     }
+    boolean timed = note.shot().plates().stream().anyMatch(p -> NoteJson.timecode(p).isPresent());
     out.append("<h2>Plates</h2>\n<table><tr><th>Role<th>Files<th>Frames<th>Size");
+    out.append(timed ? "<th>Timecode" : "");
     for (PlateSequence p : note.shot().plates()) {
       out.append("\n<tr><td>");
       text(p.role().word()).append("<td>");
       text(p.pattern()).append("<td class=\"figure\">").append(p.frames());
       out.append("<td class=\"figure\">");
       text(p.size().toString());
+      if (timed) {
+        out.append("<td class=\"figure\">");
+        text(NoteJson.timecode(p).map(t -> t.get(0) + " – " + t.get(1)).orElse("not stated"));
+      }
     }
     out.append("</table>\n<p class=\"quiet\">The camera belongs over the undistorted plates.\n");
   }

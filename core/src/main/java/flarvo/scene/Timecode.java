@@ -1,5 +1,6 @@
 package flarvo.scene;
 
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -55,5 +56,38 @@ public final class Timecode {
       throw new IllegalArgumentException("'" + text + "' is left out by drop frame");
     }
     return count - dropped * (minutes - minutes / 10);
+  }
+
+  /**
+   * The timecode so many frames later, written as the first one is; after a day it begins again.
+   *
+   * @param text of the first frame
+   * @param later may be negative
+   * @throws IllegalArgumentException with a sentence for the user when the text is no timecode at
+   *     the rate
+   */
+  public static String later(String text, int later, Rate rate) {
+    long count = frames(text, rate);
+    Matcher m = TEXT.matcher(text);
+    boolean drop = m.matches() && !m.group(4).equals(":");
+    int nominal = (int) Math.ceil(rate.toDouble() - 1e-9);
+    int dropped = drop ? 2 * nominal / 30 : 0;
+    long tenMinutes = 600L * nominal - 9L * dropped;
+    count = Math.floorMod(count + later, 144 * tenMinutes);
+    // Of ten minutes, the first has all of its numbers.
+    long tens = count / tenMinutes;
+    long within = count % tenMinutes;
+    long first = 60L * nominal;
+    long minute = within < first ? 0 : 1 + (within - first) / (first - dropped);
+    long number = within + dropped * minute + tens * 600 * nominal;
+    String digits = "%0" + m.group(5).length() + "d";
+    return String.format(
+        Locale.ROOT,
+        "%02d:%02d:%02d%s" + digits,
+        number / (3600L * nominal),
+        number / (60L * nominal) % 60,
+        number / nominal % 60,
+        m.group(4),
+        number % nominal);
   }
 }

@@ -16,8 +16,12 @@ import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.proof.ProofReport;
 import flarvo.report.InputError;
+import flarvo.scene.PlateFacts;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
+import flarvo.scene.Timecode;
 import flarvo.work.Progress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -142,6 +146,30 @@ class HandoverNoteTest {
   }
 
   @Test
+  void plateTimecodeIsThatOfTheirFirstAndLastFrame() throws Exception {
+    PlateFacts facts =
+        new PlateFacts(10, false, false, Optional.of(Rate.FPS_24), Optional.of("10:59:59:20"));
+    PlateSequence plates =
+        new PlateSequence(
+            dir,
+            "p.",
+            4,
+            ".exr",
+            shot.frames(),
+            List.of(),
+            shot.picture(),
+            PlateRole.ORIGINAL,
+            facts);
+    Map<Delivery, Path> sent = send(delivery("Animation", dialect("anim-yup-cm"), "usd-text"));
+    HandoverNote note = note(shot.withPlates(List.of(plates)), "sh010", sent);
+    JsonNode n = new ObjectMapper().readTree(NoteJson.text(note));
+    String last = Timecode.later("10:59:59:20", shot.frames().count() - 1, Rate.FPS_24);
+    assertThat(last).isEqualTo("11:00:00:19");
+    assertThat(n.get("plates").get(0).get("timecode").get("last").asText()).isEqualTo(last);
+    assertThat(NotePage.of(note, Progress.NONE)).contains("<th>Timecode", "10:59:59:20 – " + last);
+  }
+
+  @Test
   void theBundledViewerIsMadeOfItsSource() throws Exception {
     byte[] source = Files.readAllBytes(Path.of("../viewer/viewer.js"));
     String sum = HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(source));
@@ -178,7 +206,7 @@ class HandoverNoteTest {
         .doesNotContain("<i>")
         .doesNotContain("<b>")
         .doesNotContain("alert(1)</script>");
-    assertThat(html.split("</script>", -1)).as("the page's own two scripts").hasSize(3);
+    assertThat(html.split("</script>", -1)).as("the page's own three scripts").hasSize(4);
     assertThat(html).contains("Show &amp; &lt;b&gt;");
   }
 

@@ -137,6 +137,12 @@ class NoteInBrowserTest {
       b.evaluate("document.getElementById('viewer-play').click()");
       b.await("flarvoViewer.frame > 1012");
       b.evaluate("document.getElementById('viewer-play').click()");
+      assertThat(b.evaluate("document.querySelectorAll('details:not([open])').length").asInt())
+          .isPositive();
+      b.evaluate("window.dispatchEvent(new Event('beforeprint'))");
+      assertThat(b.evaluate("document.querySelectorAll('details:not([open])').length").asInt())
+          .as("printed, everything is open")
+          .isZero();
       b.evaluate("document.getElementById('viewer-turn').click()");
       assertThat(b.evaluate("flarvoViewer.turning && flarvoViewer.controls.enabled").asBoolean())
           .isTrue();

@@ -60,4 +60,32 @@ class TimecodeTest {
     }
     assertThat(count).isEqualTo(2589408);
   }
+
+  /** Counting and writing are each other's inverse, over a day and round its end. */
+  @ParameterizedTest
+  @CsvSource({
+    "00:00:00:00, 24",
+    "23:59:59:23, 23.976",
+    "01:00:00;00, 29.97",
+    "01:00:00;00, 59.94",
+    "10:00:00:24, 25",
+    "00:00:59;29, 29.97",
+    "23:59:59.29, 29.97"
+  })
+  void laterIsSoManyFramesLater(String text, String rate) {
+    Rate r = Rate.parse(rate);
+    int day = Timecode.frames("23:59:59" + text.charAt(8) + "23", r);
+    int start = Timecode.frames(text, r);
+    for (int by = 0; by < 3_000_000; by += 1 + by / 40) {
+      String t = Timecode.later(text, by, r);
+      assertThat(t.charAt(8)).isEqualTo(text.charAt(8));
+      int at = Timecode.frames(t, r);
+      assertThat(Timecode.later(t, -by, r)).as(t).isEqualTo(text);
+      if (start + by <= day) {
+        assertThat(at).as(t).isEqualTo(start + by);
+      }
+    }
+    assertThat(Timecode.later("23:59:59:23", 1, Rate.FPS_24)).isEqualTo("00:00:00:00");
+    assertThat(Timecode.later("00:00:59;29", 1, Rate.NTSC_30)).isEqualTo("00:01:00;02");
+  }
 }

@@ -21,16 +21,20 @@ import flarvo.work.AtomicFile;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.NavigableMap;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 
 /**
  * What lies beside a delivery's file: the lens as a sheet, distortion maps, copies of the plates.
@@ -147,6 +151,49 @@ public final class Sidecars {
               }
             });
     return out;
+  }
+
+  /**
+   * Files that lie there under names of ours and are none of this delivery's: frames of an earlier
+   * one that was longer, or maps of a lens that breathed. Whoever reads the sequence reads them
+   * too.
+   *
+   * @throws InputError when a folder cannot be listed
+   */
+  public List<Path> strays() {
+    List<Path> out = new ArrayList<>();
+    Set<Path> ours = new HashSet<>(files());
+    if (!maps().isEmpty()) {
+      String stem = beside("").getFileName().toString();
+      Pattern p = Pattern.compile(Pattern.quote(stem) + "_(un|re)distort(\\.\\d+)?\\.exr");
+      strays(file.toAbsolutePath().getParent(), p, ours, out);
+    }
+    copied()
+        .ifPresent(
+            c -> {
+              String digits = Pattern.quote(c.prefix()) + "-?\\d+" + Pattern.quote(c.suffix());
+              strays(DeliveryPlace.plates(file), Pattern.compile(digits), ours, out);
+            });
+    return out;
+  }
+
+  private static void strays(Path folder, Pattern names, Set<Path> ours, List<Path> out) {
+    if (!Files.isDirectory(folder)) {
+      return;
+    }
+    Set<Path> known = new HashSet<>();
+    ours.forEach(f -> known.add(f.toAbsolutePath().normalize()));
+    try (DirectoryStream<Path> all = Files.newDirectoryStream(folder)) {
+      for (Path f : all) {
+        boolean named = names.matcher(f.getFileName().toString()).matches();
+        if (named && !known.contains(f.toAbsolutePath().normalize())) {
+          out.add(f);
+        }
+      }
+    } catch (IOException e) {
+      throw new InputError(folder.toString(), "", "cannot be listed", "Check its rights", e);
+    }
+    out.sort(null);
   }
 
   /** The plates that are copied; empty where none are wanted or there are none. */

@@ -46,7 +46,22 @@ final class SidecarChecks {
     if (!sidecars.plates().isEmpty()) {
       out.add(plates(sidecars, progress));
     }
+    if (!out.isEmpty()) {
+      out.add(strays(sidecars));
+    }
     return out;
+  }
+
+  private static Check strays(Sidecars s) {
+    String expected = "no frames but its own";
+    List<Path> more = s.strays();
+    return new Check(
+        "noStrays",
+        more.isEmpty(),
+        expected,
+        more.isEmpty()
+            ? expected
+            : more.size() + " of another delivery, such as " + more.get(0).getFileName());
   }
 
   private static Check sheet(Sidecars s, Path file) {

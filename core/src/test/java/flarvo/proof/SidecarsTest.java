@@ -244,6 +244,26 @@ class SidecarsTest {
     assertThat(failed(prove(from, d))).isEmpty();
   }
 
+  /** A shorter delivery over a longer one: whoever reads the sequence would read too much. */
+  @Test
+  void framesOfAnEarlierDeliveryAreNoticed() throws IOException {
+    Outgoing from = new Outgoing(shot(), Optional.of(breathing()));
+    Delivery d = delivery(ALL);
+    assertThat(failed(send(from, d))).isEmpty();
+    Delivery shorter = d.withExtract(d.extract().leavingOff(0, 1));
+    ProofReport r = send(from, shorter);
+    assertThat(failed(r)).containsExactly("noStrays");
+    assertThat(r.checks().toString()).contains("3 of another delivery, such as p.0002.exr");
+    Files.delete(dir.resolve("out/d_redistort.0002.exr"));
+    Files.delete(dir.resolve("out/d_undistort.0002.exr"));
+    Files.delete(dir.resolve("out/d_plates/p.0002.exr"));
+    assertThat(failed(prove(from, shorter))).isEmpty();
+    // Other people's files are nobody's strays.
+    Files.writeString(dir.resolve("out/d_plates/readme.txt"), "x");
+    Files.writeString(dir.resolve("out/e_undistort.0009.exr"), "x");
+    assertThat(failed(prove(from, shorter))).isEmpty();
+  }
+
   /** From the top, a hundredth of a pixel off, without points, or with its channels exchanged. */
   private static void spoil(Path map, int fault) {
     Raster r = RasterReader.read(map);

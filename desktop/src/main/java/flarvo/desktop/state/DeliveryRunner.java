@@ -7,12 +7,14 @@ import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.PathPattern;
+import flarvo.dispatch.Sidecars;
 import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.project.ProjectFile;
 import flarvo.proof.Handover;
 import flarvo.recipe.Recipe;
 import flarvo.recipe.RecipeJson;
+import flarvo.report.InputError;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
@@ -23,6 +25,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableMap;
 
@@ -276,6 +279,7 @@ public final class DeliveryRunner {
               String name =
                   PathPattern.next(folder, delivery, project, from.name(), from.shot().frames());
               Path file = DeliveryPlace.in(folder, name);
+              requireOwn(from, delivery, file, folder, project);
               writing.claim(file);
               try {
                 return SendState.sent(
@@ -295,6 +299,31 @@ public final class DeliveryRunner {
               finished(delivery, sending, done);
             },
             why -> finished(delivery, sending, SendState.failed(why)));
+  }
+
+  /** What lies beside deliveries is named after their files: two of one stem would share it. */
+  private static void requireOwn(
+      ShotState from, Delivery delivery, Path file, Path folder, String project) {
+    Set<Path> own = Set.copyOf(Sidecars.of(from.outgoing(), delivery, file).files());
+    if (own.isEmpty()) {
+      return;
+    }
+    for (Delivery other : from.deliveries()) {
+      if (other.equals(delivery)) {
+        continue;
+      }
+      String name = PathPattern.next(folder, other, project, from.name(), from.shot().frames());
+      Path there = DeliveryPlace.in(folder, name);
+      for (Path p : Sidecars.of(from.outgoing(), other, there).files()) {
+        if (own.contains(p)) {
+          throw new InputError(
+              p.toString(),
+              "",
+              "it would be shared with " + other.name(),
+              "Give the two files names that differ by more than their ending");
+        }
+      }
+    }
   }
 
   /** What became of a shot that was changed meanwhile says nothing of the present one. */

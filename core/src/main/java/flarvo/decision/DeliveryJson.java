@@ -165,7 +165,7 @@ final class DeliveryJson {
     Set<Part> parts = EnumSet.noneOf(Part.class);
     parts.addAll(n.list(i -> i.word(Part.values(), Part::word)));
     if (parts.stream().allMatch(Part::isSidecar)) {
-      throw n.error("a delivery needs a camera, trackers or geometry");
+      throw n.error("a delivery needs at least one part in its file: camera, trackers or geometry");
     }
     return new Contents(parts);
   }

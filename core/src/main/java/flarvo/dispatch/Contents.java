@@ -15,7 +15,8 @@ public record Contents(Set<Part> parts) {
 
   public Contents {
     if (parts.stream().allMatch(Part::isSidecar)) {
-      throw new IllegalArgumentException("a delivery needs a camera, trackers or geometry");
+      throw new IllegalArgumentException(
+          "a delivery needs at least one part in its file: camera, trackers or geometry");
     }
     parts = Collections.unmodifiableSet(EnumSet.copyOf(parts)); // in the order of the parts
   }

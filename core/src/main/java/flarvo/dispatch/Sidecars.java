@@ -21,6 +21,7 @@ import flarvo.work.AtomicFile;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryIteratorException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -145,9 +146,7 @@ public final class Sidecars {
             p -> {
               Path folder = DeliveryPlace.plates(file);
               for (int f : present(p)) {
-                String digits = p.padding() == 0 ? "%d" : "%0" + p.padding() + "d";
-                String number = String.format(Locale.ROOT, digits, numbered(f));
-                out.put(f, folder.resolve(p.prefix() + number + p.suffix()));
+                out.put(f, folder.resolve(p.fileName(numbered(f))));
               }
             });
     return out;
@@ -190,7 +189,7 @@ public final class Sidecars {
           out.add(f);
         }
       }
-    } catch (IOException e) {
+    } catch (IOException | DirectoryIteratorException e) {
       throw new InputError(folder.toString(), "", "cannot be listed", "Check its rights", e);
     }
     out.sort(null);

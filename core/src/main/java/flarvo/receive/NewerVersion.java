@@ -1,6 +1,7 @@
 package flarvo.receive;
 
 import java.io.IOException;
+import java.nio.file.DirectoryIteratorException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -67,7 +68,7 @@ final class NewerVersion {
           best = f != null && Files.isRegularFile(f) ? new Found(number, f) : best;
         }
       }
-    } catch (IOException e) {
+    } catch (IOException | DirectoryIteratorException e) {
       return null; // a folder that cannot be listed has nothing to offer
     }
     return best;

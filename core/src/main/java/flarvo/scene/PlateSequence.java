@@ -58,8 +58,13 @@ public record PlateSequence(
 
   /** The file of a frame, whether it is there or not. */
   public Path file(int frame) {
+    return folder.resolve(fileName(frame));
+  }
+
+  /** Name of the file of a frame, without its folder. */
+  public String fileName(int frame) {
     String digits = padding == 0 ? "%d" : "%0" + padding + "d";
-    return folder.resolve(prefix + String.format(Locale.ROOT, digits, frame) + suffix);
+    return prefix + String.format(Locale.ROOT, digits, frame) + suffix;
   }
 
   /** {@code name.####.jpg}: how people write a sequence down. */

@@ -2,6 +2,7 @@ package flarvo.desktop.state;
 
 import flarvo.decision.Replay;
 import flarvo.decision.ShotState;
+import flarvo.desktop.work.Lane;
 import flarvo.project.Preferences;
 import flarvo.project.UserFolder;
 import flarvo.receive.IncomingWatch;
@@ -12,27 +13,26 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.TimeUnit;
-import javafx.application.Platform;
+import javafx.animation.PauseTransition;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
+import javafx.util.Duration;
 
 /**
- * Offers to receive files of the open shot that changed on disk, or newer versions of them. Looking
- * has a thread of its own: a disk that does not answer holds up nothing else.
+ * Offers to receive files of the open shot that changed on disk, or newer versions of them. They
+ * are looked at in a lane of their own: a disk that does not answer holds up nothing else.
  */
 public final class Incoming {
 
-  private static final long LOOK_SECONDS = 2;
+  private static final Duration LOOK_EVERY = Duration.seconds(2);
 
   private final Session session;
   private final ReadOnlyObjectWrapper<List<Arrival>> arrivals =
       new ReadOnlyObjectWrapper<>(List.of());
-  private ScheduledExecutorService looking;
-  private volatile IncomingWatch watch;
   private ReceivedSet watched;
+  private IncomingWatch watch; // of what is watched, once its files were looked at
+  private boolean looking; // again and again
+  private boolean answering; // what is found until the watch knows was asked before
 
   Incoming(Session session) {
     this.session = session;
@@ -56,41 +56,46 @@ public final class Incoming {
     if (set == null) {
       return;
     }
-    if (looking == null) {
-      looking = Executors.newSingleThreadScheduledExecutor(Incoming::thread);
-      looking.scheduleWithFixedDelay(this::look, LOOK_SECONDS, LOOK_SECONDS, TimeUnit.SECONDS);
+    session
+        .jobs()
+        .quietly(
+            Lane.WATCH,
+            () -> new IncomingWatch(set),
+            made -> watch = set == watched ? made : watch);
+    if (!looking) {
+      looking = true;
+      soon();
     }
-    looking.execute(() -> begin(set));
   }
 
-  private static Thread thread(Runnable work) {
-    Thread t = new Thread(work, "incoming");
-    t.setDaemon(true);
-    return t;
-  }
-
-  private void begin(ReceivedSet set) {
-    IncomingWatch made = new IncomingWatch(set);
-    Platform.runLater(
-        () -> {
-          if (set.equals(watched)) {
-            watch = made;
-          }
-        });
+  private void soon() {
+    PauseTransition wait = new PauseTransition(LOOK_EVERY);
+    wait.setOnFinished(e -> look());
+    wait.play();
   }
 
   private void look() {
     IncomingWatch w = watch;
-    if (w == null || !Preferences.read(UserFolder.settings()).watchFiles()) {
+    if (w == null) {
+      looking = watched != null;
+      if (looking) {
+        soon();
+      }
       return;
     }
-    List<Arrival> found = w.look();
-    Platform.runLater(
-        () -> {
-          if (w.equals(watch) && !found.equals(arrivals.get())) {
-            arrivals.set(found);
-          }
-        });
+    session.jobs().quietly(Lane.WATCH, () -> found(w), found -> show(w, found));
+  }
+
+  private static List<Arrival> found(IncomingWatch w) {
+    return Preferences.read(UserFolder.settings()).watchFiles() ? w.look() : List.of();
+  }
+
+  @SuppressWarnings("ReferenceEquality") // the watch that was asked, if it still counts
+  private void show(IncomingWatch asked, List<Arrival> found) {
+    if (asked == watch && !answering && !found.equals(arrivals.get())) {
+      arrivals.set(found);
+    }
+    soon();
   }
 
   /** They are not wanted; what comes after them is offered again. */
@@ -98,9 +103,19 @@ public final class Incoming {
     List<Arrival> all = arrivals.get();
     IncomingWatch w = watch;
     arrivals.set(List.of());
-    if (w != null) {
-      looking.execute(() -> w.dismiss(all));
+    if (w == null) {
+      return;
     }
+    answering = true;
+    session
+        .jobs()
+        .quietly(
+            Lane.WATCH,
+            () -> {
+              w.dismiss(all);
+              return all;
+            },
+            done -> answering = false);
   }
 
   /**
@@ -158,12 +173,6 @@ public final class Incoming {
         .set(said + (missed.isEmpty() ? "" : "; see the diary (Ctrl+D) for the others"));
     if (sendAgain && missed.isEmpty()) {
       session.sending().sendAll();
-    }
-  }
-
-  void close() {
-    if (looking != null) {
-      looking.shutdownNow();
     }
   }
 }

@@ -57,11 +57,9 @@ public final class ProjectStore {
   private final StringProperty problem = new SimpleStringProperty("");
   private final ReadOnlyObjectWrapper<ReceivedSet> waiting = new ReadOnlyObjectWrapper<>();
   private final ReadOnlyObjectWrapper<String> pasted = new ReadOnlyObjectWrapper<>();
-  private final ReadOnlyObjectWrapper<ProjectLock.Holder> holder = new ReadOnlyObjectWrapper<>();
   private final Autosave autosave;
   private final SeenOnDisk seen = new SeenOnDisk();
-  private Path held; // the project whose lock was asked for
-  private volatile ProjectLock lock; // only touched by what keeps
+  private final HeldProject held;
   private Consumer<Snapshot> opened = s -> {};
   private ProjectFile project;
   private ProjectShot entry;
@@ -84,6 +82,7 @@ public final class ProjectStore {
     this.store = store;
     this.diary = diary;
     this.say = say;
+    held = new HeldProject(jobs, say);
     autosave = new Autosave(this, jobs, say, soon);
   }
 
@@ -270,75 +269,21 @@ public final class ProjectStore {
                 + " trackers");
     autosave.opened(same);
     if (hasProject()) {
-      hold(project.file());
+      held.hold(project.file());
     } else {
-      letGo();
-    }
-  }
-
-  /** Takes the lock of the open project, and lets go of the one before. */
-  private void hold(Path file) {
-    Path place = file.toAbsolutePath().normalize();
-    if (place.equals(held)) {
-      return;
-    }
-    letGo();
-    held = place;
-    jobs.run(
-        Lane.KEEP,
-        "Checking who has the project open",
-        p -> {
-          lock = ProjectLock.take(place).orElse(null);
-          return lock == null ? ProjectLock.holder(place) : Optional.<ProjectLock.Holder>empty();
-        },
-        other -> {
-          if (place.equals(held)) {
-            holder.set(other.orElse(null));
-            other.ifPresent(
-                h ->
-                    say.accept(
-                        "Read-only: "
-                            + h.host()
-                            + " has had this project open since "
-                            + AT.format(h.since())));
-          }
-        },
-        say);
-  }
-
-  private void letGo() {
-    if (held == null) {
-      return;
-    }
-    held = null;
-    holder.set(null);
-    jobs.run(
-        Lane.KEEP,
-        "Releasing the project lock",
-        p -> {
-          release();
-          return "";
-        },
-        ok -> {},
-        say);
-  }
-
-  private void release() {
-    if (lock != null) {
-      lock.release();
-      lock = null;
+      held.letGo();
     }
   }
 
   /** Who else has the open project, so that it cannot be saved; null where nobody has. */
   public ReadOnlyObjectProperty<ProjectLock.Holder> holder() {
-    return holder.getReadOnlyProperty();
+    return held.holder();
   }
 
   /** Nothing is saved any more. */
   void closed() {
     autosave.closed();
-    release();
+    held.release();
   }
 
   /**
@@ -388,7 +333,7 @@ public final class ProjectStore {
 
   /** Saves, and then does something; nothing is done where saving failed. */
   public void save(Runnable then) {
-    ProjectLock.Holder other = holder.get();
+    ProjectLock.Holder other = holder().get();
     if (other != null) {
       say.accept(
           other.host()
@@ -447,7 +392,7 @@ public final class ProjectStore {
                   .findFirst()
                   .orElse(entry);
           autosave.saved(saved.file(), edit);
-          hold(saved.file());
+          held.hold(saved.file());
           say.accept("Saved " + saved.file().getFileName());
           then.run();
         },

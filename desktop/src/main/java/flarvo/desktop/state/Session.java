@@ -163,7 +163,6 @@ public final class Session {
 
   public void close() {
     playhead.stop();
-    incoming.close();
     project.autosave().close();
     jobs.close();
     project.closed();

@@ -14,6 +14,7 @@ import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javafx.application.Platform;
 import javafx.collections.FXCollections;
 import javafx.collections.ObservableList;
@@ -129,6 +130,26 @@ public final class Jobs {
         why -> {
           newest.remove(key, job);
           failed.accept(why);
+        });
+  }
+
+  /**
+   * Work that nobody waits for and nobody is shown, in its order within the lane. Called on the
+   * window's thread, and so is {@code done}, unless the work fails or everything is closed.
+   */
+  public <T> void quietly(Lane lane, Supplier<T> work, Consumer<T> done) {
+    ExecutorService pool = pools.get(lane);
+    if (pool.isShutdown()) {
+      return;
+    }
+    pool.execute(
+        () -> {
+          try {
+            T result = work.get();
+            window.execute(() -> done.accept(result));
+          } catch (RuntimeException e) {
+            LOG.error("quiet work in {} failed", lane, e);
+          }
         });
   }
 

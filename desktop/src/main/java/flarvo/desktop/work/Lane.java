@@ -14,6 +14,8 @@ public enum Lane {
   SEND(2),
   /** Looking at disks that may not answer, for what nothing waits for. */
   LOOK(1),
+  /** Looking again and again whether files changed, on disks that may not answer either. */
+  WATCH(1),
   /** Writing projects, autosaves and settings, in their order; closing waits for it. */
   KEEP(1);
 

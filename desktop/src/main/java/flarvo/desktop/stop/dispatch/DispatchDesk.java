@@ -191,7 +191,9 @@ public final class DispatchDesk extends Desk {
       return;
     }
     if (!in && session.chosenRows().stream().anyMatch(x -> x.contents().needs(p))) {
-      session.message().set("A delivery needs a camera, trackers or geometry");
+      session
+          .message()
+          .set("A delivery needs at least one part in its file: camera, trackers or geometry");
       fill();
       return;
     }

@@ -64,6 +64,33 @@ class JobsTest {
     }
   }
 
+  /** It is in no list, in its order, and a failure ends nothing but itself. */
+  @Test
+  void quietWorkIsNotShownAndGoesOnAfterAFailure() throws InterruptedException {
+    jobs.quietly(
+        Lane.WATCH,
+        () -> {
+          throw new IllegalStateException("planted");
+        },
+        x -> heard.add("never"));
+    jobs.quietly(Lane.WATCH, () -> "second", heard::add);
+    jobs.quietly(Lane.WATCH, () -> "third", heard::add);
+    assertThat(jobs.running()).isEmpty();
+    long end = System.nanoTime() + LIMIT_SECONDS * 1_000_000_000L;
+    while (heard.size() < 2 && System.nanoTime() < end) {
+      Runnable r = window.poll();
+      if (r == null) {
+        Thread.sleep(1);
+      } else {
+        r.run();
+      }
+    }
+    assertThat(heard).containsExactly("second", "third");
+    jobs.close();
+    jobs.quietly(Lane.WATCH, () -> "too late", heard::add);
+    assertThat(window).isEmpty();
+  }
+
   @Test
   void runningOutOfMemoryEndsTheJobWithOneSentence() throws InterruptedException {
     jobs.run(

@@ -128,11 +128,13 @@ public final class Sidecars {
     return from.lens().orElseThrow().at(frame).on(from.shot().picture());
   }
 
-  /** How much larger the undistorted plates are than the original ones. */
+  /** How much larger the undistorted plates are than the original ones; proxies have none. */
   public Overscan overscan() {
     PictureSize picture = from.shot().picture();
     return from.shot().plates().stream()
-        .filter(p -> p.role() == PlateRole.UNDISTORTED)
+        .filter(p -> p.role() == PlateRole.UNDISTORTED && p.inner().isPresent())
+        .filter(p -> p.inner().get().width() == picture.width())
+        .filter(p -> p.inner().get().height() == picture.height())
         .findFirst()
         .map(p -> new Overscan(picture, p.size().width(), p.size().height()))
         .orElse(Overscan.none(picture));

@@ -147,16 +147,16 @@ final class SidecarChecks {
       progress.step(n++, copies.size());
       try {
         if (Files.mismatch(s.copied().orElseThrow().file(e.getKey()), e.getValue()) >= 0) {
-          return new Check("plateCopies", false, expected, differs(e) + " differs");
+          return new Check("plateCopies", false, expected, named(e) + " differs");
         }
       } catch (IOException x) {
-        return new Check("plateCopies", false, expected, differs(e) + " cannot be read");
+        return new Check("plateCopies", false, expected, named(e) + " cannot be read");
       }
     }
     return new Check("plateCopies", true, expected, expected);
   }
 
-  private static String differs(Map.Entry<Integer, Path> e) {
+  private static String named(Map.Entry<Integer, Path> e) {
     return e.getValue().getFileName() + ", of frame " + e.getKey() + ",";
   }
 }

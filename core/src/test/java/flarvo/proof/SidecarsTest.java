@@ -199,6 +199,24 @@ class SidecarsTest {
         .isCloseTo((float) p[1], within(0.001f));
   }
 
+  /** Smaller pictures of the same are no cut: the maps are of the shot's picture. */
+  @Test
+  void proxiesMakeNoOverscan() {
+    PlateSequence p = shot().plates().get(0);
+    PlateSequence half =
+        new PlateSequence(
+            p.folder(),
+            "p.",
+            4,
+            ".exr",
+            p.frames(),
+            List.of(),
+            PictureSize.of(240, 135),
+            PlateRole.UNDISTORTED);
+    Outgoing from = new Outgoing(bare().withPlates(List.of(half)), Optional.of(LENS));
+    assertThat(Sidecars.of(from, delivery(Part.MAPS), file()).overscan().size()).isEqualTo(PICTURE);
+  }
+
   private static org.assertj.core.data.Offset<Float> within(float px) {
     return org.assertj.core.api.Assertions.within(px);
   }

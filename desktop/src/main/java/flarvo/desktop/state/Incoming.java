@@ -165,12 +165,23 @@ public final class Incoming {
           .project()
           .happened("Not aligned to the solve before: what was done by hand may be off");
     }
+    if (r.otherNames()) {
+      session
+          .project()
+          .happened(
+              "The two solves name their trackers differently: check every decision that names one");
+    }
     for (Replay.Line l : missed) {
       session.project().happened("Not as before: " + l.title() + ": " + String.join("; ", l.why()));
     }
     session
         .message()
-        .set(said + (missed.isEmpty() ? "" : "; see the diary (Ctrl+D) for the others"));
+        .set(
+            said
+                + (missed.isEmpty()
+                    ? ""
+                    : "; see the diary (Ctrl+D) for the others"
+                        + (sendAgain ? ". Nothing was sent" : "")));
     if (sendAgain && missed.isEmpty()) {
       session.sending().sendAll();
     }

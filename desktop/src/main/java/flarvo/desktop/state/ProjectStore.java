@@ -138,7 +138,7 @@ public final class ProjectStore {
   void replay(
       String files, BiFunction<ReceivedSet, Progress, ReceivedSet> read, Consumer<Replay> then) {
     DecisionHistory was = store.history();
-    if (was == null || was.base().received().isEmpty() || !store.isSettled()) {
+    if (was == null || was.base().received().isEmpty() || store.isDeciding()) {
       say.accept("Wait for what is being worked out, then receive it");
       return;
     }

@@ -71,7 +71,12 @@ public final class ShotStore {
 
   /** Whether nothing is being worked out or decided. */
   public boolean isSettled() {
-    return queue.isEmpty() && !values.isBusy() && !jobs.isBusy(Lane.DECIDE);
+    return !isDeciding() && !values.isBusy();
+  }
+
+  /** Whether a decision waits, or is being worked out. */
+  boolean isDeciding() {
+    return !queue.isEmpty() || jobs.isBusy(Lane.DECIDE);
   }
 
   /** Slots that what is shown now asks for, each after those that it rests on. */

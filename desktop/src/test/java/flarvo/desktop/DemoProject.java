@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 
 /** The demo's project file in a folder of the test's own, so that nothing is written beside it. */
 final class DemoProject {
@@ -36,5 +37,19 @@ final class DemoProject {
     Path copy = folder.resolve("project.json");
     Files.writeString(copy, mapper.writeValueAsString(root));
     return copy;
+  }
+
+  /** The terrace itself, beside which a project file may name it, for tests that move it about. */
+  static void copyTerrace(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(MERIDIAN.resolve("mer_010_terrace"))) {
+      for (Path f : (Iterable<Path>) all::iterator) {
+        Path to = folder.resolve(MERIDIAN.relativize(f).toString());
+        if (Files.isDirectory(f)) {
+          Files.createDirectories(to);
+        } else {
+          Files.copy(f, to);
+        }
+      }
+    }
   }
 }

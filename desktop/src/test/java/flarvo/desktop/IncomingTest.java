@@ -10,7 +10,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.util.List;
-import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
@@ -29,19 +28,9 @@ class IncomingTest extends WindowHarness {
 
   /** The demo in a folder of its own, with a version in the name of the terrace's solve. */
   private void openOwnCopy() throws Exception {
-    Path demo = Path.of("../demo/meridian").toAbsolutePath().normalize();
-    try (Stream<Path> all = Files.walk(demo.resolve("mer_010_terrace"))) {
-      for (Path f : (Iterable<Path>) all::iterator) {
-        Path to = dir.resolve(demo.relativize(f).toString());
-        if (Files.isDirectory(f)) {
-          Files.createDirectories(to);
-        } else {
-          Files.copy(f, to);
-        }
-      }
-    }
+    DemoProject.copyTerrace(dir);
     Files.move(solve(""), solve("_v001"));
-    String text = Files.readString(demo.resolve("project.json"));
+    String text = Files.readString(DemoProject.MERIDIAN.resolve("project.json"));
     Files.writeString(project(), text.replace(SOLVE + ".fbx", SOLVE + "_v001.fbx"));
     onWindow(() -> session.project().open(List.of(project())));
     await(

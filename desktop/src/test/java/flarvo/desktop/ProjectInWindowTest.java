@@ -19,7 +19,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.Stream;
 import javafx.scene.control.Label;
 import javafx.scene.control.ListView;
 import javafx.scene.input.Clipboard;
@@ -37,18 +36,11 @@ class ProjectInWindowTest extends WindowHarness {
 
   /** The demo itself beside its project file, for tests that move it about. */
   private void ownCopy() throws IOException {
-    Path demo = Path.of("../demo/meridian").toAbsolutePath().normalize();
-    try (Stream<Path> all = Files.walk(demo.resolve("mer_010_terrace"))) {
-      for (Path f : (Iterable<Path>) all::iterator) {
-        Path to = dir.resolve(demo.relativize(f).toString());
-        if (Files.isDirectory(f)) {
-          Files.createDirectories(to);
-        } else {
-          Files.copy(f, to);
-        }
-      }
-    }
-    Files.copy(demo.resolve("project.json"), project(), StandardCopyOption.REPLACE_EXISTING);
+    DemoProject.copyTerrace(dir);
+    Files.copy(
+        DemoProject.MERIDIAN.resolve("project.json"),
+        project(),
+        StandardCopyOption.REPLACE_EXISTING);
   }
 
   @Test

@@ -5,6 +5,7 @@ import flarvo.convention.FrameMap;
 import flarvo.convention.LinearUnit;
 import flarvo.dispatch.ClipFit;
 import flarvo.dispatch.Contents;
+import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
@@ -25,6 +26,7 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -43,6 +45,7 @@ final class Checks {
 
   private final WorldShot source;
   private final FileScene scene;
+  private final Path place;
   private final Dialect spoken;
   private final Contents contents;
   private final boolean carriesMeshes;
@@ -66,6 +69,7 @@ final class Checks {
     this.meshes = meshes;
     this.source = source;
     this.scene = file.scene();
+    this.place = file.path();
     this.spoken = file.format().nearestSupported(to).spoken();
     this.contents = contents;
     this.carriesMeshes = !file.format().cannotCarry().contains(SceneFormat.MESHES);
@@ -452,11 +456,15 @@ final class Checks {
     Optional<PlateSequence> sent = source.plates().stream().findFirst();
     if (sent.isPresent() && scene.plate().isPresent()) {
       PlateRole found = scene.plate().get().role();
+      String path = scene.plate().get().path().replace('\\', '/');
+      // Copies that lie beside the file help nobody whom the file sends elsewhere.
+      String copies = DeliveryPlace.plates(place).getFileName() + "/" + sent.get().pattern();
+      boolean copied = contents.has(Part.PLATES);
       add(
           "plate",
-          found == sent.get().role(),
-          sent.get().role().word(),
-          found.word() + ": " + scene.plate().get().path());
+          found == sent.get().role() && (!copied || path.equals(copies)),
+          sent.get().role().word() + (copied ? ": " + copies : ""),
+          found.word() + ": " + path);
     }
   }
 

@@ -282,6 +282,26 @@ class SidecarsTest {
     assertThat(failed(prove(from, shorter))).isEmpty();
   }
 
+  /** Copies help nobody whom the file sends to the plates that they were copied from. */
+  @Test
+  void aFileThatNamesOtherPlatesThanTheCopiesDoesNotHold() throws IOException {
+    Outgoing from = Outgoing.of(shot());
+    for (String format : List.of("usd-text", "fbx-text", "scene-json", "usd-crate", "fbx-binary")) {
+      Delivery d = delivery(Part.PLATES).withFormat(Formats.byId(format));
+      Path file = file().resolveSibling("d" + d.format().extensions().get(0));
+      ProofReport r = Handover.send(from, d, file, 0.01, List.of(), Progress.NONE).proof();
+      assertThat(failed(r)).as(format).isEmpty();
+      if (!format.endsWith("text") && !format.endsWith("json")) {
+        continue;
+      }
+      String text = Files.readString(file);
+      assertThat(text).as(format).contains("d_plates/");
+      Files.writeString(file, text.replace("d_plates/", "../undistorted/"));
+      ProofReport spoiled = Handover.prove(from, d, file, 0.01, List.of(), Progress.NONE);
+      assertThat(failed(spoiled)).as(format).containsExactly("plate");
+    }
+  }
+
   /** From the top, a hundredth of a pixel off, without points, or with its channels exchanged. */
   private static void spoil(Path map, int fault) {
     Raster r = RasterReader.read(map);

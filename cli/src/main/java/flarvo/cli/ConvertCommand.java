@@ -4,8 +4,10 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.project.StudioDialects;
@@ -95,19 +97,16 @@ final class ConvertCommand implements Callable<Integer> {
           return intake;
         });
     ReceivedSet came = intake.received(options);
-    Shot shot =
+    Shot whole =
         object.applied(
             level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options)),
             source.intake(),
             options);
+    Contents contents = only.contents(whole);
+    Shot shot = Outgoing.of(whole).shot(contents);
     Delivery delivery =
         new Delivery(
-            to.name(),
-            to,
-            written,
-            only.contents(shot),
-            extract.extract(shot),
-            out.getFileName().toString());
+            to.name(), to, written, contents, extract.extract(shot), out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));
     List<Note> read = new ArrayList<>(came.notes());

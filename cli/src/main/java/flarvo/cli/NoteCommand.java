@@ -93,8 +93,7 @@ final class NoteCommand implements Callable<Integer> {
     return HandoverNote.of(
         project.name(),
         s.name(),
-        s.staged(),
-        s.lens().track(),
+        s.outgoing(),
         sent,
         plates,
         ProofReport.USUAL_LIMIT_PX,

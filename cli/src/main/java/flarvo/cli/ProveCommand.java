@@ -2,6 +2,8 @@ package flarvo.cli;
 
 import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
+import flarvo.dispatch.Contents;
+import flarvo.dispatch.Outgoing;
 import flarvo.note.ProofPage;
 import flarvo.project.StudioDialects;
 import flarvo.proof.Check;
@@ -80,24 +82,18 @@ final class ProveCommand implements Callable<Integer> {
     Dialect to = recipient.dialect(dialects);
     IntakeOptions options = source.options(dialects);
     ReceivedSet came = source.intake().add(sourceFile, options, Progress.NONE).received(options);
-    Shot shot =
+    Shot whole =
         object.applied(
             level.applied(came.shotOrPoints(sourceFile.getFileName().toString(), options)),
             source.intake(),
             options);
+    Contents contents = only.contents(whole);
+    Shot shot = Outgoing.of(whole).shot(contents);
     ProofReport report =
         progress
             .run(
                 "proving",
-                p ->
-                    Proof.of(
-                        shot,
-                        delivered,
-                        to,
-                        only.contents(shot),
-                        extract.extract(shot),
-                        limitPx,
-                        p))
+                p -> Proof.of(shot, delivered, to, contents, extract.extract(shot), limitPx, p))
             .with(SourceChecks.of(came, shot));
     if (page != null) {
       ProofPage.of(delivered.getFileName().toString(), sourceFile.getFileName().toString(), report)

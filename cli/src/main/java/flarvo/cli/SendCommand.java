@@ -4,10 +4,9 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryFiles;
 import flarvo.dispatch.DeliveryPlace;
-import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.PathPattern;
-import flarvo.dispatch.Sidecars;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
@@ -57,7 +56,16 @@ final class SendCommand implements Callable<Integer> {
   @Mixin private ProgressOption progress;
 
   /** What became of one delivery; a proof is missing where it was not written. */
-  private record Sent(Delivery delivery, String file, Handover handover, String why) {}
+  /**
+   * @param beside what was written beside the file, from the folder of deliveries
+   */
+  private record Sent(
+      Delivery delivery, String file, List<String> beside, Handover handover, String why) {
+
+    static Sent not(Delivery d, String file, String why) {
+      return new Sent(d, file, List.of(), null, why);
+    }
+  }
 
   @Override
   public Integer call() {
@@ -111,22 +119,31 @@ final class SendCommand implements Callable<Integer> {
             new Sent(
                 d,
                 name,
+                beside(s, d, file),
                 Handover.send(s.outgoing(), d, file, ProofReport.USUAL_LIMIT_PX, plates, p),
                 ""));
       } catch (InputError e) {
-        out.add(new Sent(d, name, null, e.getMessage()));
+        out.add(Sent.not(d, name, e.getMessage()));
       } catch (IOException e) {
-        out.add(new Sent(d, name, null, "its folder cannot be made: " + e.getMessage()));
+        out.add(Sent.not(d, name, "its folder cannot be made: " + e.getMessage()));
       }
     }
     return out;
   }
 
+  /** Copies of plates are their folder: there is one a frame. */
+  private List<String> beside(ShotState s, Delivery d, Path file) {
+    Path folder = DeliveryPlace.plates(file);
+    Path in = shot.deliveries().toAbsolutePath().normalize();
+    return DeliveryFiles.beside(s.outgoing(), d, file).stream()
+        .map(f -> f.startsWith(folder) ? folder : f)
+        .distinct()
+        .map(f -> in.relativize(f).toString().replace('\\', '/') + (f.equals(folder) ? "/" : ""))
+        .toList();
+  }
+
   private void requireFree(ShotState s, Delivery d, Path file) {
-    List<Path> files = new ArrayList<>(List.of(file));
-    files.addAll(Dispatcher.companions(s.staged(), d, file));
-    files.addAll(Sidecars.of(s.outgoing(), d, file).files());
-    for (Path f : files) {
+    for (Path f : DeliveryFiles.of(s.outgoing(), d, file)) {
       if (!overwrite && Files.exists(f)) {
         throw new InputError(
             f.toString(), "", "is there", "Use {version} in the name, or --overwrite");
@@ -141,6 +158,9 @@ final class SendCommand implements Callable<Integer> {
     }
     to.println(x.delivery().name() + " " + x.handover().proof().sentence());
     to.println("  wrote " + x.file());
+    for (String b : x.beside()) {
+      to.println("  wrote " + b);
+    }
     for (Note n : x.handover().sent().notes()) {
       to.println("  " + n.kind().word() + ": " + n);
     }
@@ -151,6 +171,8 @@ final class SendCommand implements Callable<Integer> {
     ArrayNode list = o.putArray("deliveries");
     for (Sent x : all) {
       ObjectNode n = list.addObject().put("recipient", x.delivery().name());
+      ArrayNode beside = n.putArray("beside");
+      x.beside().forEach(beside::add);
       n.put("file", x.file()).put("sent", x.handover() != null);
       n.put("holds", x.handover() != null && x.handover().proof().holds());
       n.put("said", x.handover() == null ? x.why() : x.handover().proof().sentence());

@@ -38,6 +38,12 @@ public record FrameMap(
     return toPlate(Fraction.of(recipientFrame));
   }
 
+  /** The whole plate frame nearest to a recipient's frame; the earlier one of two. */
+  public int nearestPlate(int recipientFrame) {
+    Fraction at = toPlate(recipientFrame);
+    return Math.toIntExact(-Math.floorDiv(at.den() - 2 * at.num(), 2 * at.den()));
+  }
+
   /** Whole recipient frames that lie inside the plate's time. */
   public FrameRange recipientFrames() {
     return new FrameRange(recipientFirst, Math.toIntExact(toRecipient(plate.last()).floor()));

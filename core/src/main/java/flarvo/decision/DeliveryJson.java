@@ -22,6 +22,7 @@ import flarvo.scene.Rate;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 
 /**
@@ -43,6 +44,11 @@ final class DeliveryJson {
     o.put("format", d.format().id());
     ArrayNode parts = o.putArray("contents");
     d.contents().parts().forEach(p -> parts.add(p.word()));
+    d.contents().cardMetres().ifPresent(m -> o.put("cardMetres", m));
+    if (!d.contents().leftOut().isEmpty()) {
+      ArrayNode off = o.putArray("leftOut");
+      d.contents().leftOut().forEach(off::add);
+    }
     Extract e = d.extract();
     if (e.plate() != PlateRole.UNDISTORTED) {
       o.put("plate", e.plate().word());
@@ -123,7 +129,7 @@ final class DeliveryJson {
         n.text("name"),
         d,
         Formats.byId(n.text("format")),
-        contents(n.member("contents")),
+        options(contents(n.member("contents")), n),
         extract(n),
         n.text("file"));
   }
@@ -151,6 +157,16 @@ final class DeliveryJson {
         .recast(n.optional("recast").map(RecastJson::read).orElse(Recast.NONE));
   }
 
+  private static Contents options(Contents c, StrictJson n) {
+    try {
+      Contents there =
+          n.has("cardMetres") ? c.withCard(OptionalDouble.of(n.number("cardMetres"))) : c;
+      return there.leavingOut(Set.copyOf(n.list("leftOut", StrictJson::text)));
+    } catch (IllegalArgumentException x) {
+      throw n.error(x.getMessage());
+    }
+  }
+
   /** An array of parts; before, one of four phrases. */
   private static Contents contents(StrictJson n) {
     if (n.node().isTextual()) {
@@ -165,7 +181,7 @@ final class DeliveryJson {
     Set<Part> parts = EnumSet.noneOf(Part.class);
     parts.addAll(n.list(i -> i.word(Part.values(), Part::word)));
     if (parts.stream().allMatch(Part::isSidecar)) {
-      throw n.error("a delivery needs at least one part in its file: camera, trackers or geometry");
+      throw n.error(Contents.NOTHING_LEFT);
     }
     return new Contents(parts);
   }

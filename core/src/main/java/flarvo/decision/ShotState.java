@@ -12,6 +12,7 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
+import flarvo.scene.Mesh;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
@@ -260,7 +261,11 @@ public final class ShotState {
 
   /** What deliveries are made from. */
   public Outgoing outgoing() {
-    return new Outgoing(staged(), lens().track());
+    Shot s = staged();
+    Map<String, Vec3> places = TrackerSet.stillPositions(s.trackers());
+    List<Mesh> gauges =
+        staging().gauges().stream().map(g -> g.following(places).mesh(s.level())).toList();
+    return new Outgoing(s, lens().track(), gauges);
   }
 
   /** Position of a tracker in solve space, whether it is culled or not; empty where it is gone. */

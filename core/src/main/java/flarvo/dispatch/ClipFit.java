@@ -16,6 +16,9 @@ public final class ClipFit {
   /** How much nearer and farther than any tracker the planes stand. */
   private static final double MARGIN = 10;
 
+  /** How far behind a picture card the far plane stands. */
+  static final double BEHIND_CARD = 1.1;
+
   /** Without trackers: from ten centimetres to ten kilometres. */
   private static final ClipRange WITHOUT_TRACKERS = new ClipRange(0.1, 10_000);
 

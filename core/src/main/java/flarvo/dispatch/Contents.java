@@ -3,22 +3,45 @@ package flarvo.dispatch;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Objects;
+import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.TreeSet;
 
-/** What of a shot a delivery contains: at least one part of its file, and what lies beside it. */
-public record Contents(Set<Part> parts) {
+/**
+ * What of a shot a delivery contains: at least one part of its file, and what lies beside it.
+ *
+ * @param cardMetres how far from the camera the picture card stands where it is nearest; empty for
+ *     a distance behind everything
+ * @param leftOut names of tracker groups and of meshes that do not go along
+ */
+public record Contents(Set<Part> parts, OptionalDouble cardMetres, Set<String> leftOut) {
 
   public static final Contents CAMERA = of(Part.CAMERA);
   public static final Contents TRACKERS = of(Part.TRACKERS);
   public static final Contents CAMERA_AND_TRACKERS = of(Part.CAMERA, Part.TRACKERS);
   public static final Contents WITH_GEOMETRY = of(Part.CAMERA, Part.TRACKERS, Part.GEOMETRY);
 
+  /** What is said where no part of its file is left. */
+  public static final String NOTHING_LEFT =
+      "a delivery needs at least one part in its file, such as the camera or trackers";
+
   public Contents {
     if (parts.stream().allMatch(Part::isSidecar)) {
-      throw new IllegalArgumentException(
-          "a delivery needs at least one part in its file: camera, trackers or geometry");
+      throw new IllegalArgumentException(NOTHING_LEFT);
     }
+    if (cardMetres.isPresent()
+        && !(cardMetres.getAsDouble() > 0 && cardMetres.getAsDouble() < PictureCard.FARTHEST)) {
+      throw new IllegalArgumentException("a picture card stands over 0 m from the camera");
+    }
+    Objects.requireNonNull(leftOut);
     parts = Collections.unmodifiableSet(EnumSet.copyOf(parts)); // in the order of the parts
+    leftOut = Collections.unmodifiableSet(new TreeSet<>(leftOut));
+  }
+
+  /** Everything of these parts. */
+  public Contents(Set<Part> parts) {
+    this(parts, OptionalDouble.empty(), Set.of());
   }
 
   /** Of these parts. */
@@ -29,6 +52,11 @@ public record Contents(Set<Part> parts) {
   /** Whether a part is in it. */
   public boolean has(Part p) {
     return parts.contains(p);
+  }
+
+  /** Whether meshes of the shot are in it. */
+  public boolean hasMeshes() {
+    return has(Part.GEOMETRY) || has(Part.GAUGES);
   }
 
   /** Whether another lens makes another delivery. */
@@ -54,6 +82,20 @@ public record Contents(Set<Part> parts) {
     } else {
       all.remove(p);
     }
-    return new Contents(all);
+    return new Contents(all, cardMetres, leftOut);
+  }
+
+  /**
+   * With the picture card elsewhere; empty for a distance behind everything.
+   *
+   * @throws IllegalArgumentException when it is none
+   */
+  public Contents withCard(OptionalDouble metres) {
+    return new Contents(parts, metres, leftOut);
+  }
+
+  /** Without tracker groups and meshes of these names. */
+  public Contents leavingOut(Set<String> names) {
+    return new Contents(parts, cardMetres, names);
   }
 }

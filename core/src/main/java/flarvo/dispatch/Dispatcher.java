@@ -12,7 +12,9 @@ import flarvo.format.Sourced;
 import flarvo.motion.Parents;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.ClipRange;
 import flarvo.scene.Group;
+import flarvo.scene.Mesh;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
@@ -22,6 +24,7 @@ import flarvo.work.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -56,8 +59,9 @@ public final class Dispatcher {
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
-    FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
-    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
+    Optional<PictureCard.Place> card = PictureCard.place(shot.levelled(), delivery);
+    FileScene scene = scene(whole, shot.levelled(), delivery, spoken, map, file, card);
+    List<Note> notes = notes(shot, delivery, card);
     List<AtomicFile.Target> files = new ArrayList<>();
     files.add(
         new AtomicFile.Target(
@@ -89,8 +93,9 @@ public final class Dispatcher {
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
-    FileScene scene = scene(shot.levelled(), delivery, spoken, map, nowhere);
-    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
+    Optional<PictureCard.Place> card = PictureCard.place(shot.levelled(), delivery);
+    FileScene scene = scene(whole, shot.levelled(), delivery, spoken, map, nowhere, card);
+    List<Note> notes = notes(shot, delivery, card);
     try {
       notes.addAll(format.write(scene, spoken, out, progress));
       out.flush();
@@ -124,8 +129,9 @@ public final class Dispatcher {
     SceneFormat format = delivery.format();
     Dialect spoken = format.nearestSupported(delivery.dialect()).spoken();
     FrameMap map = spoken.frames().mapFor(shot.frames(), shot.rate());
-    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
-    FileScene scene = scene(shot.levelled(), delivery, spoken, map, file);
+    Optional<PictureCard.Place> card = PictureCard.place(shot.levelled(), delivery);
+    List<Note> notes = notes(shot, delivery, card);
+    FileScene scene = scene(whole, shot.levelled(), delivery, spoken, map, file, card);
     try {
       notes.addAll(format.write(scene, spoken, OutputStream.nullOutputStream(), Progress.NONE));
     } catch (IOException e) {
@@ -134,8 +140,20 @@ public final class Dispatcher {
     return notes;
   }
 
+  private static List<Note> notes(Shot shot, Delivery delivery, Optional<PictureCard.Place> card) {
+    List<Note> notes = new ArrayList<>(Losses.of(shot, delivery));
+    card.ifPresent(p -> notes.addAll(PictureCard.notes(p, shot.levelled(), delivery)));
+    return notes;
+  }
+
   private static FileScene scene(
-      WorldShot shot, Delivery delivery, Dialect spoken, FrameMap map, Path file) {
+      Shot whole,
+      WorldShot shot,
+      Delivery delivery,
+      Dialect spoken,
+      FrameMap map,
+      Path file,
+      Optional<PictureCard.Place> card) {
     SpaceChange change = spoken.spaceChange(shot.picture());
     Parents parents = delivery.extract().recast().parents();
     FileScene.Builder b = new FileScene.Builder();
@@ -150,7 +168,8 @@ public final class Dispatcher {
       if (shot.cameras().isEmpty()) {
         throw InputError.words("the shot has no camera to send", "Add one first");
       }
-      shot.cameras().forEach(c -> b.cameras.add(camera(c, shot, spoken, change, map)));
+      double reach = card.map(PictureCard.Place::reach).orElse(0.0);
+      shot.cameras().forEach(c -> b.cameras.add(camera(c, shot, spoken, change, map, reach)));
       parents
           .ofCamera(shot.contents())
           .map(g -> change.toDialect(Resampler.onto(g, map)))
@@ -162,9 +181,11 @@ public final class Dispatcher {
     if (delivery.contents().has(Part.TRACKERS)) {
       shot.trackers().forEach(t -> b.trackers.add(change.toDialect(Resampler.onto(t, map))));
     }
-    if (delivery.contents().has(Part.GEOMETRY)) {
-      shot.meshes().forEach(m -> b.meshes.add(change.toDialect(Resampler.onto(m, map))));
+    if (delivery.contents().hasMeshes()) {
+      shot.meshes().forEach(m -> b.meshes.add(mesh(m, change, map, file)));
     }
+    card.ifPresent(
+        p -> b.meshes.add(change.toDialect(card(whole, shot, delivery, map, file, p.metres()))));
     if (!delivery.format().cannotCarry().contains(SceneFormat.PARENTS)) {
       parents
           .under()
@@ -175,13 +196,38 @@ public final class Dispatcher {
     return b.build();
   }
 
+  private static Mesh mesh(Mesh m, SpaceChange change, FrameMap map, Path file) {
+    Mesh there = change.toDialect(Resampler.onto(m, map));
+    return there.withTexture(
+        there.texture().map(t -> Resampler.onto(t, map).map(p -> relative(file, p))));
+  }
+
+  /** On the recipient's frames, with the plates that go with the delivery. */
+  private static Mesh card(
+      Shot whole, WorldShot shot, Delivery delivery, FrameMap map, Path file, double metres) {
+    Mesh card =
+        PictureCard.of(
+            Resampler.onto(shot.camera().orElseThrow(), map),
+            shot.picture(),
+            metres,
+            PictureCard.name(shot.meshes()));
+    return card.withTexture(PictureCard.texture(whole, delivery, map, file));
+  }
+
   private static FileCamera camera(
-      ShotCamera camera, WorldShot shot, Dialect spoken, SpaceChange change, FrameMap map) {
+      ShotCamera camera,
+      WorldShot shot,
+      Dialect spoken,
+      SpaceChange change,
+      FrameMap map,
+      double reach) {
     ShotCamera clipped =
         camera.clip().isPresent()
             ? camera
             : camera.withClip(ClipFit.around(camera, shot.trackers(), shot.picture()));
-    ShotCamera timed = Resampler.onto(clipped, map);
+    ClipRange clip = clipped.clip().orElseThrow();
+    double far = Math.max(clip.far(), reach);
+    ShotCamera timed = Resampler.onto(clipped.withClip(new ClipRange(clip.near(), far)), map);
     return FileCamera.whole(
         change
             .toDialect(timed)
@@ -202,12 +248,29 @@ public final class Dispatcher {
   }
 
   private static String relative(Path file, PlateSequence s) {
+    return relative(file, s.folder().toAbsolutePath().normalize()) + "/" + s.pattern();
+  }
+
+  /** An address stays what it is. */
+  private static String relative(Path file, String picture) {
+    if (picture.contains("://")) {
+      return picture;
+    }
+    try {
+      Path to = Path.of(picture);
+      return to.isAbsolute() ? relative(file, to.normalize()) : picture;
+    } catch (InvalidPathException e) {
+      return picture;
+    }
+  }
+
+  /** From the folder of a file, where both are on one volume; with slashes. */
+  static String relative(Path file, Path to) {
     Path from = file.toAbsolutePath().getParent();
-    Path to = s.folder().toAbsolutePath().normalize();
-    String folder =
+    String path =
         from.getRoot().equals(to.getRoot())
             ? from.normalize().relativize(to).toString()
             : to.toString();
-    return folder.replace('\\', '/') + "/" + s.pattern();
+    return path.replace('\\', '/');
   }
 }

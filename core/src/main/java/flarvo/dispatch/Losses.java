@@ -34,6 +34,13 @@ public final class Losses {
    */
   public static List<Note> of(Shot shot, Delivery delivery) {
     List<Note> notes = new ArrayList<>(of(shot, delivery.format(), delivery.dialect()));
+    textures(shot, delivery, notes);
+    if (!delivery.contents().leftOut().isEmpty()) {
+      notes.add(
+          Note.lost(
+              "contents",
+              "left out as asked: " + String.join(", ", delivery.contents().leftOut())));
+    }
     Recast recast = delivery.extract().recast();
     recast
         .held()
@@ -94,6 +101,39 @@ public final class Losses {
       p.inner().ifPresent(in -> notes.add(overscan(shot, p, in)));
     }
     return notes;
+  }
+
+  private static void textures(Shot shot, Delivery delivery, List<Note> notes) {
+    SceneFormat format = delivery.format();
+    Contents c = delivery.contents();
+    boolean card = c.has(Part.CARD);
+    boolean textured =
+        c.hasMeshes() && shot.meshes().stream().anyMatch(m -> m.texture().isPresent());
+    if (card && format.cannotCarry().contains(SceneFormat.MESHES)) {
+      notes.add(Note.lost("picture card", format.title() + " files contain no meshes"));
+      return;
+    }
+    if (card && shot.camera().isEmpty()) {
+      notes.add(Note.lost("picture card", "the shot has no camera for it to stand behind"));
+      return;
+    }
+    if (card && shot.plates().isEmpty()) {
+      notes.add(Note.lost("picture card", "no plates go with it; the card is bare"));
+    }
+    if ((textured || card && !shot.plates().isEmpty())
+        && format.cannotCarry().contains(SceneFormat.TEXTURES)) {
+      notes.add(
+          Note.lost(
+              card ? "picture card" : "geometry",
+              format.title() + " files refer to no pictures; the card is bare"));
+    } else if (card
+        && !shot.plates().isEmpty()
+        && format.cannotCarry().contains(SceneFormat.SEQUENCES)) {
+      notes.add(
+          Note.lost(
+              "picture card",
+              format.title() + " files hold no sequences; it shows the first frame's plate"));
+    }
   }
 
   private static Note parent(Parent p, SceneFormat format) {

@@ -4,8 +4,12 @@ package flarvo.dispatch;
 public enum Part {
   CAMERA("camera", "Camera", false),
   TRACKERS("trackers", "Trackers", false),
-  /** Stand-ins, and locators as groups of points. */
+  /** Stand-ins, and meshes that came in. */
   GEOMETRY("geometry", "Geometry", false),
+  /** Gauges, as meshes. */
+  GAUGES("gauges", "Gauges", false),
+  /** A card behind everything that the plates fill, with the plates on it. */
+  CARD("card", "Picture card", false),
   /** The lens of the original plates, as a lens sheet beside the file. */
   LENS("lens", "Lens sheet", true),
   /** Maps that undistort and redistort, as OpenEXR beside the file. */

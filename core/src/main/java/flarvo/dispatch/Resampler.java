@@ -7,8 +7,11 @@ import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Texture;
 import flarvo.scene.TimeSampler;
 import flarvo.scene.TrackerSet;
+import java.util.NavigableMap;
+import java.util.TreeMap;
 
 /**
  * A motion on the recipient's frames. Keeping frames it is only renumbered; keeping seconds, it is
@@ -45,6 +48,19 @@ final class Resampler {
 
   static Mesh onto(Mesh m, FrameMap map) {
     return m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onto(p, map)))) : m;
+  }
+
+  /** Every frame shows the picture of the nearest frame. */
+  static Texture onto(Texture t, FrameMap map) {
+    if (t.isStill() || map.isOffset()) {
+      return t.shifted(map.recipientFirst() - map.plate().first());
+    }
+    NavigableMap<Integer, String> files = new TreeMap<>();
+    FrameRange frames = map.recipientFrames();
+    for (int f = frames.first(); f <= frames.last(); f++) {
+      files.put(f, t.at(map.nearestPlate(f)));
+    }
+    return new Texture(files, t.alpha());
   }
 
   static Group onto(Group g, FrameMap map) {

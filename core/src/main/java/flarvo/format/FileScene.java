@@ -83,6 +83,12 @@ public record FileScene(
         notes);
   }
 
+  /** The same without pictures on its meshes. */
+  public FileScene withoutTextures() {
+    List<Mesh> bare = meshes.stream().map(m -> m.withTexture(Optional.empty())).toList();
+    return with(cameras, trackers, bare, parents);
+  }
+
   /** The same with other parents. */
   public FileScene withParents(UnaryOperator<FileParent> change) {
     return parents.isEmpty()

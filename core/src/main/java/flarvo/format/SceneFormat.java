@@ -33,6 +33,10 @@ public interface SceneFormat {
   /** Phrases of {@link #cannotCarry()} that a delivery's losses and proof go by. */
   String MESHES = "meshes";
 
+  String TEXTURES = "pictures on meshes";
+
+  String SEQUENCES = "pictures on meshes that change over time";
+
   String MOVING_GROUPS = "groups that move";
 
   String PARENTS = "parents with a place and a scale";
@@ -43,6 +47,15 @@ public interface SceneFormat {
 
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
+
+  /**
+   * Whether meshes can show pictures of a kind.
+   *
+   * @param name of a picture, or what it ends with
+   */
+  default boolean holdsPicture(String name) {
+    return !cannotCarry().contains(TEXTURES);
+  }
 
   /** What files of this format can state in a way that every importer knows. */
   default Set<SceneSetting> states() {

@@ -99,6 +99,16 @@ public final class SceneTree {
       return group.isPresent() && group.get().motion().isPresent();
     }
 
+    /**
+     * Whether all of a file would hang in one group that has no keys, which readers take for the
+     * file itself: a node above it has to stand for the file then.
+     */
+    public boolean needsRoot() {
+      boolean alone =
+          branches.size() == 1 && cameras.isEmpty() && trackers.isEmpty() && meshes.isEmpty();
+      return alone && branches.get(0).group.isPresent() && !branches.get(0).hasMotion();
+    }
+
     /** Where a node with keys is in the one above, one pose a frame. */
     public PoseTrack local(FrameRange frames) {
       Group own = group.orElseThrow();

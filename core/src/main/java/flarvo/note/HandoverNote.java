@@ -88,7 +88,7 @@ public record HandoverNote(
   /**
    * Proves each delivery from its file on disk, and opens it as its recipient would.
    *
-   * @param shot in solve space, with everything that was built on it
+   * @param from what the deliveries were made from
    * @param sent where each delivery lies; in the order of the note
    * @param plates what was measured of the shot's plates
    * @throws InputError when a file cannot be read
@@ -96,14 +96,13 @@ public record HandoverNote(
   public static HandoverNote of(
       String project,
       String name,
-      Shot shot,
-      Optional<LensTrack> lens,
+      Outgoing from,
       Map<Delivery, Path> sent,
       List<PlateCheck> plates,
       double limitPx,
       Instant made,
       Progress progress) {
-    Outgoing from = new Outgoing(shot, lens);
+    Shot shot = from.shot();
     List<Entry> entries = new ArrayList<>();
     Optional<WorldShot> seen = Optional.empty();
     int i = 0;
@@ -112,7 +111,8 @@ public record HandoverNote(
       Delivery d = e.getKey();
       Path file = e.getValue();
       List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
-      Dispatcher.companions(shot, d, file).forEach(c -> files.add(FileFacts.of(c)));
+      Dispatcher.companions(from.shot(d.contents()), d, file)
+          .forEach(c -> files.add(FileFacts.of(c)));
       files.addAll(beside(Sidecars.of(from, d, file)));
       Shot over = d.extract().of(shot);
       entries.add(
@@ -121,14 +121,15 @@ public record HandoverNote(
               files,
               d.dialect().frames().mapFor(over.frames(), over.rate()),
               Handover.prove(from, d, file, limitPx, plates, progress),
-              Foretelling.open(shot, d, file, Foretelling.recipient(d), progress)));
+              Foretelling.open(
+                  from.shot(d.contents()), d, file, Foretelling.recipient(d), progress)));
       if (seen.isEmpty()) {
         seen = Proof.seenByRecipient(shot, file, d.dialect(), d.extract(), progress);
       }
     }
     Extract first = entries.isEmpty() ? Extract.WHOLE : entries.get(0).delivery().extract();
     return new HandoverNote(
-        project, name, shot, first.of(shot).levelled(), seen, lens, entries, made);
+        project, name, shot, first.of(shot).levelled(), seen, from.lens(), entries, made);
   }
 
   /** Copies of plates are one entry, for a recipient who counts them. */

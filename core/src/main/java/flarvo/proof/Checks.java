@@ -46,6 +46,7 @@ final class Checks {
   private final WorldShot source;
   private final FileScene scene;
   private final Path place;
+  private final SceneFormat format;
   private final Dialect spoken;
   private final Contents contents;
   private final boolean carriesMeshes;
@@ -70,6 +71,7 @@ final class Checks {
     this.source = source;
     this.scene = file.scene();
     this.place = file.path();
+    this.format = file.format();
     this.spoken = file.format().nearestSupported(to).spoken();
     this.contents = contents;
     this.carriesMeshes = !file.format().cannotCarry().contains(SceneFormat.MESHES);
@@ -348,7 +350,7 @@ final class Checks {
           .forEach(t -> t.names().forEach(n -> expected.putIfAbsent(n, path(t.group()))));
       trackers.forEach(t -> t.names().forEach(n -> found.putIfAbsent(n, path(t.group()))));
     }
-    if (contents.has(Part.GEOMETRY)) {
+    if (contents.hasMeshes()) {
       source.meshes().forEach(m -> expected.putIfAbsent("mesh " + m.name(), path(m.group())));
       meshes.forEach(m -> found.putIfAbsent("mesh " + m.name(), path(m.group())));
     }
@@ -436,11 +438,11 @@ final class Checks {
 
   /** Where geometry came along, all of it did, and each point stands where it stood. */
   private void geometry() {
-    boolean sent = contents.has(Part.GEOMETRY) && carriesMeshes || !meshes.isEmpty();
+    boolean sent = contents.hasMeshes() && carriesMeshes || !meshes.isEmpty();
     if (source.meshes().isEmpty() || !sent) {
       return;
     }
-    out.add(new MeshCheck(source.frames()).of(source.meshes(), meshes, RELATIVE));
+    out.add(new MeshCheck(source.frames(), format).of(source.meshes(), meshes, RELATIVE));
   }
 
   /** What a file states twice differently, one recipient takes this way and one that. */

@@ -7,8 +7,11 @@ import flarvo.scene.Mesh;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Texture;
 import flarvo.scene.TimeSampler;
 import flarvo.scene.TrackerSet;
+import java.util.NavigableMap;
+import java.util.TreeMap;
 
 /** What was delivered, brought from the recipient's frames onto plate frames. */
 final class DeliveredTime {
@@ -33,7 +36,17 @@ final class DeliveredTime {
   }
 
   static Mesh onPlate(Mesh m, FrameMap map) {
-    return m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onPlate(p, map)))) : m;
+    Mesh there = m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onPlate(p, map)))) : m;
+    return there.withTexture(there.texture().map(t -> onPlate(t, map)));
+  }
+
+  private static Texture onPlate(Texture t, FrameMap map) {
+    if (t.isStill() || map.isOffset()) {
+      return t.shifted(map.plate().first() - map.recipientFirst());
+    }
+    NavigableMap<Integer, String> files = new TreeMap<>();
+    t.files().forEach((f, path) -> files.put(map.nearestPlate(f), path));
+    return new Texture(files, t.alpha());
   }
 
   /** Where seconds were kept, the recipient's player interpolates between its own frames. */

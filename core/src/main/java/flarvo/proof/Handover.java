@@ -41,12 +41,13 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       List<PlateCheck> plates,
       Progress progress) {
     // The file comes last: where it lies, everything does.
+    Shot shot = from.shot(delivery.contents());
     List<Note> beside = Sidecars.of(from, delivery, file).write(progress);
-    Dispatcher.Sent sent = Dispatcher.send(from.shot(), delivery, file, progress).with(beside);
+    Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress).with(beside);
     return new Handover(
         sent,
         prove(from, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
-        Proof.seenByRecipient(from.shot(), file, delivery.dialect(), delivery.extract(), progress));
+        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.extract(), progress));
   }
 
   /**
@@ -75,7 +76,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       Progress progress) {
     ProofReport proof =
         Proof.of(
-            from.shot(),
+            from.shot(delivery.contents()),
             file,
             delivery.dialect(),
             delivery.contents(),

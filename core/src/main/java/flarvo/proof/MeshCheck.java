@@ -1,7 +1,9 @@
 package flarvo.proof;
 
+import flarvo.format.SceneFormat;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
+import flarvo.scene.Texture;
 import flarvo.scene.Vec3;
 import java.util.HashMap;
 import java.util.List;
@@ -24,14 +26,21 @@ final class MeshCheck {
   private static final int FOLLOWED = 64;
 
   private final FrameRange frames;
+  private final SceneFormat format;
   private double worst;
   private double reach = 1;
   private int missing;
   private int bare;
+  private int pictures;
   private int first = -1;
 
-  MeshCheck(FrameRange frames) {
+  /**
+   * @param frames of the plates
+   * @param format of the file, which may not be one for pictures
+   */
+  MeshCheck(FrameRange frames, SceneFormat format) {
     this.frames = frames;
+    this.format = format;
   }
 
   /**
@@ -48,7 +57,7 @@ final class MeshCheck {
       }
       compare(source.get(i), there);
     }
-    boolean holds = missing == 0 && bare == 0 && worst <= relative * reach;
+    boolean holds = missing == 0 && bare == 0 && pictures == 0 && worst <= relative * reach;
     return new Check(
         NAME,
         holds,
@@ -58,7 +67,8 @@ final class MeshCheck {
             + " found, "
             + String.format(Locale.ROOT, "%.6f m off", worst)
             + (first < 0 ? "" : " at frame " + first)
-            + (bare == 0 ? "" : ", " + bare + " with other normals or UVs"));
+            + (bare == 0 ? "" : ", " + bare + " with other normals or UVs")
+            + (pictures == 0 ? "" : ", " + pictures + " with other pictures"));
   }
 
   private void compare(Mesh a, Mesh b) {
@@ -84,6 +94,23 @@ final class MeshCheck {
         surface(a.normals(), b.normals(), ours, theirs, 3)
             && surface(a.uvs(), b.uvs(), ours, theirs, 2);
     bare += same ? 0 : 1;
+    pictures += a.texture().map(t -> shows(t, b)).orElse(true) ? 0 : 1;
+  }
+
+  /** Whether a mesh shows what it should, as far as the format can say. */
+  private boolean shows(Texture t, Mesh b) {
+    if (!format.holdsPicture(t.at(frames.first()))) {
+      return true;
+    }
+    int last =
+        format.cannotCarry().contains(SceneFormat.SEQUENCES) ? frames.first() : frames.last();
+    for (int f = frames.first(); f <= last; f++) {
+      int frame = f;
+      if (!b.texture().map(x -> x.at(frame).equals(t.at(frame))).orElse(false)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private void at(Mesh a, int i, Mesh b, int j, int frame) {

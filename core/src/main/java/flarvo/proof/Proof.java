@@ -8,6 +8,7 @@ import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Extract;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
+import flarvo.dispatch.PictureCard;
 import flarvo.motion.Parents;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
@@ -98,8 +99,11 @@ public final class Proof {
         file.trackers(source.picture(), IntakeOptions.NONE).stream()
             .map(t -> DeliveredTime.onPlate(t, map))
             .toList();
+    List<Mesh> came = file.meshes(source.picture(), IntakeOptions.NONE);
+    Optional<Mesh> card = card(came, contents, source);
     List<Mesh> meshes =
-        file.meshes(source.picture(), IntakeOptions.NONE).stream()
+        came.stream()
+            .filter(m -> card.isEmpty() || !m.equals(card.get()))
             .map(m -> DeliveredTime.onPlate(m, map))
             .toList();
     Optional<ShotCamera> seenBy =
@@ -126,17 +130,40 @@ public final class Proof {
     }
     // Of the file only: what is not in it would agree with itself.
     boolean projects = contents.has(Part.CAMERA) || contents.has(Part.TRACKERS);
-    List<Mesh> solids = contents.has(Part.GEOMETRY) ? meshes : List.of();
+    List<Mesh> solids = contents.hasMeshes() ? meshes : List.of();
     Optional<ShotCamera> eye = projects ? seenBy : source.camera();
     boolean sees = eye.isPresent() && source.camera().isPresent();
     if (sees && (projects || !solids.isEmpty())) {
       List<TrackerSet> points = projects ? seen : List.of();
       picture(extract, whole, source, eye.get(), points, solids, limitPx).ifPresent(checks::add);
     }
+    if (CardCheck.isDue(contents, file.format(), source)) {
+      Delivery d = new Delivery(to.name(), to, file.format(), contents, extract, "");
+      Optional<ShotCamera> through =
+          contents.has(Part.CAMERA) ? cameras.stream().findFirst() : source.camera();
+      if (card.isEmpty() || through.isEmpty()) {
+        checks.add(CardCheck.missing());
+      } else {
+        Mesh there =
+            contents.has(Part.CAMERA)
+                ? card.get()
+                : DeliveredTime.onPlate(card.get(), map).withTexture(card.get().texture());
+        checks.addAll(
+            new CardCheck(whole, d, delivered, map, there, through.get())
+                .all(source.picture(), limitPx));
+      }
+    }
     if (contents.has(Part.CAMERA)) {
       checks.addAll(others(source, cameras, map, seen, limitPx, progress));
     }
     return new ProofReport(drift, limitPx, checks, notes);
+  }
+
+  private static Optional<Mesh> card(List<Mesh> came, Contents contents, WorldShot source) {
+    String name = PictureCard.name(source.meshes());
+    return contents.has(Part.CARD)
+        ? came.stream().filter(m -> m.name().equals(name)).findFirst()
+        : Optional.empty();
   }
 
   /** Against the shot before it was recast or made longer; empty where it was not. */

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * Whether a delivered file holds.
@@ -31,7 +32,7 @@ public record ProofReport(
         .orElse(
             checks.stream()
                 .map(Check::name)
-                .anyMatch(n -> n.equals(PlaceCheck.NAME) || n.equals(MeshCheck.NAME)));
+                .anyMatch(Set.of(PlaceCheck.NAME, MeshCheck.NAME, CardCheck.NAME)::contains));
   }
 
   /** Whether the drift and every check hold. */

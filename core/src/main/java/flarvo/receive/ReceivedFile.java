@@ -24,6 +24,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -246,7 +247,23 @@ public record ReceivedFile(
   /** In the canonical world. */
   public List<Mesh> meshes(PictureSize picture, IntakeOptions options) {
     SpaceChange change = reading(options).spaceChange(picture);
-    return scene.meshes().stream().map(change::toCanonical).toList();
+    return scene.meshes().stream()
+        .map(change::toCanonical)
+        .map(m -> m.withTexture(m.texture().map(t -> t.map(this::resolved))))
+        .toList();
+  }
+
+  /** The path of a picture that the file names; an address stays what it is. */
+  private String resolved(String name) {
+    if (name.contains("://")) {
+      return name;
+    }
+    try {
+      Path there = path.toAbsolutePath().resolveSibling(name).normalize();
+      return there.toString().replace('\\', '/');
+    } catch (InvalidPathException e) {
+      return name;
+    }
   }
 
   private ShotCamera camera(

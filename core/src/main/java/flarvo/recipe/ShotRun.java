@@ -3,11 +3,10 @@ package flarvo.recipe;
 import flarvo.decision.Replay;
 import flarvo.decision.ShotState;
 import flarvo.dispatch.Delivery;
+import flarvo.dispatch.DeliveryFiles;
 import flarvo.dispatch.DeliveryPlace;
-import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.PathPattern;
-import flarvo.dispatch.Sidecars;
 import flarvo.note.HandoverNote;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.DriftReport;
@@ -169,7 +168,7 @@ final class ShotRun {
       try {
         Path file = DeliveryPlace.in(options.out(), fileName);
         Delivery d = pattern.withFileName(fileName);
-        List<Path> files = files(from, d, file);
+        List<Path> files = DeliveryFiles.of(from, d, file);
         if (files.stream().anyMatch(f -> !taken.add(f))) {
           throw InputError.words(
               "two deliveries of the shot are called " + fileName, "Use {recipient} in the name");
@@ -241,8 +240,7 @@ final class ShotRun {
       HandoverNote.of(
               recipe.project(),
               name,
-              s.staged(),
-              s.lens().track(),
+              s.outgoing(),
               there,
               plates(s, progress),
               recipe.limitPx(),
@@ -257,13 +255,6 @@ final class ShotRun {
 
   private static OptionalDouble drift(Optional<DriftReport> d) {
     return d.isPresent() ? OptionalDouble.of(d.get().maxPx()) : OptionalDouble.empty();
-  }
-
-  private static List<Path> files(Outgoing from, Delivery d, Path file) {
-    List<Path> all = new ArrayList<>(List.of(file));
-    all.addAll(Dispatcher.companions(from.shot(), d, file));
-    all.addAll(Sidecars.of(from, d, file).files());
-    return all;
   }
 
   private String fileName(Delivery d, Shot shot, OptionalInt version) {
@@ -288,7 +279,7 @@ final class ShotRun {
       if (PathPattern.hasVersion(d.fileName())) {
         Path file =
             options.out().resolve(fileName(d, from.shot(), OptionalInt.of(version))).normalize();
-        if (files(from, d, file).stream().anyMatch(Files::exists)) {
+        if (DeliveryFiles.of(from, d, file).stream().anyMatch(Files::exists)) {
           return true;
         }
       }

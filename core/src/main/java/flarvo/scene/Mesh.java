@@ -22,6 +22,7 @@ public final class Mesh {
   private final int[] faceIndices;
   private final double[] normals; // three a corner, or none
   private final double[] uvs; // two a corner, or none
+  private final Optional<Texture> texture;
 
   private Mesh(
       String name,
@@ -30,7 +31,8 @@ public final class Mesh {
       int[] faceSizes,
       int[] faceIndices,
       double[] normals,
-      double[] uvs) {
+      double[] uvs,
+      Optional<Texture> texture) {
     this.name = name;
     this.group = group;
     this.xyz = xyz;
@@ -38,6 +40,7 @@ public final class Mesh {
     this.faceIndices = faceIndices;
     this.normals = normals;
     this.uvs = uvs;
+    this.texture = texture;
   }
 
   /**
@@ -75,7 +78,8 @@ public final class Mesh {
         faceSizes.clone(),
         faceIndices.clone(),
         NONE,
-        NONE);
+        NONE,
+        Optional.empty());
   }
 
   /**
@@ -85,7 +89,8 @@ public final class Mesh {
    * @throws IllegalArgumentException when their number differs or one is not finite
    */
   public Mesh withNormals(double[] perCorner) {
-    return new Mesh(name, group, xyz, faceSizes, faceIndices, checked(perCorner, 3, "normal"), uvs);
+    return new Mesh(
+        name, group, xyz, faceSizes, faceIndices, checked(perCorner, 3, "normal"), uvs, texture);
   }
 
   /**
@@ -95,7 +100,13 @@ public final class Mesh {
    * @throws IllegalArgumentException when their number differs or one is not finite
    */
   public Mesh withUvs(double[] perCorner) {
-    return new Mesh(name, group, xyz, faceSizes, faceIndices, normals, checked(perCorner, 2, "UV"));
+    return new Mesh(
+        name, group, xyz, faceSizes, faceIndices, normals, checked(perCorner, 2, "UV"), texture);
+  }
+
+  /** With pictures on it, which its texture coordinates place; none takes them off. */
+  public Mesh withTexture(Optional<Texture> t) {
+    return new Mesh(name, group, xyz, faceSizes, faceIndices, normals, uvs, t);
   }
 
   private double[] checked(double[] values, int each, String what) {
@@ -126,7 +137,8 @@ public final class Mesh {
         faceSizes,
         turned ? rewound(faceIndices, faceSizes) : faceIndices,
         turned ? rewound(mapped(normals, direction), 3) : mapped(normals, direction),
-        turned ? rewound(uvs, 2) : uvs);
+        turned ? rewound(uvs, 2) : uvs,
+        texture);
   }
 
   private static double[] mapped(double[] from, UnaryOperator<Vec3> change) {
@@ -173,12 +185,13 @@ public final class Mesh {
 
   /** Under frame numbers that are {@code by} higher. */
   public Mesh shifted(int by) {
-    return moves() && by != 0 ? inGroup(group.map(g -> g.map(p -> p.shifted(by)))) : this;
+    Mesh there = moves() && by != 0 ? inGroup(group.map(g -> g.map(p -> p.shifted(by)))) : this;
+    return texture.isEmpty() ? there : there.withTexture(texture.map(t -> t.shifted(by)));
   }
 
   /** The same numbers in another group, or in none. */
   public Mesh inGroup(Optional<Group> other) {
-    return new Mesh(name, other, xyz, faceSizes, faceIndices, normals, uvs);
+    return new Mesh(name, other, xyz, faceSizes, faceIndices, normals, uvs, texture);
   }
 
   /** What it hangs in; a mesh in no group hangs in the shot. */
@@ -189,6 +202,11 @@ public final class Mesh {
   /** Whether it moves through the shot. */
   public boolean moves() {
     return group.isPresent() && group.get().moves();
+  }
+
+  /** The pictures on it. */
+  public Optional<Texture> texture() {
+    return texture;
   }
 
   public String name() {
@@ -277,7 +295,8 @@ public final class Mesh {
         && Arrays.equals(faceSizes, m.faceSizes)
         && Arrays.equals(faceIndices, m.faceIndices)
         && Arrays.equals(normals, m.normals)
-        && Arrays.equals(uvs, m.uvs);
+        && Arrays.equals(uvs, m.uvs)
+        && texture.equals(m.texture);
   }
 
   @Override

@@ -18,6 +18,16 @@ public enum PlateRole {
     return word;
   }
 
+  /** The role that a file states by its word; original where it states none that is known. */
+  public static PlateRole stated(String word) {
+    for (PlateRole r : values()) {
+      if (r.word.equals(word)) {
+        return r;
+      }
+    }
+    return ORIGINAL;
+  }
+
   /**
    * The role of a word.
    *

@@ -1,8 +1,12 @@
 package flarvo.stage;
 
 import flarvo.report.InputError;
+import flarvo.scene.Group;
+import flarvo.scene.Mesh;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -16,6 +20,9 @@ import java.util.Optional;
  */
 public record Gauge(
     String name, Kind kind, Vec3 foot, double metres, double turn, Optional<String> tracker) {
+
+  /** What gauges hang in where they are sent. */
+  private static final String GROUP = "gauges";
 
   public enum Kind {
     POST("post", 1.0),
@@ -71,6 +78,28 @@ public record Gauge(
   /** The same in another solve's space. */
   Gauge moved(Similarity to) {
     return new Gauge(name, kind, to.apply(foot), metres, turn, tracker);
+  }
+
+  /** Its faces as a mesh in solve space. */
+  public Mesh mesh(Similarity level) {
+    Similarity back = level.inverse();
+    Map<Vec3, Integer> numbers = new LinkedHashMap<>();
+    List<List<Vec3>> faces = solid(level).faces();
+    int[] sizes = faces.stream().mapToInt(List::size).toArray();
+    int[] indices =
+        faces.stream()
+            .flatMap(List::stream)
+            .mapToInt(p -> numbers.computeIfAbsent(p, k -> numbers.size()))
+            .toArray();
+    double[] xyz = new double[3 * numbers.size()];
+    int i = 0;
+    for (Vec3 p : numbers.keySet()) {
+      Vec3 there = back.apply(p);
+      xyz[i++] = there.x();
+      xyz[i++] = there.y();
+      xyz[i++] = there.z();
+    }
+    return Mesh.of(name, xyz, sizes, indices).inGroup(Optional.of(Group.still(GROUP)));
   }
 
   /** Its faces in the world. */

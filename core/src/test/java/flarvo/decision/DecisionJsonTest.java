@@ -15,6 +15,7 @@ import flarvo.convention.SignedAxis;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
+import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.table.TableGuess;
 import flarvo.lens.Division;
@@ -99,6 +100,10 @@ class DecisionJsonTest {
                 .withUnit(new LinearUnit(1 / 30.0))
                 .withCamera(Dialects.shipped().get("track-ydown-mm").camera())
                 .withFilm(d.film().withFit(FilmFit.HEIGHT)))
+        .withContents(
+            Contents.of(Part.CAMERA, Part.CARD, Part.GAUGES)
+                .withCard(OptionalDouble.of(12.5))
+                .leavingOut(Set.of("floor", "post on t020")))
         .withExtract(Extract.behind(PlateRole.ORIGINAL).leavingOff(8, 12).levelled(false));
   }
 

@@ -13,6 +13,7 @@ import flarvo.convention.RatePolicy;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.proof.ProofReport;
 import flarvo.report.InputError;
@@ -68,8 +69,7 @@ class HandoverNoteTest {
     return HandoverNote.of(
         "Show & <b>",
         name,
-        of,
-        Optional.empty(),
+        Outgoing.of(of),
         sent,
         List.of(),
         ProofReport.USUAL_LIMIT_PX,

@@ -10,6 +10,7 @@ import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Pinhole;
@@ -24,7 +25,6 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -56,8 +56,7 @@ class NoteInBrowserTest {
     return HandoverNote.of(
             "Show",
             "sh010",
-            shot,
-            Optional.empty(),
+            Outgoing.of(shot),
             Map.of(d, file),
             List.of(),
             ProofReport.USUAL_LIMIT_PX,

@@ -60,6 +60,7 @@ public final class AbcFormat implements SceneFormat {
         "left-handed worlds",
         "up axis and unit (the recipient must know them)",
         "the picture's size and the plates' path",
+        TEXTURES,
         "2D tracks");
   }
 

@@ -76,10 +76,10 @@ final class AbcMaker {
     AbcHeaders.Objects top = headers.objects();
     List<Long> children = new ArrayList<>();
     SceneTree.Branch tree = SceneTree.of(scene);
-    if (scene.parents().isEmpty()) {
+    if (scene.parents().isEmpty() && !tree.needsRoot()) {
       contents(tree, top, children, names);
     } else {
-      // One node stands for the file as a whole, so that the parent is not taken for it.
+      // One node stands for the file as a whole, so that nothing else is taken for it.
       AbcHeaders.Objects own = headers.objects();
       List<Long> inside = new ArrayList<>();
       contents(tree, own, inside, names);

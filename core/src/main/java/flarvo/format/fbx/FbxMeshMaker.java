@@ -12,6 +12,11 @@ final class FbxMeshMaker {
     void accept(long child, long parent);
   }
 
+  /** Connects a child to a property of its parent. */
+  interface ConnectTo {
+    void accept(long child, long parent, String property);
+  }
+
   private final FbxTree out;
   private final LongSupplier ids;
   private final Connect connect;
@@ -23,12 +28,13 @@ final class FbxMeshMaker {
   }
 
   /**
-   * The last corner of a face is stored as −1 − its point.
+   * Writes it and answers with the number of its model. The last corner of a face is stored as −1 −
+   * its point.
    *
    * @param origin of the space that the mesh is in
    * @param parent number of the model that it hangs in
    */
-  void write(Mesh m, String name, Vec3 origin, long parent) {
+  long write(Mesh m, String name, Vec3 origin, long parent) {
     long geometry = ids.getAsLong();
     double[] xyz = new double[3 * m.points()];
     for (int i = 0; i < m.points(); i++) {
@@ -50,6 +56,9 @@ final class FbxMeshMaker {
     out.record("GeometryVersion", 124);
     layer("LayerElementNormal", 101, "Normals", m.normals());
     layer("LayerElementUV", 101, "UV", m.uvs());
+    if (m.texture().isPresent()) {
+      oneMaterial();
+    }
     layers(m);
     out.close();
     long model = ids.getAsLong();
@@ -63,6 +72,7 @@ final class FbxMeshMaker {
     out.close();
     connect.accept(geometry, model);
     connect.accept(model, parent);
+    return model;
   }
 
   private void layer(String element, int version, String values, double[] perCorner) {
@@ -87,10 +97,21 @@ final class FbxMeshMaker {
     out.close();
   }
 
+  private void oneMaterial() {
+    out.open("LayerElementMaterial", 0);
+    out.record("Version", 101);
+    out.record("Name", "");
+    out.record("MappingInformationType", "AllSame");
+    out.record("ReferenceInformationType", "IndexToDirect");
+    out.array("Materials", new int[1]);
+    out.close();
+  }
+
   private void layers(Mesh m) {
     boolean normals = m.normals().length > 0;
     boolean uvs = m.uvs().length > 0;
-    if (!normals && !uvs) {
+    boolean material = m.texture().isPresent();
+    if (!normals && !uvs && !material) {
       return;
     }
     out.open("Layer", 0);
@@ -100,6 +121,9 @@ final class FbxMeshMaker {
     }
     if (uvs) {
       layerElement("LayerElementUV");
+    }
+    if (material) {
+      layerElement("LayerElementMaterial");
     }
     out.close();
   }

@@ -61,6 +61,7 @@ final class FbxMeshReader {
                 layer(model, geometry, "LayerElementUV", "UV", "UVIndex", 2, indices),
                 file,
                 node.place())
+            .withTexture(FbxTextures.of(model))
             .inGroup(in.group()));
   }
 

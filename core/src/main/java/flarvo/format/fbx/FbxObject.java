@@ -96,7 +96,7 @@ final class FbxObject {
     return animated.computeIfAbsent(property, k -> new FbxAnimated(this, property));
   }
 
-  /** Models that a property points to, such as what a camera looks at. */
+  /** What a property points to, such as what a camera looks at, or a picture on a material. */
   Map<String, FbxObject> links() {
     return links;
   }

@@ -119,6 +119,10 @@ final class FbxScene {
           && child.kind.equals("Model")
           && parent.kind.equals("Model")) {
         parent.link(c.text(3), child);
+      } else if (c.text(0).equals("OP")
+          && child.kind.equals("Texture")
+          && parent.kind.equals("Material")) {
+        parent.link(c.text(3), child);
       }
     }
     List<FbxLayer> layers = layers(stackLayers);

@@ -152,11 +152,7 @@ final class FbxSceneReader {
         .ifPresent(
             p ->
                 out.plate =
-                    new PlateMention(
-                        p,
-                        model.text("plateRole").orElse("").equals(PlateRole.UNDISTORTED.word())
-                            ? PlateRole.UNDISTORTED
-                            : PlateRole.ORIGINAL));
+                    new PlateMention(p, PlateRole.stated(model.text("plateRole").orElse(""))));
   }
 
   private void axes(FbxObject settings) {

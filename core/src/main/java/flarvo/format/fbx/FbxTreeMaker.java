@@ -42,6 +42,7 @@ final class FbxTreeMaker {
   private final SceneTree.Branch tree;
   private final FbxTree out;
   private final FbxMeshMaker meshes;
+  private final FbxMaterialMaker materials;
   private final Rate rate;
   private final FrameRange range;
   private final List<Object[]> connections = new ArrayList<>();
@@ -56,6 +57,8 @@ final class FbxTreeMaker {
     this.tree = SceneTree.of(scene);
     this.out = new FbxTree();
     this.meshes = new FbxMeshMaker(out, () -> ++lastId, this::connect);
+    this.materials =
+        new FbxMaterialMaker(out, () -> ++lastId, this::connect, this::connectTo, notes);
     this.rate = scene.rate().map(Sourced::value).orElseThrow();
     this.range = scene.range().map(Sourced::value).orElseThrow();
   }
@@ -86,26 +89,32 @@ final class FbxTreeMaker {
     int cameras = scene.cameras().size();
     int moving = tree.countMoving();
     int models =
-        cameras
-            + trackers
-            + tree.count()
-            + (centre().isEmpty() ? 0 : 1)
-            + (scene.parents().isEmpty() ? 0 : 1);
+        cameras + trackers + tree.count() + (centre().isEmpty() ? 0 : 1) + (hasRoot() ? 1 : 0);
     out.open("Definitions");
     out.record("Version", 100);
     int meshes = scene.meshes().size();
-    out.record("Count", 4 + 2 * models + 2 * meshes + 10 * cameras + 8 * moving);
+    int textures = (int) scene.meshes().stream().filter(m -> m.texture().isPresent()).count();
+    out.record("Count", 4 + 2 * models + 2 * meshes + 3 * textures + 10 * cameras + 8 * moving);
     type("GlobalSettings", 1);
     type("Model", models + meshes);
     type("NodeAttribute", models);
     if (meshes > 0) {
       type("Geometry", meshes);
     }
+    if (textures > 0) {
+      type("Material", textures);
+      type("Texture", textures);
+      type("Video", textures);
+    }
     type("AnimationStack", 1);
     type("AnimationLayer", 1);
     type("AnimationCurveNode", 3 * cameras + 2 * moving);
     type("AnimationCurve", 7 * cameras + 6 * moving);
     out.close();
+  }
+
+  private boolean hasRoot() {
+    return !scene.parents().isEmpty() || tree.needsRoot();
   }
 
   private void type(String name, int count) {
@@ -123,12 +132,9 @@ final class FbxTreeMaker {
     connect(layer, stack);
     Vec3 origin = centre().orElse(Vec3.ZERO);
     FileNames names = new FileNames(changes);
-    if (scene.parents().isEmpty()) {
-      contents(tree, origin, shotCentre(0), layer, names);
-    } else {
-      // One node stands for the file as a whole, so that the parent is not taken for it.
-      contents(tree, origin, group(names.unique("shot"), Vec3.ZERO, 0), layer, names);
-    }
+    // One node may have to stand for the file as a whole, so that nothing else is taken for it.
+    long top = hasRoot() ? group(names.unique("shot"), Vec3.ZERO, 0) : 0;
+    contents(tree, origin, scene.parents().isEmpty() ? shotCentre(top) : top, layer, names);
     out.close();
   }
 
@@ -168,7 +174,9 @@ final class FbxTreeMaker {
       }
     }
     for (Mesh m : in.meshes()) {
-      meshes.write(m, names.unique(m.name()), origin, node);
+      String name = names.unique(m.name());
+      long model = meshes.write(m, name, origin, node);
+      m.texture().ifPresent(t -> materials.write(t, name, model));
     }
   }
 
@@ -436,6 +444,10 @@ final class FbxTreeMaker {
     connect(attribute, model);
     connect(model, parent);
     return model;
+  }
+
+  private void connectTo(long child, long parent, String property) {
+    connections.add(new Object[] {"OP", child, parent, property});
   }
 
   private void connect(long child, long parent) {

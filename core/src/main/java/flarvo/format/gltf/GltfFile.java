@@ -13,9 +13,11 @@ import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.net.URLDecoder;
 import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -140,26 +142,20 @@ final class GltfFile {
       }
       return direct(Base64.getDecoder().decode(uri.substring(comma + 1)));
     }
+    if (isPicture(uri)) {
+      return direct(new byte[0]); // no pixel of a texture is looked at here
+    }
     try {
       Path folder = file.toAbsolutePath().normalize().getParent();
-      Path beside =
-          folder
-              .resolve(java.net.URLDecoder.decode(uri, java.nio.charset.StandardCharsets.UTF_8))
-              .normalize();
+      Path beside = folder.resolve(path(uri)).normalize();
       if (uri.contains("://")) {
         throw new InputError(
             file.toString(), uri, "this part is somewhere on a network", "Put it beside the file");
       }
       if (!limits.reach().allows(file, beside)) {
-        if (isPicture(uri)) {
-          return direct(new byte[0]);
-        }
         throw new InputError(file.toString(), uri, "this part " + Reach.REFUSED, "");
       }
       if (!Files.isRegularFile(beside)) {
-        if (isPicture(uri)) {
-          return direct(new byte[0]); // textures carry nothing that is looked at here
-        }
         throw new InputError(
             file.toString(), uri, "this part is not beside the file", "Send it along");
       }
@@ -168,6 +164,11 @@ final class GltfFile {
     } catch (InvalidPathException e) {
       throw new InputError(file.toString(), uri, "not a path", "", e);
     }
+  }
+
+  /** The path that an address in a file stands for; in a path a plus is a plus. */
+  static String path(String uri) {
+    return URLDecoder.decode(uri.replace("+", "%2B"), StandardCharsets.UTF_8);
   }
 
   private static boolean isPicture(String uri) {

@@ -127,7 +127,13 @@ public final class GltfFormat implements SceneFormat {
         "lens shift",
         "the rate, the picture's size and the plates' path",
         "places and times finer than 32-bit floats",
+        SEQUENCES,
         "2D tracks");
+  }
+
+  @Override
+  public boolean holdsPicture(String name) {
+    return GltfMaterialMaker.holds(name);
   }
 
   @Override

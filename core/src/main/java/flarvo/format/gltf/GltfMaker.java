@@ -49,6 +49,7 @@ final class GltfMaker {
   private final ByteSink buffer = new ByteSink();
   private final List<Note> notes = new ArrayList<>();
   private final NameChanges changes = new NameChanges();
+  private final GltfMaterialMaker materials = new GltfMaterialMaker(root, notes);
   private final FileNames names = new FileNames(changes);
   private final Vec3 origin;
   private final Rate rate;
@@ -309,6 +310,10 @@ final class GltfMaker {
       attributes.put("TEXCOORD_0", uvs);
     }
     primitive.put("indices", accessors.size() - 1);
+    int firstOfShot = scene.range().map(Sourced::value).orElseThrow().first();
+    m.texture().stream()
+        .flatMapToInt(t -> materials.write(t, name, firstOfShot).stream())
+        .forEach(i -> primitive.put("material", i));
     int node = nodes.size();
     nodes.addObject().put("name", name).put("mesh", number);
     return node;

@@ -24,9 +24,11 @@ final class GltfMeshReader {
 
   private final String file;
   private final GltfNumbers numbers;
+  private final GltfTextures textures;
 
-  GltfMeshReader(String file, GltfNumbers numbers) {
+  GltfMeshReader(String file, GltfNumbers numbers, GltfTextures textures) {
     this.file = file;
+    this.textures = textures;
     this.numbers = numbers;
   }
 
@@ -71,6 +73,7 @@ final class GltfMeshReader {
                   perCorner(p, "TEXCOORD_0", 2, triangles).map(GltfMeshReader::upwards),
                   file,
                   "mesh " + name)
+              .withTexture(textures.of(p.getMaterialModel(), name))
               .inGroup(in.group()));
     }
   }

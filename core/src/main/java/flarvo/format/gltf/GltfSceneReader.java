@@ -58,7 +58,7 @@ final class GltfSceneReader {
     this.file = file;
     this.contents = contents;
     this.take = new GltfTake(file, contents, out.notes);
-    this.meshes = new GltfMeshReader(file, contents.numbers());
+    this.meshes = new GltfMeshReader(file, contents.numbers(), new GltfTextures(out.notes));
     this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
     this.snap = new KeySnap(limits.snapKeys());

@@ -28,6 +28,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Texture;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -40,7 +41,9 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.NavigableMap;
 import java.util.Optional;
+import java.util.TreeMap;
 
 /** Reads the document as it streams by; members that are not known are passed over. */
 final class SceneJsonReader {
@@ -348,6 +351,7 @@ final class SceneJsonReader {
             case "in" -> p.in = whole(number());
             case "normals" -> p.normals = numbers();
             case "uvs" -> p.uvs = numbers();
+            case "texture" -> p.texture = texture();
             case "points" -> p.poses = numbers();
             case "faceSizes" -> p.optics = numbers();
             case "faces" -> p.clip = numbers();
@@ -364,9 +368,37 @@ final class SceneJsonReader {
                   Arrays.stream(faces).mapToInt(SceneJsonReader::whole).toArray());
           m = p.normals.length > 0 ? m.withNormals(p.normals) : m;
           m = p.uvs.length > 0 ? m.withUvs(p.uvs) : m;
-          out.meshes.add(m.inGroup(group(p)));
+          out.meshes.add(m.withTexture(p.texture).inGroup(group(p)));
           p.clear();
         });
+  }
+
+  private Optional<Texture> texture() throws IOException {
+    List<String> files = new ArrayList<>();
+    List<Integer> frames = new ArrayList<>();
+    boolean[] alpha = {false};
+    object(
+        name -> {
+          switch (name) {
+            case "alpha" -> alpha[0] = in.getBooleanValue();
+            case "files" -> files.addAll(texts());
+            case "frames" -> {
+              for (double f : numbers()) {
+                frames.add(whole(f));
+              }
+            }
+            default -> in.skipChildren();
+          }
+        });
+    if (files.size() != frames.size()) {
+      throw new IllegalArgumentException(
+          "a texture has " + files.size() + " files for " + frames.size() + " frames");
+    }
+    NavigableMap<Integer, String> all = new TreeMap<>();
+    for (int i = 0; i < files.size(); i++) {
+      all.put(frames.get(i), files.get(i));
+    }
+    return Optional.of(new Texture(all, alpha[0]));
   }
 
   /** Members of one object until all of them are here. */
@@ -381,6 +413,7 @@ final class SceneJsonReader {
     private double[] poses = NONE;
     private double[] optics = NONE;
     private List<String> names = List.of();
+    private Optional<Texture> texture = Optional.empty();
 
     void clear() {
       name = "";
@@ -392,6 +425,7 @@ final class SceneJsonReader {
       poses = NONE;
       optics = NONE;
       names = List.of();
+      texture = Optional.empty();
     }
 
     ShotCamera camera(ReadLimits limits) {

@@ -14,6 +14,7 @@ import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Texture;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -228,9 +229,30 @@ final class SceneJsonWriter {
       g.writeEndArray();
       perCorner(g, "normals", m.normals());
       perCorner(g, "uvs", m.uvs());
+      if (m.texture().isPresent()) {
+        texture(g, m.texture().get());
+      }
       g.writeEndObject();
     }
     g.writeEndArray();
+  }
+
+  private static void texture(JsonGenerator g, Texture t) throws IOException {
+    g.writeObjectFieldStart("texture");
+    if (t.alpha()) {
+      g.writeBooleanField("alpha", true);
+    }
+    g.writeArrayFieldStart("frames");
+    for (int f : t.files().keySet()) {
+      g.writeNumber(f);
+    }
+    g.writeEndArray();
+    g.writeArrayFieldStart("files");
+    for (String f : t.files().values()) {
+      g.writeString(f);
+    }
+    g.writeEndArray();
+    g.writeEndObject();
   }
 
   private static void perCorner(JsonGenerator g, String name, double[] values) throws IOException {

@@ -15,6 +15,7 @@ final class UsdCrateParser {
   private static final int ATTRIBUTE = 1;
   private static final int PRIM = 6;
   private static final int PSEUDO_ROOT = 7;
+  private static final int RELATIONSHIP = 8;
   private static final int VARIANT = 10;
 
   /** Prims inside prims. */
@@ -58,6 +59,7 @@ final class UsdCrateParser {
         case PSEUDO_ROOT -> root(fields(s));
         case PRIM, VARIANT -> prim(path, 0);
         case ATTRIBUTE -> attribute(s, path);
+        case RELATIONSHIP -> relationship(s, path);
         default -> {}
       }
     }
@@ -211,6 +213,10 @@ final class UsdCrateParser {
     if (how != null && values.value(how) instanceof String s) {
       prim(owner, 0).metadata.put(UsdPrim.INTERPOLATION + name, s);
     }
+    Long source = fields.get("connectionPaths");
+    if (source != null && values.value(source) instanceof UsdListOp op) {
+      prim(owner, 0).metadata.put(UsdPrim.CONNECTION + name, op);
+    }
     Long spline = fields.get("spline");
     if (spline != null && samples == null) {
       UsdSpline read = UsdCrateSpline.read(values.at(spline));
@@ -219,6 +225,17 @@ final class UsdCrateParser {
       } else {
         prim(owner, 0).attributes.put(name, UsdAttribute.spline(name, type, read));
       }
+    }
+  }
+
+  private void relationship(int spec, int path) {
+    int owner = tables.pathParents[path];
+    Long targets = fields(spec).get("targetPaths");
+    boolean ofPrim =
+        owner >= 0 && specOfPath[owner] >= 0 && tables.specKinds[specOfPath[owner]] == PRIM;
+    if (ofPrim && targets != null && values.value(targets) instanceof UsdListOp op) {
+      String name = tables.tokens[tables.pathTokens[path]];
+      prim(owner, 0).metadata.put(UsdTextWriter.REL + name, op);
     }
   }
 

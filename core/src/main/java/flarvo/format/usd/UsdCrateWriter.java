@@ -179,6 +179,9 @@ final class UsdCrateWriter {
     if (!p.children.isEmpty()) {
       f.put("primChildren", tokenVector(p.children.stream().map(c -> c.name).toList()));
     }
+    if (p.metadata.get(UsdPrim.API_SCHEMAS) instanceof List<?> schemas) {
+      f.put(UsdPrim.API_SCHEMAS, prepended(schemas));
+    }
     spec(p.path, PRIM, f);
     for (UsdAttribute a : p.attributes.values()) {
       attribute(p, a);
@@ -206,21 +209,36 @@ final class UsdCrateWriter {
     }
     if (a.isAnimated()) {
       f.put("timeSamples", samples(a));
-    } else {
+    } else if (a.hasValue()) {
       f.put("default", value(a.type(), a.value()));
+    }
+    if (p.metadata.get(UsdPrim.CONNECTION + a.name()) instanceof String source) {
+      f.put("connectionPaths", explicitPath(source));
     }
     spec(p.path + "." + a.name(), ATTRIBUTE, f);
   }
 
   private void relationship(UsdPrim p, String name, String target) {
+    Map<String, Long> f = new LinkedHashMap<>();
+    f.put("variability", inlined(UsdCrateType.VARIABILITY, 1));
+    f.put("targetPaths", explicitPath(target));
+    spec(p.path + "." + name, RELATIONSHIP, f);
+  }
+
+  private long explicitPath(String target) {
     long at = out.position();
     out.u8(1 | 2); // an explicit list
     out.i64(1);
     out.i32(pathOf.get(target));
-    Map<String, Long> f = new LinkedHashMap<>();
-    f.put("variability", inlined(UsdCrateType.VARIABILITY, 1));
-    f.put("targetPaths", rep(UsdCrateType.PATH_LIST_OP, at));
-    spec(p.path + "." + name, RELATIONSHIP, f);
+    return rep(UsdCrateType.PATH_LIST_OP, at);
+  }
+
+  private long prepended(List<?> names) {
+    long at = out.position();
+    out.u8(32); // a list of what is put before
+    out.i64(names.size());
+    names.forEach(n -> out.i32(token(String.valueOf(n))));
+    return rep(UsdCrateType.TOKEN_LIST_OP, at);
   }
 
   private void spec(String path, int kind, Map<String, Long> fields) {
@@ -276,7 +294,7 @@ final class UsdCrateWriter {
     if (value instanceof Double d) {
       return number(type, d);
     }
-    String s = String.valueOf(value);
+    String s = value instanceof UsdAsset a ? a.path() : String.valueOf(value);
     return inlined(type, type == UsdCrateType.STRING ? string(s) : token(s));
   }
 

@@ -49,7 +49,7 @@ abstract class UsdFormat implements SceneFormat {
   }
 
   @Override
-  public final List<String> cannotCarry() {
+  public List<String> cannotCarry() {
     return List.of(
         "left-handed worlds",
         "an up axis other than +Y or +Z",

@@ -37,6 +37,8 @@ final class UsdLayerMaker {
 
   private static final List<Object> TRANSLATE_ONLY = List.of("xformOp:translate");
 
+  private static final String TEXTURE_COORDINATES = "st";
+
   private final FileScene scene;
   private final Dialect spoken;
   private final Progress progress;
@@ -188,7 +190,15 @@ final class UsdLayerMaker {
       }
     }
     for (Mesh m : in.meshes()) {
-      prim.children.add(mesh(m, names.identifier(m.name()), prim.path));
+      UsdPrim p = mesh(m, names.identifier(m.name()), prim.path);
+      prim.children.add(p);
+      if (m.texture().isPresent()) {
+        String name = names.identifier(m.name() + "_material");
+        UsdPrim material =
+            UsdMaterialMaker.make(m.texture().get(), name, prim.path, TEXTURE_COORDINATES);
+        UsdMaterialMaker.bind(p, material);
+        prim.children.add(material);
+      }
     }
   }
 
@@ -242,7 +252,7 @@ final class UsdLayerMaker {
         new UsdArray(index.length, java.util.Arrays.stream(index).asDoubleStream().toArray()));
     put(prim, "token", "subdivisionScheme", "none");
     perCorner(prim, "normal3f[]", "normals", m.normals(), 3);
-    perCorner(prim, "texCoord2f[]", "primvars:st", m.uvs(), 2);
+    perCorner(prim, "texCoord2f[]", "primvars:" + TEXTURE_COORDINATES, m.uvs(), 2);
     put(prim, "double3", "xformOp:translate", tuple(m.x(0), m.y(0), m.z(0)));
     put(prim, "token[]", "xformOpOrder", TRANSLATE_ONLY);
     return prim;

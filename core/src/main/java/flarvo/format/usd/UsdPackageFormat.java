@@ -7,6 +7,7 @@ import flarvo.report.Note;
 import flarvo.work.Progress;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.zip.CRC32;
 
@@ -42,6 +43,13 @@ public final class UsdPackageFormat extends UsdFormat {
   }
 
   @Override
+  public List<String> cannotCarry() {
+    List<String> all = new ArrayList<>(super.cannotCarry());
+    all.add(TEXTURES);
+    return all;
+  }
+
+  @Override
   public boolean recognises(byte[] head) {
     return UsdPackage.recognises(head);
   }
@@ -49,7 +57,8 @@ public final class UsdPackageFormat extends UsdFormat {
   @Override
   public List<Note> write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
       throws IOException {
-    UsdLayerMaker maker = new UsdLayerMaker(scene, spoken, progress);
+    // A package refers to nothing outside of it.
+    UsdLayerMaker maker = new UsdLayerMaker(scene.withoutTextures(), spoken, progress);
     UsdLayer layer = maker.make();
     byte[] crate = new UsdCrateWriter(layer, progress).write().toBytes();
     CRC32 crc = new CRC32();

@@ -19,6 +19,12 @@ final class UsdPrim {
   /** Before an attribute's name: metadata of the prim that say what its values belong to. */
   static final String INTERPOLATION = "interpolation:";
 
+  /** Before an attribute's name: metadata of the prim that say what feeds it. */
+  static final String CONNECTION = "connect:";
+
+  /** Name of the metadata that hold the schemas which are applied to a prim. */
+  static final String API_SCHEMAS = "apiSchemas";
+
   final Specifier specifier;
   final String type;
   final String name;

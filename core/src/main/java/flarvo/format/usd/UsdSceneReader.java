@@ -47,6 +47,7 @@ final class UsdSceneReader {
   private final Map<String, Integer> shapes = new TreeMap<>();
   private UsdTime time;
   private UsdCameraReader cameras;
+  private UsdTextures textures;
   private double firstCode;
   private int objects;
 
@@ -69,6 +70,7 @@ final class UsdSceneReader {
 
   private FileScene read(UsdLayer layer) {
     time = new UsdTime(layer.metadata, file, limits);
+    textures = new UsdTextures(layer, time, out.notes);
     out.rate = time.rate;
     out.range = time.range;
     out.handedness = Sourced.assumed(Handedness.RIGHT, "the format's rule");
@@ -143,7 +145,8 @@ final class UsdSceneReader {
           later.add(() -> locator(node));
         }
       }
-      case "Scope", "" -> {}
+      // Materials are read from the meshes that they are on.
+      case "Scope", "", "Material", "NodeGraph", "Shader" -> {}
       case "Sphere",
           "Cube",
           "Cone",
@@ -301,6 +304,7 @@ final class UsdSceneReader {
                     prim, List.of("primvars:st", "primvars:UVMap", "primvars:uv"), 2, corners),
                 file,
                 node.place())
+            .withTexture(textures.of(node))
             .inGroup(in.group()));
   }
 
@@ -354,9 +358,7 @@ final class UsdSceneReader {
 
   private void plate(Object data) {
     if (data instanceof Map<?, ?> m && m.get("plate") instanceof String path) {
-      PlateRole role =
-          "undistorted".equals(m.get("plateRole")) ? PlateRole.UNDISTORTED : PlateRole.ORIGINAL;
-      out.plate = new PlateMention(path, role);
+      out.plate = new PlateMention(path, PlateRole.stated(String.valueOf(m.get("plateRole"))));
     }
   }
 

@@ -202,7 +202,8 @@ final class UsdTextParser {
       }
     }
     if (type.equals("rel") || suffix.equals(".connect")) {
-      prim.metadata.put(type.equals("rel") ? "rel:" + name : "connect:" + name, value);
+      prim.metadata.put(
+          type.equals("rel") ? UsdTextWriter.REL + name : UsdPrim.CONNECTION + name, value);
       return;
     }
     UsdAttribute old = prim.attributes.get(name);

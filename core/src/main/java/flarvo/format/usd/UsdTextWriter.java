@@ -16,7 +16,7 @@ final class UsdTextWriter {
 
   /** Properties that the schema holds constant over time. */
   static final Set<String> UNIFORM =
-      Set.of("xformOpOrder", "purpose", "resolution", "pixelAspectRatio");
+      Set.of("xformOpOrder", "purpose", "resolution", "pixelAspectRatio", "info:id");
 
   private final UsdLayer layer;
   private final Progress progress;
@@ -61,10 +61,18 @@ final class UsdTextWriter {
   private void prim(UsdPrim p) throws IOException {
     progress.step(0, 0);
     line("def " + p.type + " \"" + p.name + "\"");
+    if (p.metadata.get(UsdPrim.API_SCHEMAS) instanceof List<?> schemas) {
+      line("(");
+      line("    prepend apiSchemas = " + spell("token[]", schemas));
+      line(")");
+    }
     line("{");
     indent++;
     for (UsdAttribute a : p.attributes.values()) {
-      attribute(a, p.metadata.get(UsdPrim.INTERPOLATION + a.name()));
+      attribute(
+          a,
+          p.metadata.get(UsdPrim.INTERPOLATION + a.name()),
+          p.metadata.get(UsdPrim.CONNECTION + a.name()));
     }
     for (Map.Entry<String, Object> e : p.metadata.entrySet()) {
       if (e.getKey().startsWith(REL)) {
@@ -78,13 +86,17 @@ final class UsdTextWriter {
     line("}");
   }
 
-  private void attribute(UsdAttribute a, Object interpolation) throws IOException {
+  private void attribute(UsdAttribute a, Object interpolation, Object source) throws IOException {
     String lead =
         (isCustom(a) ? "custom " : "")
             + (UNIFORM.contains(a.name()) ? "uniform " : "")
             + a.type()
             + " "
             + a.name();
+    if (!a.hasValue()) {
+      line(lead + (source == null ? "" : ".connect = <" + source + ">"));
+      return;
+    }
     if (!a.isAnimated()) {
       line(
           lead
@@ -101,13 +113,17 @@ final class UsdTextWriter {
   }
 
   private static final Set<String> SINGLE =
-      Set.of("float", "float2", "point3f", "normal3f", "texCoord2f");
+      Set.of("float", "float2", "point3f", "normal3f", "texCoord2f", "color3f");
 
   static boolean isCustom(UsdAttribute a) {
     return a.name().startsWith("userProperties:");
   }
 
   private static String spell(String type, Object value) {
+    if (value instanceof UsdAsset a) {
+      String mark = a.path().contains("@") ? "@@@" : "@";
+      return mark + a.path() + mark;
+    }
     if (value instanceof Double d) {
       return number(type, d);
     }

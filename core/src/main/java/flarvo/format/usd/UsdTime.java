@@ -75,6 +75,12 @@ final class UsdTime {
     return codes.length == 0 ? null : range(codes[0], codes[codes.length - 1]);
   }
 
+  /** The first whole frame at or after a time code, from which on a value that is held counts. */
+  int firstFrameFrom(double code) {
+    double f = Math.ceil(code / codesPerFrame - GRID);
+    return (int) Math.max(-1e8, Math.min(1e8, f));
+  }
+
   int offGrid(double[] codes) {
     int n = 0;
     for (double c : codes) {

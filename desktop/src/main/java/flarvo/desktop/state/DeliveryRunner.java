@@ -199,8 +199,7 @@ public final class DeliveryRunner {
                   HandoverNote.of(
                       project,
                       from.name(),
-                      from.staged(),
-                      from.lens().track(),
+                      from.outgoing(),
                       files,
                       plates.of(MeasuredPlates.Input.of(from), p),
                       limit,

@@ -115,7 +115,7 @@ final class ChainPart extends VBox {
             "Passing " + d.name() + " on",
             p ->
                 Foretelling.chain(
-                    now.input().state().staged(),
+                    now.input().state().outgoing().shot(d.contents()),
                     d,
                     Foretelling.recipient(d),
                     then.stream().map(n -> new ImportChain.Hop(known.get(n), d.format())).toList(),

@@ -8,7 +8,6 @@ import flarvo.desktop.stop.Desk;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Outgoing;
-import flarvo.dispatch.Part;
 import flarvo.dispatch.PathPattern;
 import flarvo.dispatch.Sidecars;
 import flarvo.format.Formats;
@@ -20,18 +19,14 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
 import javafx.collections.ListChangeListener;
 import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
-import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
-import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
 /** What the chosen delivery is: dialect, format, contents, frames; and what it loses. */
@@ -41,7 +36,6 @@ public final class DispatchDesk extends Desk {
   private final ComboBox<String> dialect = new ComboBox<>();
   private final ComboBox<String> format = new ComboBox<>();
   private final ComboBox<String> plate = new ComboBox<>();
-  private final Map<Part, CheckBox> parts = new EnumMap<>(Part.class);
   private final TextField first = new TextField();
   private final TextField name = new TextField();
   private final TextField file = new TextField();
@@ -53,6 +47,7 @@ public final class DispatchDesk extends Desk {
   private final TimeAndScale time;
   private final ExtractPart extract;
   private final MotionPart motion;
+  private final ContentsPart contents;
   private boolean filling;
 
   public DispatchDesk(Session session) {
@@ -61,6 +56,7 @@ public final class DispatchDesk extends Desk {
     edits = new RowEdits(session);
     time = new TimeAndScale(edits::dialects, session.message()::set);
     extract = new ExtractPart(edits::deliveries, session.message()::set);
+    contents = new ContentsPart(session, edits);
     motion = new MotionPart(edits::deliveries, session.message()::set);
     offer(session.dialects());
     session.knownDialects().addListener((o, a, b) -> offer(b));
@@ -109,7 +105,7 @@ public final class DispatchDesk extends Desk {
             row("File", file),
             result,
             heading("Contents"),
-            contents(),
+            contents,
             send,
             heading("Motion, film and time"),
             motion,
@@ -173,33 +169,6 @@ public final class DispatchDesk extends Desk {
     }
   }
 
-  private FlowPane contents() {
-    FlowPane box = new FlowPane(14, 6);
-    for (Part p : Part.values()) {
-      CheckBox b = new CheckBox(p.label());
-      b.setId("delivery-" + p.word());
-      b.setOnAction(e -> change(p, b.isSelected()));
-      parts.put(p, b);
-      box.getChildren().add(b);
-    }
-    return box;
-  }
-
-  private void change(Part p, boolean in) {
-    Delivery d = session.chosen().get();
-    if (filling || d == null) {
-      return;
-    }
-    if (!in && session.chosenRows().stream().anyMatch(x -> x.contents().needs(p))) {
-      session
-          .message()
-          .set("A delivery needs at least one part in its file: camera, trackers or geometry");
-      fill();
-      return;
-    }
-    edits.deliveries(x -> x.withContents(x.contents().with(p, in)), "contents");
-  }
-
   private void changeFirst() {
     try {
       int f = Integer.parseInt(first.getText().trim());
@@ -258,7 +227,7 @@ public final class DispatchDesk extends Desk {
     filling = true;
     Delivery d = session.chosen().get();
     boolean none = d == null || !session.isOpen();
-    parts.values().forEach(b -> b.setDisable(none));
+    contents.show(none ? null : d);
     for (var c : List.of(name, dialect, format, first, plate, file, send)) {
       c.setDisable(none);
     }
@@ -279,7 +248,6 @@ public final class DispatchDesk extends Desk {
       List.of(name, file, first).forEach(DispatchDesk::good);
       dialect.setValue(d.dialect().name());
       format.setValue(d.format().title());
-      parts.forEach((p, b) -> b.setSelected(d.contents().has(p)));
       first.setText(
           Integer.toString(
               d.dialect()
@@ -303,7 +271,7 @@ public final class DispatchDesk extends Desk {
 
   private static List<Note> losses(Outgoing from, Delivery d) {
     try {
-      List<Note> all = new ArrayList<>(Losses.of(d.extract().of(from.shot()), d));
+      List<Note> all = new ArrayList<>(Losses.of(d.extract().of(from.shot(d.contents())), d));
       all.addAll(Sidecars.of(from, d, Path.of(d.name())).notes());
       return all;
     } catch (InputError e) {

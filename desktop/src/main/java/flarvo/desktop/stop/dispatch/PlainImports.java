@@ -7,6 +7,7 @@ import flarvo.recipient.Bite;
 import flarvo.recipient.Foretelling;
 import flarvo.recipient.PlainImport;
 import flarvo.report.InputError;
+import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.util.HashMap;
 import java.util.Map;
@@ -73,7 +74,8 @@ record PlainImports(Map<Delivery, Outcome> of) {
     Map<Delivery, Outcome> out = new HashMap<>();
     for (Delivery d : in.state().deliveries()) {
       try {
-        PlainImport r = Foretelling.of(in.state().staged(), d, Foretelling.recipient(d), progress);
+        Shot shot = in.state().outgoing().shot(d.contents());
+        PlainImport r = Foretelling.of(shot, d, Foretelling.recipient(d), progress);
         out.put(d, new Outcome(Optional.of(r), ""));
       } catch (InputError | IllegalArgumentException e) {
         out.put(d, new Outcome(Optional.empty(), e.getMessage()));

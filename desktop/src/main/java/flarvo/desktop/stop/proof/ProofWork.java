@@ -137,7 +137,7 @@ final class ProofWork {
       return null;
     }
     Delivery d = session.chosen().get();
-    Shot staged = session.state().get().staged();
+    Shot staged = session.state().get().outgoing().shot(d.contents());
     session
         .jobs()
         .run(

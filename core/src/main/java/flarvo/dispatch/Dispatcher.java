@@ -110,7 +110,8 @@ public final class Dispatcher {
   public static List<Path> companions(Shot shot, Delivery delivery, Path file) {
     // Without a camera the trackers are the file itself.
     boolean both = delivery.contents().has(Part.TRACKERS) && delivery.contents().has(Part.CAMERA);
-    boolean any = shot.trackers().stream().anyMatch(t -> t.size() > 0);
+    boolean still = delivery.format().cannotCarry().contains(SceneFormat.MOVING_GROUPS);
+    boolean any = shot.trackers().stream().anyMatch(t -> t.size() > 0 && !(still && t.moves()));
     return both && any && !shot.cameras().isEmpty()
         ? delivery.format().companions().stream()
             .map(c -> DeliveryPlace.beside(file, c.suffix()))

@@ -287,7 +287,9 @@ public final class FileGroups {
     for (int i = 0; i < world.length; i++) {
       Pose p = rigid(world[i], node, frames.first() + i);
       poses.add(p);
-      Matrix4d left = matrix(p).invertAffine().mul(world[i]);
+      // Without the place, which the pose has: far out, its rounding would pass for a shape.
+      Matrix4d upright = MatrixPose.of(p.rotation()).invertAffine();
+      Matrix4d left = upright.mul(new Matrix4d(world[i]).setTranslation(0, 0, 0));
       shape = shape == null ? left : shape;
       changes |= !same(left, shape);
     }

@@ -135,7 +135,13 @@ final class GltfMaker {
 
   /** Times are 32-bit floats of seconds: far from 0 a key does not lie on its frame. */
   private void noteTimes() {
-    int last = scene.range().map(Sourced::value).orElseThrow().last() - firstFrame;
+    FrameRange frames = scene.range().map(Sourced::value).orElseThrow();
+    if (frames.count() == 1 && !scene.cameras().isEmpty()) {
+      notes.add(
+          Note.lost(
+              "frames", "one key tells no rate, so its frame is what the recipient's makes it"));
+    }
+    int last = frames.last() - firstFrame;
     double off = Math.ulp((float) (last / rate.toDouble())) / 2 * rate.toDouble();
     if (off > MOST_OFF_FRAME) {
       notes.add(

@@ -169,7 +169,7 @@ final class GltfTake {
     double[] longest = longest(nodes.values(), new double[0]);
     longest = longest(cameras.values(), longest);
     int n = longest.length;
-    if (n > 2) {
+    if (n > 1) {
       double each = (longest[n - 1] - longest[0]) / (n - 1);
       boolean even = true;
       for (int i = 1; i < n; i++) {
@@ -180,8 +180,11 @@ final class GltfTake {
           // What 32-bit times far from 0 leave open of a rate that is read off a few frames.
           double open = 2 * Math.ulp((float) longest[n - 1]) / (longest[n - 1] - longest[0]);
           Rate usual = usual(1 / each, Math.min(MOST_OPEN, open));
-          Rate r = usual != null ? usual : Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
-          return Sourced.said(r, "the times of the keys");
+          // Two keys are always even: only a rate that is in use tells that they are a frame apart.
+          if (n > 2 || usual != null && usual.toDouble() > 11 && usual.toDouble() < 241) {
+            Rate r = usual != null ? usual : Rate.fromDouble(Math.rint(1e4 / each) / 1e4);
+            return Sourced.said(r, "the times of the keys");
+          }
         } catch (IllegalArgumentException e) {
           notes.add(Note.assumed("", "the keys are even, but at no rate"));
         }

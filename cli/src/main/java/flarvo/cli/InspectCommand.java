@@ -6,6 +6,7 @@ import flarvo.format.FileCamera;
 import flarvo.format.FileParent;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
+import flarvo.format.SceneFormat;
 import flarvo.format.table.TableAdvice;
 import flarvo.plate.PlateFinder;
 import flarvo.receive.IntakeOptions;
@@ -13,14 +14,17 @@ import flarvo.receive.ReceivedFile;
 import flarvo.receive.ShotIntake;
 import flarvo.report.Figures;
 import flarvo.scene.Group;
+import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -39,6 +43,9 @@ import picocli.CommandLine.Spec;
     description = "Shows what a file contains and claims.",
     footer = {"", "Example:", "  flarvo inspect solve.fbx tracks.csv plates/"})
 final class InspectCommand implements Callable<Integer> {
+
+  /** How far a corner of a card may be off its plane, as a share of its size. */
+  private static final double FLAT = 1e-6;
 
   @Spec private CommandSpec spec;
 
@@ -152,7 +159,7 @@ final class InspectCommand implements Callable<Integer> {
       camera((ArrayNode) o.get("cameras"), c, warnings);
     }
     o.put("trackers", s.trackerCount());
-    o.put("locators", s.locators()).put("planes", s.planes()).put("meshes", s.meshes().size());
+    o.put("locators", locators(r)).put("planes", planes(s)).put("meshes", s.meshes().size());
     o.put("observations", s.observations().size());
     groups(o, s);
     parents(o, s);
@@ -167,6 +174,37 @@ final class InspectCommand implements Callable<Integer> {
       GeometryJson.add(o, r);
     }
     return o;
+  }
+
+  /** Trackers that are nodes of their own, and no points of a cloud or rows of a table. */
+  private static int locators(ReceivedFile r) {
+    boolean nodes =
+        r.format().holdsClouds() || r.format().cannotCarry().contains(SceneFormat.CLOUDS);
+    return nodes
+        ? r.scene().trackers().stream()
+            .filter(t -> !r.scene().clouds().contains(t.name()))
+            .mapToInt(TrackerSet::size)
+            .sum()
+        : 0;
+  }
+
+  /** Meshes that are one flat card. */
+  private static long planes(FileScene s) {
+    return s.meshes().stream().filter(InspectCommand::isCard).count();
+  }
+
+  private static boolean isCard(Mesh m) {
+    if (m.points() < 3 || m.points() > 4 || m.faces() == 0) {
+      return false;
+    }
+    List<Vec3> p = new ArrayList<>();
+    for (int i = 0; i < m.points(); i++) {
+      p.add(new Vec3(m.x(i), m.y(i), m.z(i)));
+    }
+    Vec3 normal = p.get(1).minus(p.get(0)).cross(p.get(2).minus(p.get(0)));
+    Vec3 last = p.get(p.size() - 1).minus(p.get(0));
+    return normal.length() > 0
+        && Math.abs(last.dot(normal.normalized())) <= FLAT * Math.max(1, last.length());
   }
 
   /** The tree, as paths from the outermost group, and whether each moves. */

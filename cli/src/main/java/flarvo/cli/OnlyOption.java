@@ -5,6 +5,7 @@ import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.report.InputError;
 import flarvo.scene.Shot;
+import flarvo.scene.TrackerSet;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.OptionalDouble;
@@ -44,6 +45,19 @@ final class OnlyOption {
   private Double cardAt;
 
   @Option(
+      names = "--points",
+      split = ",",
+      paramLabel = "NAMES",
+      description = "tracker groups that go as one cloud of points each, and not as locators")
+  private Set<String> points;
+
+  @Option(
+      names = "--locator-size",
+      paramLabel = "METRES",
+      description = "how large locators are drawn; usually as suits the scene")
+  private Double locatorSize;
+
+  @Option(
       names = "--leave-out",
       split = ",",
       paramLabel = "NAMES",
@@ -57,20 +71,27 @@ final class OnlyOption {
    */
   Contents contents(Shot shot) {
     try {
-      Contents c =
-          parts(shot).withCard(cardAt == null ? OptionalDouble.empty() : OptionalDouble.of(cardAt));
-      Set<String> off = leaveOut == null ? Set.of() : leaveOut;
-      List<String> known = Outgoing.of(shot).names(Contents.WITH_GEOMETRY);
-      for (String n : off) {
-        if (!known.contains(n)) {
-          throw InputError.words(
-              "no tracker group or mesh is called '" + n + "'", "There are: " + known);
-        }
-      }
-      return c.leavingOut(off);
+      Contents c = parts(shot).withCard(metres(cardAt)).withLocators(metres(locatorSize));
+      List<String> groups = shot.trackers().stream().map(TrackerSet::name).toList();
+      List<String> all = Outgoing.of(shot).names(Contents.WITH_GEOMETRY);
+      return c.leavingOut(known(leaveOut, all, "tracker group or mesh"))
+          .withClouds(known(points, groups, "tracker group"));
     } catch (IllegalArgumentException e) {
-      throw new InputError("--card-at " + cardAt, "", e.getMessage(), "Give metres, such as 40", e);
+      throw new InputError("", "", e.getMessage(), "Give metres, such as 0.2", e);
     }
+  }
+
+  private static OptionalDouble metres(Double given) {
+    return given == null ? OptionalDouble.empty() : OptionalDouble.of(given);
+  }
+
+  private static Set<String> known(Set<String> given, List<String> there, String what) {
+    for (String n : given == null ? Set.<String>of() : given) {
+      if (!there.contains(n)) {
+        throw InputError.words("no " + what + " is called '" + n + "'", "There are: " + there);
+      }
+    }
+    return given == null ? Set.of() : given;
   }
 
   private Contents parts(Shot shot) {

@@ -44,6 +44,7 @@ class SendAndNoteTest {
     assertThat(one.err()).isEmpty();
     assertThat(one.code()).isZero();
     assertThat(one.json().get("deliveries")).hasSize(1);
+    assertThat(one.json().get("deliveries").get(0).get("beside")).isEmpty();
     assertThat(dir.resolve("deliveries/mer_010_terrace_anim.usda")).exists();
     Said again = run("send", project);
     assertThat(again.code()).as("nothing is replaced unasked").isEqualTo(2);
@@ -53,6 +54,9 @@ class SendAndNoteTest {
         .contains("Game engine holds:");
     Said all = run("send", project, "--overwrite");
     assertThat(all.code()).isZero();
+    assertThat(all.out())
+        .contains("  wrote mer_010_terrace_comp.csv")
+        .contains("  wrote mer_010_terrace_comp.trackers.csv");
     Said note = run("note", project, "--json");
     assertThat(note.err()).isEmpty();
     assertThat(note.code()).isZero();

@@ -49,6 +49,11 @@ final class DeliveryJson {
       ArrayNode off = o.putArray("leftOut");
       d.contents().leftOut().forEach(off::add);
     }
+    if (!d.contents().clouds().isEmpty()) {
+      ArrayNode clouds = o.putArray("clouds");
+      d.contents().clouds().forEach(clouds::add);
+    }
+    d.contents().locatorMetres().ifPresent(m -> o.put("locatorMetres", m));
     Extract e = d.extract();
     if (e.plate() != PlateRole.UNDISTORTED) {
       o.put("plate", e.plate().word());
@@ -161,7 +166,13 @@ final class DeliveryJson {
     try {
       Contents there =
           n.has("cardMetres") ? c.withCard(OptionalDouble.of(n.number("cardMetres"))) : c;
-      return there.leavingOut(Set.copyOf(n.list("leftOut", StrictJson::text)));
+      Contents sized =
+          n.has("locatorMetres")
+              ? there.withLocators(OptionalDouble.of(n.number("locatorMetres")))
+              : there;
+      return sized
+          .leavingOut(Set.copyOf(n.list("leftOut", StrictJson::text)))
+          .withClouds(Set.copyOf(n.list("clouds", StrictJson::text)));
     } catch (IllegalArgumentException x) {
       throw n.error(x.getMessage());
     }

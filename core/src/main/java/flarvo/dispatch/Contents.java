@@ -3,7 +3,6 @@ package flarvo.dispatch;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
-import java.util.Objects;
 import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeSet;
@@ -14,13 +13,24 @@ import java.util.TreeSet;
  * @param cardMetres how far from the camera the picture card stands where it is nearest; empty for
  *     a distance behind everything
  * @param leftOut names of tracker groups and of meshes that do not go along
+ * @param clouds names of tracker groups that go as one cloud of points, and not as locators
+ * @param locatorMetres how large locators are drawn that have no size of their own; empty for a
+ *     size that suits the scene
  */
-public record Contents(Set<Part> parts, OptionalDouble cardMetres, Set<String> leftOut) {
+public record Contents(
+    Set<Part> parts,
+    OptionalDouble cardMetres,
+    Set<String> leftOut,
+    Set<String> clouds,
+    OptionalDouble locatorMetres) {
 
   public static final Contents CAMERA = of(Part.CAMERA);
   public static final Contents TRACKERS = of(Part.TRACKERS);
   public static final Contents CAMERA_AND_TRACKERS = of(Part.CAMERA, Part.TRACKERS);
   public static final Contents WITH_GEOMETRY = of(Part.CAMERA, Part.TRACKERS, Part.GEOMETRY);
+
+  /** Metres. */
+  private static final double LARGEST = 1e6;
 
   /** What is said where no part of its file is left. */
   public static final String NOTHING_LEFT =
@@ -34,14 +44,18 @@ public record Contents(Set<Part> parts, OptionalDouble cardMetres, Set<String> l
         && !(cardMetres.getAsDouble() > 0 && cardMetres.getAsDouble() < PictureCard.FARTHEST)) {
       throw new IllegalArgumentException("a picture card stands over 0 m from the camera");
     }
-    Objects.requireNonNull(leftOut);
+    if (locatorMetres.isPresent()
+        && !(locatorMetres.getAsDouble() > 0 && locatorMetres.getAsDouble() < LARGEST)) {
+      throw new IllegalArgumentException("a locator is larger than 0 m");
+    }
     parts = Collections.unmodifiableSet(EnumSet.copyOf(parts)); // in the order of the parts
     leftOut = Collections.unmodifiableSet(new TreeSet<>(leftOut));
+    clouds = Collections.unmodifiableSet(new TreeSet<>(clouds));
   }
 
   /** Everything of these parts. */
   public Contents(Set<Part> parts) {
-    this(parts, OptionalDouble.empty(), Set.of());
+    this(parts, OptionalDouble.empty(), Set.of(), Set.of(), OptionalDouble.empty());
   }
 
   /** Of these parts. */
@@ -82,7 +96,7 @@ public record Contents(Set<Part> parts, OptionalDouble cardMetres, Set<String> l
     } else {
       all.remove(p);
     }
-    return new Contents(all, cardMetres, leftOut);
+    return new Contents(all, cardMetres, leftOut, clouds, locatorMetres);
   }
 
   /**
@@ -91,11 +105,25 @@ public record Contents(Set<Part> parts, OptionalDouble cardMetres, Set<String> l
    * @throws IllegalArgumentException when it is none
    */
   public Contents withCard(OptionalDouble metres) {
-    return new Contents(parts, metres, leftOut);
+    return new Contents(parts, metres, leftOut, clouds, locatorMetres);
   }
 
   /** Without tracker groups and meshes of these names. */
   public Contents leavingOut(Set<String> names) {
-    return new Contents(parts, cardMetres, names);
+    return new Contents(parts, cardMetres, names, clouds, locatorMetres);
+  }
+
+  /** With tracker groups of these names as one cloud of points each, the others as locators. */
+  public Contents withClouds(Set<String> names) {
+    return new Contents(parts, cardMetres, leftOut, names, locatorMetres);
+  }
+
+  /**
+   * With locators of another size; empty for one that suits the scene.
+   *
+   * @throws IllegalArgumentException when it is none
+   */
+  public Contents withLocators(OptionalDouble metres) {
+    return new Contents(parts, cardMetres, leftOut, clouds, metres);
   }
 }

@@ -180,7 +180,12 @@ public final class Dispatcher {
       }
     }
     if (delivery.contents().has(Part.TRACKERS)) {
-      shot.trackers().forEach(t -> b.trackers.add(change.toDialect(Resampler.onto(t, map))));
+      boolean clouds = !delivery.format().cannotCarry().contains(SceneFormat.CLOUDS);
+      shot.trackers()
+          .forEach(
+              t ->
+                  b.trackers.add(
+                      change.toDialect(Resampler.onto(t.asCloud(clouds && t.isCloud()), map))));
     }
     if (delivery.contents().hasMeshes()) {
       shot.meshes().forEach(m -> b.meshes.add(mesh(m, change, map, file)));

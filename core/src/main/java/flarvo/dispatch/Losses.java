@@ -35,6 +35,14 @@ public final class Losses {
   public static List<Note> of(Shot shot, Delivery delivery) {
     List<Note> notes = new ArrayList<>(of(shot, delivery.format(), delivery.dialect()));
     textures(shot, delivery, notes);
+    if (shot.trackers().stream().anyMatch(TrackerSet::isCloud)
+        && delivery.contents().has(Part.TRACKERS)
+        && delivery.format().cannotCarry().contains(SceneFormat.CLOUDS)) {
+      notes.add(
+          Note.lost(
+              "trackers",
+              delivery.format().title() + " files hold no clouds of points; all go as locators"));
+    }
     if (!delivery.contents().leftOut().isEmpty()) {
       notes.add(
           Note.lost(

@@ -8,6 +8,7 @@ import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 
 /**
@@ -51,8 +52,13 @@ public record Outgoing(Shot shot, Optional<LensTrack> lens, List<Mesh> gauges) {
     List<TrackerSet> trackers =
         shot.trackers().stream()
             .filter(t -> !off.contains(t.name()) && !within(t.group(), off))
+            .map(t -> drawn(t.asCloud(c.clouds().contains(t.name())), c.locatorMetres()))
             .toList();
     return shot.withTrackers(trackers).withMeshes(meshes);
+  }
+
+  private static TrackerSet drawn(TrackerSet t, OptionalDouble metres) {
+    return metres.isPresent() && t.marker().isEmpty() ? t.withMarker(metres.getAsDouble()) : t;
   }
 
   private static boolean within(Optional<Group> group, Set<String> names) {

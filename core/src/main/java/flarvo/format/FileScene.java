@@ -17,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 
 /**
@@ -24,6 +25,7 @@ import java.util.function.UnaryOperator;
  * are ones that the format cannot state.
  *
  * @param world all three axes, for formats that state them; {@code up} alone otherwise
+ * @param clouds names of the sets of trackers that came as clouds of points
  * @param parents nodes that stand still elsewhere than the world does, and hold something; a scene
  *     that is to be written has at most one
  */
@@ -37,8 +39,7 @@ public record FileScene(
     Optional<WorldAxes> world,
     List<FileCamera> cameras,
     List<TrackerSet> trackers,
-    int locators,
-    int planes,
+    Set<String> clouds,
     List<Mesh> meshes,
     Observations observations,
     Optional<PlateMention> plate,
@@ -47,6 +48,7 @@ public record FileScene(
     List<Note> notes) {
 
   public FileScene {
+    clouds = Set.copyOf(clouds);
     parents = List.copyOf(parents);
     cameras = List.copyOf(cameras);
     trackers = List.copyOf(trackers);
@@ -73,8 +75,7 @@ public record FileScene(
         axes ? Optional.empty() : world,
         cameras,
         trackers,
-        locators,
-        planes,
+        clouds,
         meshes,
         observations,
         plate,
@@ -137,8 +138,7 @@ public record FileScene(
         world,
         otherCameras,
         otherTrackers,
-        locators,
-        planes,
+        clouds,
         otherMeshes,
         observations,
         plate,
@@ -158,8 +158,7 @@ public record FileScene(
     public WorldAxes world;
     public final List<FileCamera> cameras = new ArrayList<>();
     public final List<TrackerSet> trackers = new ArrayList<>();
-    public int locators;
-    public int planes;
+    public final Set<String> clouds = new TreeSet<>();
     public final List<Mesh> meshes = new ArrayList<>();
     public Observations observations = Observations.NONE;
     public PlateMention plate;
@@ -190,8 +189,7 @@ public record FileScene(
           Optional.ofNullable(world),
           cameras,
           trackers,
-          locators,
-          planes,
+          clouds,
           meshes,
           observations,
           Optional.ofNullable(plate),

@@ -33,6 +33,8 @@ public interface SceneFormat {
   /** Phrases of {@link #cannotCarry()} that a delivery's losses and proof go by. */
   String MESHES = "meshes";
 
+  String CLOUDS = "clouds of points";
+
   String TEXTURES = "pictures on meshes";
 
   String SEQUENCES = "pictures on meshes that change over time";
@@ -47,6 +49,11 @@ public interface SceneFormat {
 
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
+
+  /** Whether trackers can be one cloud of points, which is another thing than locators there. */
+  default boolean holdsClouds() {
+    return false;
+  }
 
   /**
    * Whether meshes can show pictures of a kind.

@@ -162,7 +162,7 @@ public final class SceneTree {
   /**
    * The root of a scene's tree, in the space of the parent that everything hangs from, where there
    * is one. A set of trackers is a node of its own, unless it bears the name of the moving group
-   * that it hangs in. Sets without a tracker are left out.
+   * that it hangs in, or is one cloud, which bears its own. Sets without a tracker are left out.
    */
   public static Branch of(FileScene all) {
     FileScene scene = all.inParent();
@@ -181,7 +181,7 @@ public final class SceneTree {
     for (TrackerSet t : scene.trackers()) {
       if (t.size() > 0) {
         Branch in = tree.branch(t.group());
-        boolean same = in.hasMotion() && in.name.equals(t.name());
+        boolean same = t.isCloud() || in.hasMotion() && in.name.equals(t.name());
         (same ? in : new Branch(t.name(), in, t.group().map(Group.still(t.name())::in)))
             .trackers.add(t);
       }

@@ -108,6 +108,7 @@ final class Checks {
         out.add(PlaceCheck.of(expectedTrackers(), trackers, source.frames(), RELATIVE));
       }
     }
+    CloudCheck.of(source, scene, contents, format).ifPresent(out::add);
     groups();
     geometry();
     plate();

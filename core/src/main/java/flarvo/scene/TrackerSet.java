@@ -20,15 +20,22 @@ public final class TrackerSet {
   private final List<String> names;
   private final double[] xyz;
   private final double marker; // 0 where nobody asked for a size
+  private final boolean cloud;
   private final Optional<Group> group;
   private final PoseTrack motion; // null where it stands still
 
   private TrackerSet(
-      String name, List<String> names, double[] xyz, double marker, Optional<Group> group) {
+      String name,
+      List<String> names,
+      double[] xyz,
+      double marker,
+      boolean cloud,
+      Optional<Group> group) {
     this.name = name;
     this.names = names;
     this.xyz = xyz;
     this.marker = marker;
+    this.cloud = cloud;
     this.group = group;
     this.motion = group.flatMap(Group::poses).orElse(null);
   }
@@ -54,7 +61,7 @@ public final class TrackerSet {
             "tracker '" + names.get(i / 3) + "' has a coordinate that is not finite");
       }
     }
-    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0, Optional.empty());
+    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0, false, Optional.empty());
   }
 
   public String name() {
@@ -112,7 +119,7 @@ public final class TrackerSet {
 
   /** The same numbers in another group, or in none. */
   public TrackerSet inGroup(Optional<Group> other) {
-    return new TrackerSet(name, names, xyz, marker, other);
+    return new TrackerSet(name, names, xyz, marker, cloud, other);
   }
 
   /** In another space; what hangs in a group that moves goes along with it. */
@@ -136,7 +143,7 @@ public final class TrackerSet {
       out[3 * i + 1] = v.y();
       out[3 * i + 2] = v.z();
     }
-    return new TrackerSet(name, names, out, marker, group);
+    return new TrackerSet(name, names, out, marker, cloud, group);
   }
 
   /** The group without some of its trackers. */
@@ -150,12 +157,12 @@ public final class TrackerSet {
       }
     }
     return new TrackerSet(
-        name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker, group);
+        name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker, cloud, group);
   }
 
   /** The same under another name. */
   public TrackerSet named(String other) {
-    return new TrackerSet(other, names, xyz, marker, group);
+    return new TrackerSet(other, names, xyz, marker, cloud, group);
   }
 
   /**
@@ -165,7 +172,7 @@ public final class TrackerSet {
    */
   public TrackerSet withNames(List<String> others) {
     TrackerSet t = of(name, others, xyz);
-    return new TrackerSet(name, t.names, xyz, marker, group);
+    return new TrackerSet(name, t.names, xyz, marker, cloud, group);
   }
 
   /**
@@ -174,7 +181,17 @@ public final class TrackerSet {
    * @param size over zero; in metres, or in a dialect's unit where the set is in a dialect's space
    */
   public TrackerSet withMarker(double size) {
-    return new TrackerSet(name, names, xyz, size, group);
+    return new TrackerSet(name, names, xyz, size, cloud, group);
+  }
+
+  /** Written as one cloud of points, or as a locator each, where a format has both. */
+  public TrackerSet asCloud(boolean wanted) {
+    return new TrackerSet(name, names, xyz, marker, wanted, group);
+  }
+
+  /** Whether it is to be written as one cloud of points. */
+  public boolean isCloud() {
+    return cloud;
   }
 
   /** Empty where a size that suits the scene will do. */
@@ -202,6 +219,7 @@ public final class TrackerSet {
         && name.equals(t.name)
         && names.equals(t.names)
         && marker == t.marker
+        && cloud == t.cloud
         && group.equals(t.group)
         && Arrays.equals(xyz, t.xyz);
   }

@@ -103,7 +103,9 @@ class DecisionJsonTest {
         .withContents(
             Contents.of(Part.CAMERA, Part.CARD, Part.GAUGES)
                 .withCard(OptionalDouble.of(12.5))
-                .leavingOut(Set.of("floor", "post on t020")))
+                .leavingOut(Set.of("floor", "post on t020"))
+                .withClouds(Set.of("wall"))
+                .withLocators(OptionalDouble.of(0.2)))
         .withExtract(Extract.behind(PlateRole.ORIGINAL).leavingOff(8, 12).levelled(false));
   }
 

@@ -191,7 +191,7 @@ class BoardTest extends WindowHarness {
     assertThat(session.chosenRows()).containsExactlyInAnyOrder(after.get(0), after.get(2));
     assertThat(table.getSelectionModel().getSelectedIndices()).containsExactlyInAnyOrder(0, 2);
     assertThat(robot.lookup("#delivery-frames").<Label>query().getText())
-        .isEqualTo("Plate frames 1009-1092, 84 frames.");
+        .isEqualTo("1009-1092, 84 frames.");
     assertThat(robot.lookup("#delivery-name").<TextField>query().isDisabled()).isTrue();
     robot.interact(robot.lookup("#send-all").<Button>query()::fire);
     await(this::allSent);

@@ -18,10 +18,12 @@ import flarvo.stage.Gauge;
 import java.util.List;
 import java.util.Map;
 import javafx.event.ActionEvent;
+import javafx.scene.Node;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
+import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.Test;
@@ -74,7 +76,7 @@ class ContentsInWindowTest extends WindowHarness {
         .anyMatch(c -> c.name().equals("cardPictures") && c.holds());
 
     enter(robot, at, "nowhere");
-    assertThat(session.message().get()).startsWith("'nowhere' is no distance");
+    assertThat(session.message().get()).startsWith("'nowhere' is no length");
     assertThat(at.getStyleClass()).contains("bad");
     enter(robot, at, "-3");
     assertThat(session.message().get()).contains("over 0 m");
@@ -103,8 +105,8 @@ class ContentsInWindowTest extends WindowHarness {
     robot.interact(robot.lookup("#delivery-gauges").<CheckBox>query()::fire);
     await(() -> contents().has(Part.GAUGES));
     MenuButton leaveOut = robot.lookup("#delivery-leave-out").query();
-    assertThat(leaveOut.getText()).isEqualTo("nothing");
-    robot.clickOn(leaveOut);
+    assertThat(leaveOut.getText()).isEqualTo("none");
+    clickOn(robot, leaveOut);
     List<String> offered = leaveOut.getItems().stream().map(MenuItem::getText).toList();
     assertThat(offered).contains("post on it").hasSizeGreaterThan(1);
     robot.type(KeyCode.ESCAPE);
@@ -112,7 +114,7 @@ class ContentsInWindowTest extends WindowHarness {
     assertThat(all.proof().orElseThrow().holds()).isTrue();
     assertThat(all.proof().get().checks()).anyMatch(c -> c.name().equals("geometry"));
 
-    robot.clickOn(leaveOut).clickOn("post on it");
+    clickOn(robot, leaveOut).clickOn("post on it");
     await(() -> contents().leftOut().contains("post on it"));
     assertThat(leaveOut.getText()).isEqualTo("1 by name");
     SendState less = sent();
@@ -120,10 +122,44 @@ class ContentsInWindowTest extends WindowHarness {
     assertThat(less.sent().orElseThrow().notes())
         .extracting(Note::toString)
         .anyMatch(n -> n.contains("left out as asked: post on it"));
-    robot.clickOn(leaveOut);
+    clickOn(robot, leaveOut);
     assertThat(item(leaveOut, "post on it").isSelected()).isTrue();
     robot.clickOn("post on it");
     await(() -> contents().leftOut().isEmpty());
+  }
+
+  @Test
+  void trackersGoAsPointsOrAsLocatorsOfASize(FxRobot robot) throws Exception {
+    added(robot);
+    MenuButton clouds = robot.lookup("#delivery-clouds").query();
+    TextField size = robot.lookup("#delivery-locator-metres").query();
+    assertThat(clouds.getText()).isEqualTo("none");
+    clickOn(robot, clouds).clickOn("trackers");
+    await(() -> contents().clouds().contains("trackers"));
+    SendState s = sent();
+    assertThat(s.proof().orElseThrow().holds()).isTrue();
+    assertThat(s.proof().get().checks()).anyMatch(c -> c.name().equals("clouds") && c.holds());
+    enter(robot, size, "large");
+    assertThat(session.message().get()).startsWith("'large' is no length");
+    enter(robot, size, "0.2");
+    await(() -> contents().locatorMetres().isPresent());
+    assertThat(sent().proof().orElseThrow().holds()).isTrue();
+    // Without trackers there is nothing to draw.
+    robot.interact(robot.lookup("#delivery-trackers").<CheckBox>query()::fire);
+    await(() -> !contents().has(Part.TRACKERS));
+    assertThat(size.getParent().getParent().isVisible()).isFalse();
+  }
+
+  /** The desk is longer than the window. */
+  private static FxRobot clickOn(FxRobot robot, MenuButton menu) {
+    ScrollPane desk = pane(menu);
+    robot.interact(() -> desk.setVvalue(0.4));
+    robot.clickOn(menu);
+    return robot;
+  }
+
+  private static ScrollPane pane(Node n) {
+    return n instanceof ScrollPane p ? p : pane(n.getParent());
   }
 
   private static CheckMenuItem item(MenuButton menu, String name) {

@@ -84,7 +84,7 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(recast().held()).contains(Held.camera(new Stand.At(new Vec3(0, 1.6, 4), 10, -5, 0)));
     type(robot, "#delivery-head", "-8");
     assertThat(robot.lookup("#delivery-frames").<Label>query().getText())
-        .contains("Plate frames -7-60", "Motion is held on the added ones");
+        .contains("-7-60", "Motion is held on the added ones");
     type(robot, "#delivery-parent", "rig,100");
     robot.interact(robot.lookup("#delivery-baked").queryAs(CheckBox.class)::fire);
     assertThat(recast().parents().baked()).isTrue();

@@ -20,6 +20,11 @@ import java.util.Set;
 public final class AbcFormat implements SceneFormat {
 
   @Override
+  public boolean holdsClouds() {
+    return true;
+  }
+
+  @Override
   public String id() {
     return "alembic";
   }

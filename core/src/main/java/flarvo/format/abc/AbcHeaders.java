@@ -66,6 +66,12 @@ final class AbcHeaders {
       name(name);
     }
 
+    /** One without metadata. */
+    void compound(String name) {
+      b.i32(WIDE);
+      name(name);
+    }
+
     /**
      * @param sampling by number; 0 for what never changes
      */

@@ -207,6 +207,12 @@ final class AbcMaker {
           children.add(camera(c.camera(), name));
         });
     for (TrackerSet t : in.trackers()) {
+      if (t.isCloud()) {
+        String name = legal(names, t.name());
+        child.add(name, "AbcGeom_Xform_v3", ".xform");
+        children.add(cloud(t, name));
+        continue;
+      }
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
         double[] at = {t.x(i), t.y(i), t.z(i)};
@@ -233,6 +239,46 @@ final class AbcMaker {
             .map(p -> xform(p.place()))
             .orElseGet(() -> b.hasMotion() ? xform(b.local(range)) : still());
     children.add(object(xform, inside, own));
+  }
+
+  /** Points are 32-bit floats about the first one, numbered, with their names as a parameter. */
+  private long cloud(TrackerSet t, String name) {
+    AbcHeaders.Objects child = headers.objects();
+    child.add(name + "Shape", "AbcGeom_Points_v1", ".geom");
+    ByteSink points = new ByteSink(12 * t.size());
+    ByteSink numbers = new ByteSink(8 * t.size());
+    ByteSink own = new ByteSink();
+    double[] bounds = new double[6];
+    for (int i = 0; i < t.size(); i++) {
+      double[] v = {t.x(i) - t.x(0), t.y(i) - t.y(0), t.z(i) - t.z(0)};
+      for (int k = 0; k < 3; k++) {
+        points.f32((float) v[k]);
+        bounds[k] = Math.min(bounds[k], v[k]);
+        bounds[3 + k] = Math.max(bounds[3 + k], v[k]);
+      }
+      numbers.i64(i + 1);
+      own.bytes(t.names().get(i).getBytes(StandardCharsets.UTF_8));
+      own.u8(0);
+    }
+    AbcHeaders.Properties parameters = headers.properties();
+    parameters.array("name", AbcPod.STRING, 1);
+    ByteSink count = new ByteSink(8);
+    count.i64(t.size());
+    long texts = out.group(out.sample(AbcPod.STRING, 1, own.toBytes()), out.data(count.toBytes()));
+    AbcHeaders.Properties inner = headers.properties();
+    List<Long> parts = new ArrayList<>();
+    parts.add(scalar(inner, ".selfBnds", AbcPod.FLOAT64, STILL, true, f -> bounds));
+    parts.add(array(inner, "P", AbcPod.FLOAT32, 3, points.toBytes()));
+    parts.add(array(inner, ".pointIds", AbcPod.UINT64, 1, numbers.toBytes()));
+    inner.compound(".arbGeomParams");
+    parts.add(out.group(texts, out.data(parameters.bytes())));
+    parts.add(out.data(inner.bytes()));
+    AbcHeaders.Properties outer = headers.properties();
+    outer.compound(".geom", "AbcGeom_Points_v1");
+    long properties = out.group(group(parts), out.data(outer.bytes()));
+    long shape = object(properties, List.of(), headers.objects());
+    double[] at = {t.x(0), t.y(0), t.z(0)};
+    return object(xform(new int[] {TRANSLATE}, STILL, f -> at), List.of(shape), child);
   }
 
   /** Points are 32-bit floats about the first one; faces are wound clockwise in this format. */

@@ -258,9 +258,12 @@ final class AbcSceneReader {
 
   private void points(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
     double[] xyz = geom.numbers("P").orElse(new double[0]);
-    FileGroups.Placement in = groups.ofContents(shape(o, parent));
+    FileGroups.Placement in = groups.ofContents(nodeOf(o, parent));
     Matrix4d m = in.of(start(parent));
     Optional<double[][]> moving = moving(geom, xyz.length);
+    if (moving.isEmpty()) {
+      out.clouds.add(in.name());
+    }
     if (moving.isEmpty()) {
       deforms(o, geom, "its points move one by one; they are read at their first sample");
     }
@@ -334,6 +337,12 @@ final class AbcSceneReader {
     return List.of();
   }
 
+  /** A shape alone in a transform of its name is one thing with it. */
+  private AbcNode nodeOf(AbcArchive.AbcObject o, AbcNode parent) {
+    boolean one = parent != null && o.name.equals(parent.name() + "Shape");
+    return one ? parent : shape(o, parent);
+  }
+
   private void mesh(AbcArchive.AbcObject o, AbcCompound geom, AbcNode parent) {
     Optional<double[]> points = geom.numbers("P");
     if (points.isEmpty()) {
@@ -342,9 +351,7 @@ final class AbcSceneReader {
     deforms(o, geom, "the mesh deforms; it is read at its first sample");
     int[] sizes = whole(geom, ".faceCounts");
     int[] indices = whole(geom, ".faceIndices");
-    // A shape alone in a transform of its name is one thing with it.
-    boolean one = parent != null && o.name.equals(parent.name() + "Shape");
-    AbcNode node = one ? parent : shape(o, parent);
+    AbcNode node = nodeOf(o, parent);
     FileGroups.Placement in = groups.ofContents(node);
     Mesh m =
         FileMesh.of(

@@ -39,6 +39,7 @@ abstract class FbxFormat implements SceneFormat {
         SceneFormat.CHANGING_BACK,
         "left-handed worlds",
         "animation finer than 32-bit floats",
+        CLOUDS,
         "2D tracks");
   }
 

@@ -61,6 +61,11 @@ public final class GltfFormat implements SceneFormat {
   }
 
   @Override
+  public boolean holdsClouds() {
+    return true;
+  }
+
+  @Override
   public String id() {
     return binary ? "gltf-binary" : "gltf-text";
   }

@@ -251,26 +251,40 @@ final class GltfMaker {
     return accessors.size() - 1;
   }
 
-  /**
-   * Faces with more than three corners are cut into fans of triangles. A point has one normal and
-   * one pair of texture coordinates in this format, so each corner that differs is a point.
-   */
-  private int mesh(Mesh m, Vec3 origin) {
-    GltfCorners corners = new GltfCorners(m);
-    double[] xyz = new double[3 * corners.count()];
+  /** Points with their names beside them, where other readers do not look. */
+  private int cloud(TrackerSet t, Vec3 from) {
+    double[] xyz = new double[3 * t.size()];
+    for (int i = 0; i < t.size(); i++) {
+      xyz[3 * i] = t.x(i) - from.x();
+      xyz[3 * i + 1] = t.y(i) - from.y();
+      xyz[3 * i + 2] = t.z(i) - from.z();
+    }
+    int positions = bounded(xyz);
+    ArrayNode meshes = root.withArray("meshes");
+    int number = meshes.size();
+    String name = names.unique(t.name());
+    ObjectNode mesh = meshes.addObject().put("name", name);
+    ArrayNode own = mesh.putObject("extras").putArray(GltfMeshReader.NAMES);
+    t.names().forEach(own::add);
+    mesh.putArray("primitives")
+        .addObject()
+        .put("mode", GltfMeshReader.POINTS)
+        .putObject("attributes")
+        .put("POSITION", positions);
+    int node = nodes.size();
+    nodes.addObject().put("name", name).put("mesh", number);
+    return node;
+  }
+
+  /** Positions, with the least and the largest of each axis, as the format wants. */
+  private int bounded(double[] xyz) {
+    int positions = accessor("VEC3", 3, xyz);
     float[] lo = {Float.MAX_VALUE, Float.MAX_VALUE, Float.MAX_VALUE};
     float[] hi = {-Float.MAX_VALUE, -Float.MAX_VALUE, -Float.MAX_VALUE};
-    for (int i = 0; i < corners.count(); i++) {
-      int point = corners.point(i);
-      xyz[3 * i] = m.x(point) - origin.x();
-      xyz[3 * i + 1] = m.y(point) - origin.y();
-      xyz[3 * i + 2] = m.z(point) - origin.z();
-      for (int k = 0; k < 3; k++) {
-        lo[k] = Math.min(lo[k], (float) xyz[3 * i + k]);
-        hi[k] = Math.max(hi[k], (float) xyz[3 * i + k]);
-      }
+    for (int i = 0; i < xyz.length; i++) {
+      lo[i % 3] = Math.min(lo[i % 3], (float) xyz[i]);
+      hi[i % 3] = Math.max(hi[i % 3], (float) xyz[i]);
     }
-    int positions = accessor("VEC3", 3, xyz);
     ObjectNode a = (ObjectNode) accessors.get(positions);
     ArrayNode min = a.putArray("min");
     ArrayNode max = a.putArray("max");
@@ -278,6 +292,23 @@ final class GltfMaker {
       min.add(lo[k]);
       max.add(hi[k]);
     }
+    return positions;
+  }
+
+  /**
+   * Faces with more than three corners are cut into fans of triangles. A point has one normal and
+   * one pair of texture coordinates in this format, so each corner that differs is a point.
+   */
+  private int mesh(Mesh m, Vec3 origin) {
+    GltfCorners corners = new GltfCorners(m);
+    double[] xyz = new double[3 * corners.count()];
+    for (int i = 0; i < corners.count(); i++) {
+      int point = corners.point(i);
+      xyz[3 * i] = m.x(point) - origin.x();
+      xyz[3 * i + 1] = m.y(point) - origin.y();
+      xyz[3 * i + 2] = m.z(point) - origin.z();
+    }
+    int positions = bounded(xyz);
     int normals = m.normals().length == 0 ? -1 : accessor("VEC3", 3, corners.normals());
     int uvs = m.uvs().length == 0 ? -1 : accessor("VEC2", 2, corners.uvsDown());
     int at = buffer.position();
@@ -333,6 +364,10 @@ final class GltfMaker {
   private void contents(SceneTree.Branch in, Vec3 from, List<Integer> children) {
     in.visit(b -> branch(b, from, children), c -> children.add(camera(c.camera(), from)));
     for (TrackerSet t : in.trackers()) {
+      if (t.isCloud()) {
+        children.add(cloud(t, from));
+        continue;
+      }
       for (int i = 0; i < t.size(); i++) {
         progress.step(i, t.size());
         children.add(nodes.size());

@@ -10,14 +10,19 @@ import flarvo.report.InputError;
 import flarvo.scene.Mesh;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import org.joml.Matrix4d;
 
 /** Faces and loose points of a mesh. */
 final class GltfMeshReader {
 
-  private static final int POINTS = 0;
+  /** Member of a mesh's extras that names its points. */
+  static final String NAMES = "names";
+
+  static final int POINTS = 0;
   private static final int TRIANGLES = 4;
   private static final int STRIP = 5;
   private static final int FAN = 6;
@@ -25,9 +30,14 @@ final class GltfMeshReader {
   private final String file;
   private final GltfNumbers numbers;
   private final GltfTextures textures;
+  private final Set<String> clouds;
 
-  GltfMeshReader(String file, GltfNumbers numbers, GltfTextures textures) {
+  /**
+   * @param clouds takes the names of what came as points
+   */
+  GltfMeshReader(String file, GltfNumbers numbers, GltfTextures textures, Set<String> clouds) {
     this.file = file;
+    this.clouds = clouds;
     this.textures = textures;
     this.numbers = numbers;
   }
@@ -51,7 +61,7 @@ final class GltfMeshReader {
       }
       double[] xyz = numbers.of(at);
       if (p.getMode() == POINTS) {
-        points(n, name, xyz, p, groups, trackers);
+        points(n, mesh, name, xyz, p, groups, trackers);
         continue;
       }
       int[] corners =
@@ -80,25 +90,35 @@ final class GltfMeshReader {
 
   private void points(
       GltfTreeNode n,
+      MeshModel mesh,
       String name,
       double[] xyz,
       MeshPrimitiveModel p,
       FileGroups groups,
       TrackerCollector trackers) {
     FileGroups.Placement in = groups.ofContents(n);
+    clouds.add(in.name());
     Matrix4d toGroup = in.of(n.world(groups.frames().first()));
     int[] which =
         p.getIndices() == null
             ? IntStream.range(0, xyz.length / 3).toArray()
             : FileMesh.integers(numbers.of(p.getIndices()));
+    List<String> names = names(mesh);
     for (int k = 0; k < which.length; k++) {
       int at = 3 * which[k];
       if (at < 0 || at + 2 >= xyz.length) {
         throw new InputError(file, "mesh " + name, "point " + which[k] + " does not exist", "");
       }
       String own = which.length == 1 ? name : name + "_" + (k + 1);
+      own = names.size() == which.length ? names.get(k) : own;
       trackers.add(in, own, toGroup, xyz[at], xyz[at + 1], xyz[at + 2], n.place());
     }
+  }
+
+  private static List<String> names(MeshModel mesh) {
+    return mesh.getExtras() instanceof Map<?, ?> m && m.get(NAMES) instanceof List<?> l
+        ? l.stream().map(String::valueOf).toList()
+        : List.of();
   }
 
   private Optional<double[]> perCorner(

@@ -58,7 +58,8 @@ final class GltfSceneReader {
     this.file = file;
     this.contents = contents;
     this.take = new GltfTake(file, contents, out.notes);
-    this.meshes = new GltfMeshReader(file, contents.numbers(), new GltfTextures(out.notes));
+    this.meshes =
+        new GltfMeshReader(file, contents.numbers(), new GltfTextures(out.notes), out.clouds);
     this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
     this.snap = new KeySnap(limits.snapKeys());

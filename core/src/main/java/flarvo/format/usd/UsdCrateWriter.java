@@ -343,7 +343,8 @@ final class UsdCrateWriter {
           long at = out.position();
           if (value instanceof List<?> l) {
             out.i64(l.size());
-            l.forEach(o -> out.i32(token(String.valueOf(o))));
+            boolean texts = type == UsdCrateType.STRING;
+            l.forEach(o -> out.i32(texts ? string(String.valueOf(o)) : token(String.valueOf(o))));
           } else {
             UsdArray a = (UsdArray) value;
             out.i64(a.count());

@@ -19,6 +19,11 @@ import java.util.List;
 abstract class UsdFormat implements SceneFormat {
 
   @Override
+  public boolean holdsClouds() {
+    return true;
+  }
+
+  @Override
   public final Settlement nearestSupported(Dialect wanted) {
     List<Note> notes = new ArrayList<>();
     WorldAxes world = wanted.world();

@@ -161,7 +161,7 @@ final class UsdLayerMaker {
 
   /** What hangs in a node; trackers are guides, which do not render, and meshes are none. */
   private void contents(SceneTree.Branch in, UsdPrim prim, FileNames names) {
-    boolean guides = !in.trackers().isEmpty();
+    boolean guides = in.trackers().stream().anyMatch(t -> !t.isCloud());
     boolean all = guides && !in.hasCameras() && in.meshes().isEmpty() && in.branches().isEmpty();
     if (all) {
       put(prim, "token", "purpose", "guide");
@@ -174,6 +174,10 @@ final class UsdLayerMaker {
           prim.children.add(p);
         });
     for (TrackerSet t : in.trackers()) {
+      if (t.isCloud()) {
+        prim.children.add(cloud(t, names.identifier(t.name()), prim.path));
+        continue;
+      }
       if (t.marker().isPresent()) {
         put(prim, "double", "userProperties:locatorSize", t.marker().getAsDouble());
       }
@@ -226,6 +230,28 @@ final class UsdLayerMaker {
         tuple(angles.degrees(0, 0), angles.degrees(0, 1), angles.degrees(0, 2)));
     put(prim, "double3", "xformOp:scale", tuple(s.scale(), s.scale(), s.scale()));
     put(prim, "token[]", "xformOpOrder", List.of("xformOp:translate", op, "xformOp:scale"));
+  }
+
+  /** Points are 32-bit floats, so they lie about the first one, whose place is in doubles. */
+  private static UsdPrim cloud(TrackerSet t, String name, String parent) {
+    UsdPrim prim = def("Points", name, parent);
+    originalName(prim, t.name());
+    put(prim, "token", "purpose", "guide");
+    double[] xyz = new double[3 * t.size()];
+    for (int i = 0; i < t.size(); i++) {
+      xyz[3 * i] = t.x(i) - t.x(0);
+      xyz[3 * i + 1] = t.y(i) - t.y(0);
+      xyz[3 * i + 2] = t.z(i) - t.z(0);
+    }
+    put(prim, "point3f[]", "points", new UsdArray(t.size(), xyz));
+    if (t.marker().isPresent()) {
+      put(prim, "float[]", "widths", new UsdArray(1, new double[] {t.marker().getAsDouble()}));
+      prim.metadata.put(UsdPrim.INTERPOLATION + "widths", "constant");
+    }
+    put(prim, "string[]", "userProperties:names", t.names());
+    put(prim, "double3", "xformOp:translate", tuple(t.x(0), t.y(0), t.z(0)));
+    put(prim, "token[]", "xformOpOrder", TRANSLATE_ONLY);
+    return prim;
   }
 
   /** Points are 32-bit floats, so they lie about the first one, whose place is in doubles. */

@@ -225,6 +225,7 @@ final class UsdSceneReader {
               prim.path, count + " points move one by one; they are read at the first frame"));
     }
     FileGroups.Placement in = groups.ofContents(node);
+    out.clouds.add(in.name());
     Matrix4d toGroup = in.of(node.world(groups.reference()));
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));

@@ -9,6 +9,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Part;
 import flarvo.dispatch.PictureCard;
 import flarvo.report.Figures;
+import flarvo.scene.TrackerSet;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
@@ -17,9 +18,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import javafx.scene.control.CheckBox;
-import javafx.scene.control.CheckMenuItem;
-import javafx.scene.control.MenuButton;
-import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
@@ -34,7 +32,10 @@ final class ContentsPart extends VBox {
   private final Map<Part, CheckBox> parts = new EnumMap<>(Part.class);
   private final TextField card = new TextField();
   private final HBox cardRow;
-  private final MenuButton leaveOut = new MenuButton();
+  private final TextField locators = new TextField();
+  private final VBox drawn;
+  private final NamesMenu leaveOut;
+  private final NamesMenu clouds;
   private Delivery shown;
   private boolean filling;
 
@@ -60,13 +61,28 @@ final class ContentsPart extends VBox {
     card.setOnAction(e -> changeCard());
     cardRow = Desk.row("Card at (m)", card);
     cardRow.managedProperty().bind(cardRow.visibleProperty());
-    leaveOut.setId("delivery-leave-out");
-    leaveOut.getStyleClass().add("small-button");
-    leaveOut.setTooltip(
-        new Tooltip("Tracker groups, stand-ins, gauges and meshes that do not go along"));
-    leaveOut.setOnShowing(e -> fillMenu());
-    leaveOut.getItems().add(new MenuItem("")); // filled when it is shown; an empty one never is
-    getChildren().addAll(box, cardRow, Desk.row("Leave out", leaveOut));
+    leaveOut =
+        new NamesMenu(
+            "delivery-leave-out",
+            "Tracker groups, stand-ins, gauges and meshes that do not go along",
+            this::names,
+            (n, out) -> change(c -> c.leavingOut(with(c.leftOut(), n, out)), "contents"));
+    clouds =
+        new NamesMenu(
+            "delivery-clouds",
+            "Tracker groups that go as one cloud of points each, and not as locators",
+            this::groups,
+            (n, in) -> change(c -> c.withClouds(with(c.clouds(), n, in)), "contents"));
+    locators.setId("delivery-locator-metres");
+    locators.setPrefColumnCount(5);
+    locators.setPromptText("usual");
+    locators.getStyleClass().addAll("number", "small-field");
+    locators.setTooltip(
+        new Tooltip("Metres that locators are drawn at; empty for a size that suits the scene"));
+    locators.setOnAction(e -> changeLocators());
+    drawn = new VBox(8, Desk.row("As points", clouds), Desk.row("Locator size (m)", locators));
+    drawn.managedProperty().bind(drawn.visibleProperty());
+    getChildren().addAll(box, cardRow, drawn, Desk.row("Leave out", leaveOut));
   }
 
   /** Shows a delivery of the open shot; null for none. */
@@ -77,19 +93,24 @@ final class ContentsPart extends VBox {
     leaveOut.setDisable(d == null);
     cardRow.setVisible(d != null && d.contents().has(Part.CARD));
     card.getStyleClass().remove("bad");
-    leaveOut.setText("nothing");
+    drawn.setVisible(d != null && d.contents().has(Part.TRACKERS));
+    locators.getStyleClass().remove("bad");
+    leaveOut.show(d == null ? Set.of() : d.contents().leftOut());
+    clouds.show(d == null ? Set.of() : d.contents().clouds());
     if (d != null) {
       parts.forEach((p, b) -> b.setSelected(d.contents().has(p)));
-      int off = d.contents().leftOut().size();
-      leaveOut.setText(off == 0 ? "nothing" : off == 1 ? "1 by name" : off + " by name");
-      OptionalDouble metres = d.contents().cardMetres();
-      card.setText(metres.isPresent() ? Figures.of(metres.getAsDouble()) : "");
+      card.setText(text(d.contents().cardMetres()));
+      locators.setText(text(d.contents().locatorMetres()));
       card.setPromptText("");
       if (cardRow.isVisible()) {
         propose(d);
       }
     }
     filling = false;
+  }
+
+  private static String text(OptionalDouble metres) {
+    return metres.isPresent() ? Figures.of(metres.getAsDouble()) : "";
   }
 
   /** Tells in the empty field where the card will stand. */
@@ -127,64 +148,70 @@ final class ContentsPart extends VBox {
     if (filling || shown == null) {
       return;
     }
-    String typed = card.getText().strip();
     try {
-      OptionalDouble metres =
-          typed.isEmpty()
-              ? OptionalDouble.empty()
-              : OptionalDouble.of(Double.parseDouble(typed.replace(',', '.')));
+      OptionalDouble metres = metres(card);
       shown.contents().withCard(metres);
       card.getStyleClass().remove("bad");
       change(c -> c.withCard(metres), "picture card");
-    } catch (NumberFormatException e) {
-      bad("'" + typed + "' is no distance; enter metres, or nothing for behind everything");
     } catch (IllegalArgumentException e) {
-      bad(sentence(e.getMessage()));
+      bad(card, sentence(e.getMessage()));
     }
   }
 
-  private void bad(String why) {
-    if (!card.getStyleClass().contains("bad")) {
-      card.getStyleClass().add("bad");
+  private void bad(TextField field, String why) {
+    if (!field.getStyleClass().contains("bad")) {
+      field.getStyleClass().add("bad");
     }
     session.message().set(why);
   }
 
-  private void fillMenu() {
-    Set<String> off = shown.contents().leftOut();
-    Set<String> names = new TreeSet<>(session.state().get().outgoing().names(shown.contents()));
-    names.addAll(off); // what an earlier solve had can be let in again
-    List<CheckMenuItem> items =
-        names.stream()
-            .map(
-                n -> {
-                  CheckMenuItem i = new CheckMenuItem(n);
-                  i.setMnemonicParsing(false);
-                  i.setSelected(off.contains(n));
-                  i.setOnAction(e -> leaveOut(n, i.isSelected()));
-                  return i;
-                })
-            .toList();
-    leaveOut.getItems().setAll(items);
-    if (items.isEmpty()) {
-      MenuItem none = new MenuItem("Nothing with a name goes along");
-      none.setDisable(true);
-      leaveOut.getItems().setAll(none);
+  private void changeLocators() {
+    if (filling || shown == null) {
+      return;
+    }
+    try {
+      OptionalDouble metres = metres(locators);
+      shown.contents().withLocators(metres);
+      locators.getStyleClass().remove("bad");
+      change(c -> c.withLocators(metres), "size of locators");
+    } catch (IllegalArgumentException e) {
+      bad(locators, sentence(e.getMessage()));
     }
   }
 
-  private void leaveOut(String name, boolean out) {
-    change(
-        c -> {
-          Set<String> all = new TreeSet<>(c.leftOut());
-          if (out) {
-            all.add(name);
-          } else {
-            all.remove(name);
-          }
-          return c.leavingOut(all);
-        },
-        "contents");
+  /**
+   * Empty where nothing is typed.
+   *
+   * @throws IllegalArgumentException when it is no number
+   */
+  private static OptionalDouble metres(TextField field) {
+    String typed = field.getText().strip();
+    try {
+      return typed.isEmpty()
+          ? OptionalDouble.empty()
+          : OptionalDouble.of(Double.parseDouble(typed.replace(',', '.')));
+    } catch (NumberFormatException e) {
+      throw new IllegalArgumentException(
+          "'" + typed + "' is no length; enter metres, or nothing for the usual", e);
+    }
+  }
+
+  private List<String> names() {
+    return session.state().get().outgoing().names(shown.contents());
+  }
+
+  private List<String> groups() {
+    return session.state().get().staged().trackers().stream().map(TrackerSet::name).toList();
+  }
+
+  private static Set<String> with(Set<String> names, String name, boolean in) {
+    Set<String> all = new TreeSet<>(names);
+    if (in) {
+      all.add(name);
+    } else {
+      all.remove(name);
+    }
+    return all;
   }
 
   private void change(UnaryOperator<Contents> change, String what) {

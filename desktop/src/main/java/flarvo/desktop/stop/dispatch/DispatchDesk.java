@@ -95,6 +95,7 @@ public final class DispatchDesk extends Desk {
     send.setOnAction(e -> session.sending().send(session.chosen().get()));
     getChildren()
         .addAll(
+            send,
             row("Recipient", name),
             row("Dialect", dialect),
             row("Format", format),
@@ -106,7 +107,6 @@ public final class DispatchDesk extends Desk {
             result,
             heading("Contents"),
             contents,
-            send,
             heading("Motion, film and time"),
             motion,
             heading("On a plain import"),

@@ -15,6 +15,7 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
+import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
 
 /** Which frames of the shot a delivery has, and whether it is levelled. */
@@ -57,7 +58,11 @@ final class ExtractPart extends VBox {
     levelled.setOnAction(e -> changeLevel());
     HBox both = new HBox(6, head, whole("head"), tail, whole("tail"));
     both.setAlignment(Pos.CENTER_LEFT);
-    getChildren().addAll(Desk.row("Leave off", both), frames, levelled);
+    levelled.setMinWidth(USE_PREF_SIZE);
+    HBox.setHgrow(frames, Priority.ALWAYS);
+    HBox what = new HBox(8, frames, levelled);
+    what.setAlignment(Pos.CENTER_LEFT);
+    getChildren().addAll(Desk.row("Leave off", both), what);
   }
 
   private static Label whole(String text) {
@@ -90,12 +95,7 @@ final class ExtractPart extends VBox {
     try {
       FrameRange r = e.frames(all);
       String held = e.hasHandles() ? " Motion is held on the added ones." : "";
-      return "Plate frames "
-          + r
-          + ", "
-          + r.count()
-          + (r.count() == 1 ? " frame." : " frames.")
-          + held;
+      return r + ", " + r.count() + (r.count() == 1 ? " frame." : " frames.") + held;
     } catch (InputError x) {
       return x.getMessage();
     }

@@ -1,0 +1,105 @@
+package flarvo.cli;
+
+import static flarvo.cli.Said.run;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What a delivery contains, chosen on the command line, and proven there. */
+class ContentsCommandTest {
+
+  private static final Path SHOT = Path.of("../demo/meridian/mer_010_terrace");
+  private static final Path SOLVE = SHOT.resolve("solve/mer_010_terrace_solve.usda");
+  private static final Path PLATES = SHOT.resolve("plates/undistorted");
+
+  @TempDir private Path dir;
+
+  private static JsonNode inspect(Path file) {
+    return run("inspect", file, "--json").json();
+  }
+
+  @Test
+  void aPictureCardIsWrittenAndProven() {
+    Path out = dir.resolve("card.usda");
+    Said s =
+        run("convert", SOLVE, PLATES, "--to", "anim-yup-m", "--only", "camera,card", "--out", out);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(s.out()).contains("picture card: it stands ");
+    assertThat(inspect(out).get("planes").asInt()).isEqualTo(1);
+    assertThat(inspect(out).get("meshes").asInt()).isEqualTo(1);
+    String[] asked = {"--to", "anim-yup-m", "--only", "camera,card"};
+    Said p = run("prove", SOLVE, out, asked[0], asked[1], asked[2], asked[3]);
+    assertThat(p.code()).as(p.out()).isZero();
+    assertThat(p.out()).contains("PASS pictureCard").contains("PASS cardDistance");
+    Said far = run("prove", SOLVE, out, asked[0], asked[1], asked[2], asked[3], "--card-at", "77");
+    assertThat(far.code()).isEqualTo(1);
+    assertThat(far.out()).contains("cardDistance");
+    Said none =
+        run(
+            "convert",
+            SOLVE,
+            "--to",
+            "anim-yup-m",
+            "--only",
+            "card",
+            "--card-at",
+            "-1",
+            "--out",
+            dir.resolve("none.usda"));
+    assertThat(none.code()).isEqualTo(2);
+    assertThat(none.err()).contains("over 0 m").contains("Give metres");
+  }
+
+  @Test
+  void trackersGoAsPointsOrAsLocators() {
+    Path points = dir.resolve("points.usdc");
+    Said s =
+        run(
+            "convert",
+            SOLVE,
+            "--to",
+            "anim-yup-m",
+            "--points",
+            "trackers",
+            "--locator-size",
+            "0.1",
+            "--out",
+            points);
+    assertThat(s.code()).as(s.err()).isZero();
+    JsonNode n = inspect(points);
+    assertThat(n.get("trackers").asInt()).isEqualTo(inspect(SOLVE).get("trackers").asInt());
+    assertThat(n.get("locators").asInt()).isZero();
+    assertThat(inspect(SOLVE).get("locators").asInt()).isGreaterThan(100);
+    assertThat(run("prove", SOLVE, points, "--to", "anim-yup-m", "--points", "trackers").code())
+        .isZero();
+    Said asLocators = run("prove", SOLVE, points, "--to", "anim-yup-m");
+    assertThat(asLocators.code()).as("nobody asked how").isZero();
+    Said unknown =
+        run(
+            "convert",
+            SOLVE,
+            "--to",
+            "anim-yup-m",
+            "--points",
+            "walls",
+            "--out",
+            dir.resolve("u.usda"));
+    assertThat(unknown.code()).isEqualTo(2);
+    assertThat(unknown.err()).contains("no tracker group is called 'walls'").contains("trackers");
+  }
+
+  @Test
+  void whatIsLeftOutByNameIsSaid() {
+    Path out = dir.resolve("camera.usda");
+    Said s = run("convert", SOLVE, "--to", "anim-yup-m", "--leave-out", "trackers", "--out", out);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(s.out()).contains("left out as asked: trackers");
+    assertThat(inspect(out).get("trackers").asInt()).isZero();
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m", "--leave-out", "trackers").code())
+        .isZero();
+    assertThat(run("prove", SOLVE, out, "--to", "anim-yup-m").code()).isEqualTo(1);
+  }
+}

@@ -17,6 +17,7 @@ from cart import FIRST, LAST, POINTS, document, truth
 
 LIMIT_PX = 0.001
 LIMIT_METRES = 1e-9  # transforms are doubles
+LIMIT_CLOUD = 1e-6  # points are 32-bit floats about the first
 WIDTH, HEIGHT = 960, 540
 
 
@@ -154,6 +155,36 @@ def moving_groups(root, tool, folder):
     return worst if seen == 60 * 15 else float("nan")
 
 
+def cloud(root, tool, folder, solve):
+    """The same trackers as points and as locators; the farthest apart, in metres."""
+    paths = {}
+    for how, words in (("locators", []), ("points", ["--points", "trackers"])):
+        paths[how] = os.path.join(folder, how + ".abc")
+        flarvo(
+            root, "convert", solve, "--from", "track-zup", "--to", "anim-yup-m",
+            "--out", paths[how], *words,
+        )
+    objects = dump(tool, paths["locators"])
+    places = {}
+    for name in objects:
+        m = world(objects, name, 0)
+        places[name.rsplit("/", 1)[1]] = [m[i][3] for i in range(3)]
+    rows, shift = {}, None
+    said = subprocess.run([tool, paths["points"]], capture_output=True, text=True, check=True)
+    for line in said.stdout.splitlines():
+        name, schema, prop, _, values = line.split("\t")
+        if schema == "cloud":
+            rows[prop.rsplit("/", 1)[1]] = values.split(" ")
+        elif name == "/trackers" and prop.endswith(".vals"):
+            shift = [float(v) for v in values.split()]
+    worst = 0.0
+    for i, name in enumerate(rows["name"]):
+        at = [shift[k] + float(rows["P"][3 * i + k]) for k in range(3)]
+        worst = max(worst, math.dist(at, places[name]))
+    whole = len(rows["name"]) == 113 and rows[".pointIds"] == [str(i + 1) for i in range(113)]
+    return worst if whole else float("nan")
+
+
 def main(root, tool):
     solve = os.path.join(
         root, "demo/meridian/mer_010_terrace/solve/mer_010_terrace_solve.usda"
@@ -188,6 +219,11 @@ def main(root, tool):
         failed += not worst <= LIMIT_METRES
         word = "passed" if worst <= LIMIT_METRES else "FAILED"
         print(f"{word} alembic, moving groups: {worst:.2e} m, 60 frames")
+        off = cloud(root, tool, folder, solve)
+        holds = off <= LIMIT_CLOUD
+        passed += holds
+        failed += not holds
+        print(f"{'passed' if holds else 'FAILED'} alembic, a cloud of points: {off:.2e} m")
     print(f"{passed} passed, {failed} failed")
     return 1 if failed else 0
 

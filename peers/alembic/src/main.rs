@@ -1,5 +1,6 @@
 //! Prints what a library that we did not write finds in an archive: a line for each sample of each
-//! scalar property, `object TAB schema TAB property TAB sample TAB numbers`.
+//! scalar property, `object TAB schema TAB property TAB sample TAB numbers`, and of each row of a cloud
+//! of points.
 use ogawa_rs::*;
 
 const TRUTHS: [&str; 2] = [".inherits", "isNotConstantIdentity"];
@@ -48,7 +49,28 @@ fn property(
                 }
             }
         }
-        PropertyReader::Array(_) => {}
+        // Of clouds of points alone; meshes are large.
+        PropertyReader::Array(s) => {
+            let schema = object.header.meta_data.tokens.get("schema");
+            if !schema.map_or(false, |s| s.contains("Points")) {
+                return;
+            }
+            let words: Vec<String> = match s.load_sample(0, r).expect("a row") {
+                PodArray::String(v) => v,
+                PodArray::U64(v) => v.iter().map(|x| x.to_string()).collect(),
+                other => numbers(&other)
+                    .expect("numbers")
+                    .iter()
+                    .map(|x| format!("{x:?}"))
+                    .collect(),
+            };
+            println!(
+                "{}\tcloud\t{path}/{}\t0\t{}",
+                object.header.full_name,
+                s.name(),
+                words.join(" ")
+            );
+        }
     }
 }
 

@@ -40,6 +40,7 @@ final class UsdCrateWriter {
   private final List<Integer> pathJumps = new ArrayList<>();
   private final Map<String, Integer> pathOf = new HashMap<>();
   private final List<int[]> specs = new ArrayList<>();
+  private final Map<String, List<Runnable>> byName = new LinkedHashMap<>();
   private final Map<Object, Long> stored = new HashMap<>();
 
   UsdCrateWriter(UsdLayer layer, Progress progress) {
@@ -55,6 +56,7 @@ final class UsdCrateWriter {
     for (UsdPrim p : layer.roots) {
       prim(p);
     }
+    byName.values().forEach(all -> all.forEach(Runnable::run));
     List<Object[]> sections = new ArrayList<>();
     section(sections, "TOKENS", this::tokens);
     section(sections, "STRINGS", this::strings);
@@ -184,15 +186,21 @@ final class UsdCrateWriter {
     }
     spec(p.path, PRIM, f);
     for (UsdAttribute a : p.attributes.values()) {
-      attribute(p, a);
+      later(a.name(), () -> attribute(p, a));
     }
     p.metadata.forEach(
         (k, v) -> {
           if (k.startsWith(UsdTextWriter.REL)) {
-            relationship(p, k.substring(UsdTextWriter.REL.length()), String.valueOf(v));
+            String name = k.substring(UsdTextWriter.REL.length());
+            later(name, () -> relationship(p, name, String.valueOf(v)));
           }
         });
     p.children.forEach(this::prim);
+  }
+
+  /** Properties of one name lie together: then their numbers rise evenly, and pack to nothing. */
+  private void later(String name, Runnable property) {
+    byName.computeIfAbsent(name, k -> new ArrayList<>()).add(property);
   }
 
   private void attribute(UsdPrim p, UsdAttribute a) {

@@ -66,6 +66,11 @@ final class TraceOptionsMixin {
       description = "pictures of the same frames; nothing is followed where they are white")
   private Path matte;
 
+  @Option(
+      names = "--matte-alpha",
+      description = "of the matte's pictures, their alpha: nothing is followed where it covers")
+  private boolean alpha;
+
   @Option(names = "--inside", description = "follow only what the masks cover")
   private boolean inside;
 
@@ -108,12 +113,27 @@ final class TraceOptionsMixin {
       m = MaskShape.all(MaskJson.parse(mask.toString(), TextSource.read(mask, ReadLimits.USUAL)));
     }
     if (matte != null) {
-      m = m.or(new Matte(brightness(SequenceCommand.sequence(matte)), s.picture()));
+      m = m.or(new Matte(cover(SequenceCommand.sequence(matte)), s.picture()));
+    }
+    if (alpha && matte == null) {
+      throw InputError.words("--matte-alpha without a matte", "Give --matte");
     }
     if (inside && mask == null && matte == null) {
       throw InputError.words("--inside without a mask", "Give --mask or --matte");
     }
     return inside ? m.inverted() : m;
+  }
+
+  /** What a matte covers, by frame. */
+  private IntFunction<Optional<Luma>> cover(PlateSequence s) {
+    if (alpha && PlateLuma.alpha(s, s.frames().first()).isEmpty()) {
+      throw new InputError(
+          s.file(s.frames().first()).toString(),
+          "",
+          "the matte has no alpha",
+          "Leave out --matte-alpha where white is what it covers");
+    }
+    return f -> alpha ? PlateLuma.alpha(s, f) : PlateLuma.of(s, f);
   }
 
   /** Brightness by frame. */

@@ -31,6 +31,31 @@ public final class PlateLuma {
     }
   }
 
+  /**
+   * What a picture covers, from 0 to 255: its alpha. Empty for a frame that is not there, cannot be
+   * read, or has no alpha.
+   */
+  public static Optional<Luma> alpha(PlateSequence plates, int frame) {
+    if (!plates.frames().contains(frame) || plates.missing().contains(frame)) {
+      return Optional.empty();
+    }
+    try {
+      Raster r = RasterReader.read(plates.file(frame));
+      int channel = r.channel("A");
+      if (channel < 0) {
+        return Optional.empty();
+      }
+      float[] out = new float[r.width() * r.height()];
+      for (int i = 0; i < out.length; i++) {
+        out[i] = 255 * r.at(i % r.width(), i / r.width(), channel);
+      }
+      Luma whole = new Luma(r.width(), r.height(), out);
+      return Optional.of(plates.inner().map(p -> within(whole, p)).orElse(whole));
+    } catch (InputError e) {
+      return Optional.empty();
+    }
+  }
+
   /** The shot's picture without its overscan; between pixels where that is odd. */
   private static Luma within(Luma all, PictureSize picture) {
     int w = picture.width();

@@ -3,16 +3,25 @@ package flarvo.trace;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.plate.PlateLuma;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
 import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
 import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import java.awt.geom.Path2D;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 
 /** Drawn shapes and received mattes. */
 class MaskTest {
@@ -58,6 +67,47 @@ class MaskTest {
         assertThat(m.covers(0, x, y)).isEqualTo(path.contains(x, y));
       }
     }
+  }
+
+  /** The alpha of keyed plates, read from pictures of every depth; the colour does not count. */
+  @Test
+  void aKeyedPlateMasksWhatItsAlphaCovers(@TempDir Path dir) {
+    for (String suffix : List.of(".png", ".exr", ".tif")) {
+      SampleKind kind = suffix.equals(".exr") ? SampleKind.HALF : SampleKind.SHORT;
+      Raster r = Raster.empty(20, 10, List.of("R", "G", "B", "A"), kind);
+      for (int i = 0; i < 200; i++) {
+        r.values()[4 * i] = i % 20 < 10 ? 1 : 0; // red where it is clear
+        r.values()[4 * i + 3] = i % 20 < 10 ? 0 : 0.8f;
+      }
+      PlateSequence s =
+          new PlateSequence(
+              dir,
+              "k.",
+              4,
+              suffix,
+              new FrameRange(1001, 1001),
+              List.of(),
+              PictureSize.of(20, 10),
+              PlateRole.KEYED);
+      RasterWriter.write(r, s.file(1001));
+      Matte m = new Matte(f -> PlateLuma.alpha(s, f), PictureSize.of(40, 20));
+      assertThat(m.covers(1001, 30, 10)).as(suffix).isTrue();
+      assertThat(m.covers(1001, 10, 10)).as(suffix).isFalse();
+      assertThat(m.covers(1002, 30, 10)).as("a frame that is not there").isFalse();
+      assertThat(m.inverted().covers(1001, 10, 10)).isTrue();
+    }
+    PlateSequence plain =
+        new PlateSequence(
+            dir,
+            "p.",
+            4,
+            ".png",
+            new FrameRange(1, 1),
+            List.of(),
+            PictureSize.of(4, 4),
+            PlateRole.ORIGINAL);
+    RasterWriter.write(Raster.empty(4, 4, List.of("R", "G", "B"), SampleKind.BYTE), plain.file(1));
+    assertThat(PlateLuma.alpha(plain, 1)).isEmpty();
   }
 
   @Test

@@ -15,6 +15,9 @@ import flarvo.format.TextSource;
 import flarvo.format.table.TableAdvice;
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensSheet;
+import flarvo.motion.Parent;
+import flarvo.motion.Retime;
+import flarvo.motion.Stand;
 import flarvo.plate.PlateReader;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
@@ -31,12 +34,17 @@ import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.shotlist.ShotList;
+import flarvo.trace.Mask;
+import flarvo.trace.MaskJson;
+import flarvo.trace.MaskShape;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /**
@@ -80,6 +88,9 @@ record Reader(String name, String extension, Consumer<Path> read) {
     out.add(new Reader("project", ".json", Reader::project));
     out.add(new Reader("recipe", ".json", Reader::recipe));
     out.add(new Reader("dialect", ".json", Reader::dialect));
+    out.add(new Reader("mask", ".json", Reader::mask));
+    out.add(new Reader("retime", ".csv", Reader::retime));
+    out.add(new Reader("motion", ".txt", Reader::motion));
     out.add(new Reader("picture", ".png", PlateReader::read));
     return out;
   }
@@ -143,6 +154,30 @@ record Reader(String name, String extension, Consumer<Path> read) {
   private static void shotList(Path file) {
     ShotList list = ShotList.read(file);
     list.shots().forEach(s -> ShotLog.listed(file, s).claims());
+  }
+
+  private static void mask(Path file) {
+    String text = TextSource.read(file, ReadLimits.USUAL);
+    Mask m = MaskShape.all(MaskJson.parse(file.toString(), text));
+    Objects.requireNonNull(IntStream.range(1000, 1012).mapToObj(f -> m.covers(f, 99, 99)).toList());
+  }
+
+  /** What is read is made on a shot of its frames. */
+  private static void retime(Path file) {
+    Retime r = Retime.parse(file.toString(), TextSource.read(file, ReadLimits.USUAL));
+    Objects.requireNonNull(r.frames());
+  }
+
+  /** Each line as a stand and as a parent; one that is neither does not keep the next from it. */
+  private static void motion(Path file) {
+    for (String line : TextSource.read(file, ReadLimits.USUAL).split("\\R")) {
+      try {
+        Objects.requireNonNull(Stand.parse(line).text());
+        Objects.requireNonNull(Parent.parse(line).text());
+      } catch (InputError e) {
+        // A good answer.
+      }
+    }
   }
 
   private static void dialect(Path file) {

@@ -12,6 +12,7 @@ import flarvo.scene.Similarity;
 import flarvo.trace.AutoSolve;
 import flarvo.trace.HandFeature;
 import flarvo.trace.HandFollow;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.PlaneFeature;
 import flarvo.trace.PlaneFollow;
@@ -76,6 +77,28 @@ public sealed interface TraceDecision extends Decision {
     }
   }
 
+  /** Chooses what of the keyed plates is masked. */
+  @DecisionCode("use-matte")
+  record UseMatte(KeyedMatte matte) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      boolean keyed = s.shot().plates().stream().anyMatch(p -> p.role() == PlateRole.KEYED);
+      if (matte.isUsed() && !keyed) {
+        throw InputError.words("the shot has no keyed plates", "Add some first");
+      }
+      return Applied.whole(s.withTrace(s.trace().withMatte(matte)));
+    }
+
+    @Override
+    public String title() {
+      return switch (matte) {
+        case NONE -> "use no keyed plates as a mask";
+        case ALPHA -> "mask what the keyed plates cover";
+        case WHITE -> "mask where the keyed plates are white";
+      };
+    }
+  }
+
   /**
    * Finds features in the plates and follows them.
    *
@@ -105,7 +128,7 @@ public sealed interface TraceDecision extends Decision {
               p.frames(),
               f -> PlateLuma.of(p, f),
               new TraceOptions(features, radius, errorPx),
-              s.trace().mask(),
+              s.trace().mask(s.shot().plates(), p.picture()),
               progress);
       return Optional.of(
           new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));

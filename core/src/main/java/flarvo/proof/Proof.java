@@ -311,8 +311,9 @@ public final class Proof {
   }
 
   /**
-   * Delivered camera and trackers as the recipient sees them, on plate frames; for viewing. What
-   * came without a camera is seen through the shot's.
+   * Delivered camera, trackers and geometry as the recipient sees them, on plate frames; for
+   * viewing. What came without a camera is seen through the shot's. Where there is a plate to look
+   * at, a picture card would hide it, and is left out.
    */
   public static Optional<WorldShot> seenByRecipient(
       Shot shot, Path delivered, Dialect to, Extract extract, Progress progress) {
@@ -324,6 +325,7 @@ public final class Proof {
             .map(c -> DeliveredTime.onPlate(c, map))
             .toList();
     List<ShotCamera> cameras = came.isEmpty() ? source.cameras() : came;
+    String card = PictureCard.name(source.meshes());
     return cameras.isEmpty()
         ? Optional.empty()
         : Optional.of(
@@ -341,6 +343,7 @@ public final class Proof {
                     source.observations(),
                     source.plates(),
                     file.meshes(source.picture(), IntakeOptions.NONE).stream()
+                        .filter(m -> !m.name().equals(card))
                         .map(m -> DeliveredTime.onPlate(m, map))
                         .toList(),
                     flarvo.scene.Similarity.IDENTITY)));

@@ -1,7 +1,9 @@
 package flarvo.trace;
 
 import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.vet.RefinedSolve;
 import java.util.ArrayList;
 import java.util.List;
@@ -12,6 +14,7 @@ import java.util.Optional;
  * What was made of a shot's plates: where nothing is followed, what was followed, and the solve
  * that it gave.
  *
+ * @param matte what of the keyed plates is masked beside the shapes
  * @param inside whether only what the masks cover is followed
  * @param features empty where nothing was followed
  * @param movers what moves against the rest, whose features the scene is not solved from
@@ -21,6 +24,7 @@ import java.util.Optional;
  */
 public record TraceWork(
     List<MaskShape> masks,
+    KeyedMatte matte,
     boolean inside,
     Optional<Features> features,
     List<Mover> movers,
@@ -30,7 +34,14 @@ public record TraceWork(
 
   public static final TraceWork NONE =
       new TraceWork(
-          List.of(), false, Optional.empty(), List.of(), List.of(), List.of(), Optional.empty());
+          List.of(),
+          KeyedMatte.NONE,
+          false,
+          Optional.empty(),
+          List.of(),
+          List.of(),
+          List.of(),
+          Optional.empty());
 
   public TraceWork {
     masks = List.copyOf(masks);
@@ -54,23 +65,40 @@ public record TraceWork(
     }
   }
 
-  /** Where nothing is followed. */
-  public Mask mask() {
-    Mask m = MaskShape.all(masks);
-    return inside && !masks.isEmpty() ? m.inverted() : m;
+  /**
+   * Where nothing is followed.
+   *
+   * @param plates of the shot, of which the keyed ones may be a matte
+   * @param followed size of the plates that are followed
+   * @throws flarvo.report.InputError when the matte is not there
+   */
+  public Mask mask(List<PlateSequence> plates, PictureSize followed) {
+    Mask m = MaskShape.all(masks).or(matte.of(plates, followed));
+    return inside && hasMasks() ? m.inverted() : m;
+  }
+
+  /** Whether anything is masked, by drawn shapes or by a matte. */
+  public boolean hasMasks() {
+    return !masks.isEmpty() || matte.isUsed();
+  }
+
+  /** With another use of the keyed plates. */
+  public TraceWork withMatte(KeyedMatte m) {
+    return new TraceWork(masks, m, inside, features, movers, hand, planes, solve);
   }
 
   /** With a mask more; one of the same name is replaced. */
   public TraceWork with(MaskShape shape) {
     List<MaskShape> all = new ArrayList<>(without(shape.name()).masks);
     all.add(shape);
-    return new TraceWork(all, inside, features, movers, hand, planes, solve);
+    return new TraceWork(all, matte, inside, features, movers, hand, planes, solve);
   }
 
   /** Without a mask. */
   public TraceWork without(String name) {
     return new TraceWork(
         masks.stream().filter(m -> !m.name().equals(name)).toList(),
+        matte,
         inside,
         features,
         movers,
@@ -81,17 +109,17 @@ public record TraceWork(
 
   /** With the other side of the masks. */
   public TraceWork withInside(boolean in) {
-    return new TraceWork(masks, in, features, movers, hand, planes, solve);
+    return new TraceWork(masks, matte, in, features, movers, hand, planes, solve);
   }
 
   /** With what was followed, nothing of it left out. A solve of what was followed before stays. */
   public TraceWork withFeatures(Optional<Features> f) {
-    return new TraceWork(masks, inside, f, List.of(), hand, planes, solve);
+    return new TraceWork(masks, matte, inside, f, List.of(), hand, planes, solve);
   }
 
   /** With what moves against the rest. */
   public TraceWork withMovers(List<Mover> m) {
-    return new TraceWork(masks, inside, features, m, hand, planes, solve);
+    return new TraceWork(masks, matte, inside, features, m, hand, planes, solve);
   }
 
   /** What moves by its name; empty where there is none. */
@@ -111,13 +139,14 @@ public record TraceWork(
     if (hand(h.name()).isEmpty()) {
       all.add(h);
     }
-    return new TraceWork(masks, inside, features, movers, all, planes, solve);
+    return new TraceWork(masks, matte, inside, features, movers, all, planes, solve);
   }
 
   /** Without a feature that was marked by hand. */
   public TraceWork withoutHand(String name) {
     return new TraceWork(
         masks,
+        matte,
         inside,
         features,
         movers,
@@ -138,13 +167,13 @@ public record TraceWork(
     if (plane(plane.name()).isEmpty()) {
       all.add(plane);
     }
-    return new TraceWork(masks, inside, features, movers, hand, all, solve);
+    return new TraceWork(masks, matte, inside, features, movers, hand, all, solve);
   }
 
   /** Without a plane. */
   public TraceWork withoutPlane(String name) {
     List<PlaneFeature> all = planes.stream().filter(q -> !q.name().equals(name)).toList();
-    return new TraceWork(masks, inside, features, movers, hand, all, solve);
+    return new TraceWork(masks, matte, inside, features, movers, hand, all, solve);
   }
 
   /** Whether anything was followed, by itself or by hand. */
@@ -163,7 +192,7 @@ public record TraceWork(
 
   /** With a solve. */
   public TraceWork withSolve(Optional<RefinedSolve> s) {
-    return new TraceWork(masks, inside, features, movers, hand, planes, s);
+    return new TraceWork(masks, matte, inside, features, movers, hand, planes, s);
   }
 
   /** Whether the features depend on the lens of the original plates. */

@@ -53,6 +53,7 @@ import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
 import flarvo.stage.GivenDepth;
 import flarvo.stage.Staging;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.Mover;
 import flarvo.vet.Culling;
@@ -166,6 +167,7 @@ class DecisionJsonTest {
             PlateRole.ORIGINAL, MaskShape.still("p01", 10, 10, 90, 12, 88, 70, 9, 66)),
         new TraceDecision.RemovePlane("p01"),
         new TraceDecision.MaskSide(true),
+        new TraceDecision.UseMatte(KeyedMatte.ALPHA),
         new TraceDecision.Follow(PlateRole.UNDISTORTED, 150, 8, 0.1),
         new TraceDecision.Forget(),
         new MoverDecision.FindMovers(OptionalDouble.of(1.25)),
@@ -340,7 +342,7 @@ class DecisionJsonTest {
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
                             + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
-                            + " use-no-lens use-received-lens weigh")
+                            + " use-matte use-no-lens use-received-lens weigh")
                         .split(" "))));
     assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
         .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));

@@ -371,6 +371,14 @@ class PictureCardTest {
     return PictureCard.behindEverything(s.levelled());
   }
 
+  /** In Proof and in the note a card would lie over the plate that it is compared with. */
+  @Test
+  void whatIsLookedAtHasNoCardInFrontOfThePlate() {
+    Handover h = send(shot(), delivery(table(), "usd-text"));
+    assertThat(read(delivery(table(), "usd-text")).points()).isEqualTo(4);
+    assertThat(h.seen().orElseThrow().meshes()).isEmpty();
+  }
+
   @Test
   void aCardThatIsNotThereDoesNotHold() {
     Delivery d = delivery(table(), "usd-text");

@@ -16,6 +16,9 @@ import flarvo.decision.ShotState;
 import flarvo.decision.TraceDecision;
 import flarvo.decision.VetDecision;
 import flarvo.plate.PlateFinder;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
@@ -24,6 +27,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.vet.Culling;
 import flarvo.vet.Reprojection;
@@ -32,6 +36,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.OptionalDouble;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -153,6 +158,52 @@ class TraceDecisionTest {
     assertThat(decide(new TraceDecision.RemoveMask("left")).trace().masks()).isEmpty();
     assertThatThrownBy(() -> decide(new TraceDecision.RemoveMask("left")))
         .hasMessageContaining("there is no mask left");
+  }
+
+  /** Keyed plates that cover the left half, of a quarter of the size. */
+  @Test
+  void keyedPlatesAreAMaskEitherWayRound() throws Exception {
+    assertThatThrownBy(() -> decide(new TraceDecision.UseMatte(KeyedMatte.ALPHA)))
+        .hasMessageContaining("no keyed plates");
+    PlateSequence p = history.present().shot().plates().get(0);
+    Path folder = Files.createDirectories(dir.resolve("keyed"));
+    Raster r = Raster.empty(240, 135, List.of("R", "G", "B", "A"), SampleKind.BYTE);
+    for (int i = 0; i < 240 * 135; i++) {
+      boolean left = i % 240 < 120;
+      r.values()[4 * i] = left ? 1 : 0;
+      r.values()[4 * i + 1] = left ? 1 : 0;
+      r.values()[4 * i + 2] = left ? 1 : 0;
+      r.values()[4 * i + 3] = left ? 1 : 0;
+    }
+    for (int f = p.frames().first(); f < p.frames().first() + FRAMES; f++) {
+      RasterWriter.write(r, folder.resolve("keyed." + f + ".png"));
+    }
+    history =
+        new DecisionHistory(
+            ShotState.of(
+                "plates",
+                ShotIntake.of(List.of(dir.resolve("original"), folder), Progress.NONE)
+                    .received(IntakeOptions.NONE)));
+    ShotState s = decide(new TraceDecision.UseMatte(KeyedMatte.ALPHA));
+    assertThat(s.shot().plates()).extracting(PlateSequence::role).contains(PlateRole.KEYED);
+    assertThat(least(decide(FOLLOW).shot().observations())).isGreaterThan(479);
+    decide(new TraceDecision.MaskSide(true));
+    assertThat(most(decide(FOLLOW).shot().observations())).isLessThan(481);
+    decide(new TraceDecision.UseMatte(KeyedMatte.WHITE));
+    assertThat(most(decide(FOLLOW).shot().observations())).isLessThan(481);
+    // Without a mask there is no inside.
+    decide(new TraceDecision.UseMatte(KeyedMatte.NONE));
+    Observations all = decide(FOLLOW).shot().observations();
+    assertThat(least(all)).isLessThan(400);
+    assertThat(most(all)).isGreaterThan(560);
+  }
+
+  private static double least(Observations o) {
+    return IntStream.range(0, o.size()).mapToDouble(o::x).min().orElseThrow();
+  }
+
+  private static double most(Observations o) {
+    return IntStream.range(0, o.size()).mapToDouble(o::x).max().orElseThrow();
   }
 
   @Test

@@ -4,10 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.desktop.stop.trace.TraceStop;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
+import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Vec3;
 import flarvo.trace.HandFeature;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.Mover;
 import flarvo.trace.PlaneFeature;
@@ -15,6 +20,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Button;
+import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
@@ -89,6 +95,38 @@ class TraceInWindowTest extends WindowHarness {
     onWindow(session::redo);
     await(() -> session.state().get().shot().camera().isPresent());
     assertThat(session.errors().get()).isNotNull();
+  }
+
+  /** Keyed plates of the shot are a mask, chosen by what of them counts. */
+  @Test
+  void keyedPlatesAreAMask(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
+    ComboBox<KeyedMatte> matte = robot.lookup("#trace-matte").queryComboBox();
+    assertThat(matte.getParent().isVisible()).isFalse();
+    Path folder = Files.createDirectories(dir.resolve("plates/keyed"));
+    Raster r = Raster.empty(96, 54, List.of("R", "G", "B", "A"), SampleKind.BYTE);
+    for (int i = 0; i < 96 * 54; i++) {
+      r.values()[4 * i + 3] = i % 96 < 48 ? 1 : 0;
+    }
+    int first = session.state().get().shot().frames().first();
+    for (int f = first; f < first + FRAMES; f++) {
+      RasterWriter.write(r, folder.resolve("keyed." + f + ".png"));
+    }
+    onWindow(() -> session.project().open(List.of(dir.resolve("plates/filmed"), folder)));
+    await(() -> session.state().get().shot().plate(PlateRole.KEYED).isPresent());
+    await(() -> matte.getParent().isVisible());
+    robot.interact(() -> matte.setValue(KeyedMatte.ALPHA));
+    await(() -> session.state().get().trace().matte() == KeyedMatte.ALPHA);
+    assertThat(robot.lookup("#trace-side").queryComboBox().isDisabled()).isFalse();
+    press(robot, "#trace-follow");
+    await(() -> session.state().get().trace().features().isPresent());
+    Observations o = session.state().get().trace().features().orElseThrow().observations();
+    for (int row = 0; row < o.size(); row++) {
+      assertThat(o.x(row)).isGreaterThan(479);
+    }
+    onWindow(session::undo);
+    onWindow(session::undo);
+    await(() -> matte.getValue() == KeyedMatte.NONE);
   }
 
   /** Twenty clicks, as fast as they come: each is followed, and the rest is by hand. */

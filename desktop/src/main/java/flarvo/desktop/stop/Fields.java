@@ -3,9 +3,11 @@ package flarvo.desktop.stop;
 import flarvo.convention.Lengths;
 import flarvo.desktop.state.Session;
 import java.util.OptionalDouble;
+import java.util.function.Function;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.Region;
+import javafx.util.StringConverter;
 
 /** Small fields and buttons of the desks. */
 public final class Fields {
@@ -28,6 +30,21 @@ public final class Fields {
     b.getStyleClass().add("small-button");
     b.setOnAction(e -> action.run());
     return b;
+  }
+
+  /** Shows the values of a choice that is not typed by their words. */
+  public static <T> StringConverter<T> shown(Function<T, String> word) {
+    return new StringConverter<>() {
+      @Override
+      public String toString(T t) {
+        return t == null ? "" : word.apply(t);
+      }
+
+      @Override
+      public T fromString(String s) {
+        throw new IllegalStateException("the choice is not typed");
+      }
+    };
   }
 
   /** A length that was typed; empty, with a word to the user, where it is none. */

@@ -63,18 +63,7 @@ public final class HandPart extends VBox {
     part.setId("reset-part");
     part.setAccessibleText("Part of the level");
     part.getStyleClass().add("small-field");
-    part.setConverter(
-        new javafx.util.StringConverter<>() {
-          @Override
-          public String toString(LevelDecision.Part p) {
-            return p == null ? "" : p.label();
-          }
-
-          @Override
-          public LevelDecision.Part fromString(String s) {
-            return LevelDecision.Part.ALL;
-          }
-        });
+    part.setConverter(Fields.shown(LevelDecision.Part::label));
     getChildren()
         .addAll(
             Desk.heading("Manual"),

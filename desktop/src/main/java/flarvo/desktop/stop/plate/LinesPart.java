@@ -13,7 +13,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 
 /** Edges that are straight in the world, and the lens that makes them so. */
 final class LinesPart extends VBox {
@@ -71,18 +70,7 @@ final class LinesPart extends VBox {
     c.getItems().setAll(LensModel.values());
     c.setId("plate-model");
     c.getStyleClass().add("small-field");
-    c.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(LensModel m) {
-            return m == null ? "" : m.title();
-          }
-
-          @Override
-          public LensModel fromString(String s) {
-            return LensModel.RADIAL;
-          }
-        });
+    c.setConverter(Fields.shown(LensModel::title));
     c.valueProperty().bindBidirectional(bench.model());
     return c;
   }

@@ -6,6 +6,7 @@ import flarvo.convention.RotationOrder;
 import flarvo.convention.SignedAxis;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Fields;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.FocalReading;
 import flarvo.format.table.PixelReading;
@@ -36,7 +37,6 @@ import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 
 /** How a table is cut, how its numbers count, and what comes of it. */
 public final class TableImportDesk extends Desk {
@@ -352,18 +352,7 @@ public final class TableImportDesk extends Desk {
       String id, T[] all, Function<T, String> word, T now, Consumer<T> then) {
     ComboBox<T> c = new ComboBox<>();
     c.getItems().setAll(Arrays.asList(all));
-    c.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(T t) {
-            return t == null ? "" : word.apply(t);
-          }
-
-          @Override
-          public T fromString(String s) {
-            throw new IllegalStateException("the choice is not typed");
-          }
-        });
+    c.setConverter(Fields.shown(word));
     c.setValue(now);
     c.setId("columns-" + id);
     c.getStyleClass().add("small-field");

@@ -10,6 +10,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.TraceWork;
 import java.util.List;
@@ -261,6 +262,17 @@ public final class TraceBench {
     if (mask.get() != null) {
       session.store().decide(new TraceDecision.RemoveMask(mask.get()));
     }
+  }
+
+  void matte(KeyedMatte use) {
+    if (use != work().matte()) {
+      session.store().decide(new TraceDecision.UseMatte(use));
+    }
+  }
+
+  /** Whether there is anything that could be one. */
+  boolean hasKeyedPlates() {
+    return session.solved().plates().stream().anyMatch(p -> p.role() == PlateRole.KEYED);
   }
 
   void side(boolean inside) {

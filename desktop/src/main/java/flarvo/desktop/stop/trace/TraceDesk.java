@@ -8,6 +8,7 @@ import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
+import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.TraceOptions;
 import flarvo.trace.TraceWork;
@@ -23,7 +24,6 @@ import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 
 /** What is followed, where not, and the solve of it, in the order of work. */
 final class TraceDesk extends Desk {
@@ -49,6 +49,8 @@ final class TraceDesk extends Desk {
   private final Button remove;
   private final ComboBox<String> side = new ComboBox<>();
   private final VBox masks = new VBox(2);
+  private final ComboBox<KeyedMatte> matte = new ComboBox<>();
+  private final HBox matteRow = row("Keyed plates", matte);
   private final TextField width =
       Fields.small("trace-film-width", "", "Width of the film back in millimetres", 64);
   private final TextField height =
@@ -94,6 +96,7 @@ final class TraceDesk extends Desk {
             new MoverPart(session, bench, this::findMovers),
             heading("Masks"),
             new FlowPane(6, 6, draw, remove),
+            matteRow,
             row("Follow", side),
             masks,
             heading("Solve"),
@@ -124,18 +127,7 @@ final class TraceDesk extends Desk {
   private void choices() {
     plates.setId("trace-plates");
     plates.getStyleClass().add("small-field");
-    plates.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(PlateRole r) {
-            return r == null ? "" : r.word();
-          }
-
-          @Override
-          public PlateRole fromString(String s) {
-            return PlateRole.ORIGINAL;
-          }
-        });
+    plates.setConverter(Fields.shown(PlateRole::word));
     plates.setOnAction(
         e -> {
           if (!filling && plates.getValue() != null) {
@@ -153,8 +145,27 @@ final class TraceDesk extends Desk {
             bench.side(side.getValue().equals(INSIDE));
           }
         });
+    matte.setId("trace-matte");
+    matte.getStyleClass().add("small-field");
+    matte.getItems().setAll(KeyedMatte.values());
+    matte.setConverter(Fields.shown(TraceDesk::words));
+    matte.setOnAction(
+        e -> {
+          if (!filling && matte.getValue() != null) {
+            bench.matte(matte.getValue());
+          }
+        });
+    matteRow.managedProperty().bind(matteRow.visibleProperty());
     lens.setId("trace-lens");
     lens.getStyleClass().add("small-field");
+  }
+
+  private static String words(KeyedMatte m) {
+    return switch (m) {
+      case NONE -> "no mask";
+      case ALPHA -> "mask their alpha";
+      case WHITE -> "mask their white";
+    };
   }
 
   private List<PlateRole> roles() {
@@ -218,7 +229,10 @@ final class TraceDesk extends Desk {
     draw.setText(bench.drawing().get() ? "Stop drawing" : "Draw mask");
     draw.setDisable(!bench.obstacle().isEmpty());
     remove.setDisable(bench.mask().get() == null);
-    side.setDisable(list.isEmpty());
+    side.setDisable(!bench.work().hasMasks());
+    boolean keyed = bench.hasKeyedPlates() || bench.work().matte().isUsed();
+    matteRow.setVisible(keyed);
+    matte.setValue(bench.work().matte());
     masks
         .getChildren()
         .setAll(

@@ -2,6 +2,7 @@ package flarvo.desktop.stop.vet;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Fields;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.RobustLoss;
 import javafx.scene.control.Button;
@@ -11,7 +12,6 @@ import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
-import javafx.util.StringConverter;
 
 /** Making the solve fit better: what may move, and the actions. */
 public final class RefinePart extends VBox {
@@ -34,18 +34,7 @@ public final class RefinePart extends VBox {
     focal.setValue(AdjustOptions.Focal.FIXED);
     focal.setId("refine-focal");
     focal.getStyleClass().add("small-field");
-    focal.setConverter(
-        new StringConverter<>() {
-          @Override
-          public String toString(AdjustOptions.Focal f) {
-            return f == null ? "" : f.word();
-          }
-
-          @Override
-          public AdjustOptions.Focal fromString(String s) {
-            return AdjustOptions.Focal.FIXED;
-          }
-        });
+    focal.setConverter(Fields.shown(AdjustOptions.Focal::word));
     lens.getItems().setAll(0, 1, 2);
     lens.setValue(0);
     lens.getStyleClass().add("small-field");

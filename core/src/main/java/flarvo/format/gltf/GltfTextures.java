@@ -12,6 +12,7 @@ import java.util.Optional;
 final class GltfTextures {
 
   private final List<Note> notes;
+  private boolean said;
 
   GltfTextures(List<Note> notes) {
     this.notes = notes;
@@ -29,7 +30,12 @@ final class GltfTextures {
     }
     String uri = t.getImageModel().getUri();
     if (uri == null || uri.startsWith("data:")) {
-      notes.add(Note.lost("mesh " + mesh, "the picture on it is inside the file and left out"));
+      if (!said) {
+        notes.add(
+            Note.lost(
+                "mesh " + mesh, "pictures that are inside the file, such as its, are left out"));
+        said = true;
+      }
       return Optional.empty();
     }
     boolean alpha =

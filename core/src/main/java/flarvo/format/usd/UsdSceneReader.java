@@ -97,6 +97,7 @@ final class UsdSceneReader {
     time.snap.goByFirst();
     out.hang(groups, cameraNodes);
     later.forEach(Runnable::run);
+    textures.say();
     out.trackers.addAll(trackers.sets());
     out.parents.addAll(groups.parents());
     shapes.forEach(

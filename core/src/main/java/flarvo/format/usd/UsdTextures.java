@@ -19,6 +19,8 @@ final class UsdTextures {
   private final UsdLayer layer;
   private final UsdTime time;
   private final List<Note> notes;
+  private int bare;
+  private String example = "";
 
   UsdTextures(UsdLayer layer, UsdTime time, List<Note> notes) {
     this.layer = layer;
@@ -45,8 +47,23 @@ final class UsdTextures {
         return texture(file.get(), source(surface, "inputs:opacity") != null);
       }
     }
-    notes.add(Note.lost(mesh.prim.path, "its material " + bound + " is left out"));
+    bare++;
+    example = mesh.prim.path;
     return Optional.empty();
+  }
+
+  /** Says how many meshes have a material of which nothing was taken. */
+  void say() {
+    if (bare > 0) {
+      notes.add(
+          Note.lost(
+              example,
+              bare == 1
+                  ? "its material shows no picture that is read; it is left out"
+                  : "its material, and those of "
+                      + (bare - 1)
+                      + " more, show no picture that is read; they are left out"));
+    }
   }
 
   private Optional<Texture> texture(UsdAttribute file, boolean alpha) {

@@ -98,6 +98,25 @@ class UsdForeignTest {
     assertThat(place(body.formatted("Xform"))).isEqualTo(new Vec3(10, 11, 12));
   }
 
+  /** A material that shows no picture is said once for all meshes, however many have it. */
+  @Test
+  void materialsWithoutAPictureAreSaidOnce() throws IOException {
+    StringBuilder body = new StringBuilder("def Material \"grey\" {\n}\n");
+    for (int i = 0; i < 5; i++) {
+      body.append("def Mesh \"m").append(i).append("\" {\n");
+      body.append("  point3f[] points = [(0, 0, 0), (1, 0, 0), (0, 1, 0)]\n");
+      body.append("  int[] faceVertexCounts = [3]\n  int[] faceVertexIndices = [0, 1, 2]\n");
+      body.append("  rel material:binding = </grey>\n}\n");
+    }
+    FileScene s = read(body.toString());
+    assertThat(s.meshes()).hasSize(5).allMatch(m -> m.texture().isEmpty());
+    assertThat(s.notes())
+        .extracting(Note::text)
+        .filteredOn(t -> t.contains("material"))
+        .containsExactly(
+            "its material, and those of 4 more, show no picture that is read; they are left out");
+  }
+
   /**
    * A value holds up to a block; from there an operation does nothing and a lens is the schema's.
    */

@@ -15,7 +15,7 @@ final class ExtractOptions {
       paramLabel = "ROLE",
       defaultValue = "undistorted",
       description =
-          "plates that go with the camera, undistorted or original; over plates with overscan the"
+          "plates that go with the camera, undistorted, original or keyed; over overscan the"
               + " film back grows with them (default ${DEFAULT-VALUE})")
   private String plate;
 
@@ -57,9 +57,10 @@ final class ExtractOptions {
    * @throws InputError when a word is not known
    */
   Extract extract(Shot shot) {
-    PlateRole r = plate.equals("original") ? PlateRole.ORIGINAL : PlateRole.UNDISTORTED;
-    if (!r.word().equals(plate)) {
-      throw InputError.words("no plates are '" + plate + "'", "Give undistorted or original");
+    PlateRole r = PlateRole.stated(plate);
+    if (!r.word().equals(plate) || r == PlateRole.PROXY) {
+      throw InputError.words(
+          "no plates are '" + plate + "'", "Give undistorted, original or keyed");
     }
     int[] less = frames("--leave-off", off);
     int[] more = frames("--handles", handles);

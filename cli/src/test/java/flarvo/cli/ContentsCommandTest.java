@@ -4,7 +4,13 @@ import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -51,6 +57,45 @@ class ContentsCommandTest {
             dir.resolve("none.usda"));
     assertThat(none.code()).isEqualTo(2);
     assertThat(none.err()).contains("over 0 m").contains("Give metres");
+  }
+
+  @Test
+  void keyedPlatesAreOnTheCardWithTheirAlpha() throws IOException {
+    Path keyed = Files.createDirectories(dir.resolve("keyed"));
+    Raster r = Raster.empty(960, 540, List.of("R", "G", "B", "A"), SampleKind.BYTE);
+    for (int f = 1001; f <= 1096; f++) {
+      RasterWriter.write(r, keyed.resolve("terrace_keyed." + f + ".png"));
+    }
+    Path out = dir.resolve("card.usda");
+    Said s =
+        run(
+            "convert",
+            SOLVE,
+            keyed,
+            "--to",
+            "anim-yup-m",
+            "--plate",
+            "keyed",
+            "--only",
+            "camera,card",
+            "--out",
+            out);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(Files.readString(out))
+        .contains("inputs:opacity.connect")
+        .contains("keyed/terrace_keyed.1050.png");
+    Said proxy =
+        run(
+            "convert",
+            SOLVE,
+            "--to",
+            "anim-yup-m",
+            "--plate",
+            "proxy",
+            "--out",
+            dir.resolve("p.usda"));
+    assertThat(proxy.code()).isEqualTo(2);
+    assertThat(proxy.err()).contains("Give undistorted, original or keyed");
   }
 
   @Test

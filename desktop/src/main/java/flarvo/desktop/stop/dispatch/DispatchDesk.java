@@ -152,7 +152,7 @@ public final class DispatchDesk extends Desk {
     List<String> roles =
         shot.plates().stream()
             .map(PlateSequence::role)
-            .filter(r -> r == PlateRole.UNDISTORTED || r == PlateRole.ORIGINAL)
+            .filter(r -> r != PlateRole.PROXY)
             .map(PlateRole::word)
             .distinct()
             .toList();

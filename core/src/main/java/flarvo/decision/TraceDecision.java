@@ -128,7 +128,7 @@ public sealed interface TraceDecision extends Decision {
               p.frames(),
               f -> PlateLuma.of(p, f),
               new TraceOptions(features, radius, errorPx),
-              s.trace().mask(s.shot().plates(), p.picture()),
+              s.trace().mask(KeyedPlates.of(s.trace().matte(), s.shot().plates(), p.picture())),
               progress);
       return Optional.of(
           new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));

@@ -1,9 +1,7 @@
 package flarvo.trace;
 
 import flarvo.scene.Observations;
-import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
-import flarvo.scene.PlateSequence;
 import flarvo.vet.RefinedSolve;
 import java.util.ArrayList;
 import java.util.List;
@@ -68,12 +66,10 @@ public record TraceWork(
   /**
    * Where nothing is followed.
    *
-   * @param plates of the shot, of which the keyed ones may be a matte
-   * @param followed size of the plates that are followed
-   * @throws flarvo.report.InputError when the matte is not there
+   * @param received what {@link #matte} is of the shot's keyed plates
    */
-  public Mask mask(List<PlateSequence> plates, PictureSize followed) {
-    Mask m = MaskShape.all(masks).or(matte.of(plates, followed));
+  public Mask mask(Mask received) {
+    Mask m = MaskShape.all(masks).or(received);
     return inside && hasMasks() ? m.inverted() : m;
   }
 

@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.report.InputError;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import java.util.Arrays;
 import java.util.EnumSet;
@@ -60,6 +61,7 @@ public final class DialectJson {
     defaults
         .put("rate", d.defaults().rate().toString())
         .put("frames", d.defaults().frames().toString())
+        .put("picture", d.defaults().picture().toString())
         .put("unit", unitText(d.defaults().unit()));
     defaults.putArray("clip").add(d.defaults().clip().near()).add(d.defaults().clip().far());
     ArrayNode ignores = defaults.putArray("ignores");
@@ -165,6 +167,7 @@ public final class DialectJson {
                 new DialectDefaults(
                     r.get(defaults, "rate", Rate::parse, dd.rate()),
                     r.get(defaults, "frames", FrameRange::parse, dd.frames()),
+                    r.get(defaults, "picture", PictureSize::parse, dd.picture()),
                     r.get(defaults, "unit", LinearUnit::parse, dd.unit()),
                     new ClipRange(clip[0], clip[1]),
                     ignores(defaults.path("ignores"), r))));

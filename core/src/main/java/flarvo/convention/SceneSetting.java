@@ -8,7 +8,8 @@ public enum SceneSetting {
   RATE("rate"),
   RANGE("range"),
   UNIT("unit"),
-  AXES("axes");
+  AXES("axes"),
+  PICTURE("picture");
 
   private final String word;
 

@@ -68,7 +68,7 @@ public record FileScene(
     return new FileScene(
         ignored.contains(SceneSetting.RATE) ? Optional.empty() : rate,
         ignored.contains(SceneSetting.RANGE) ? Optional.empty() : range,
-        picture,
+        ignored.contains(SceneSetting.PICTURE) ? Optional.empty() : picture,
         ignored.contains(SceneSetting.UNIT) ? Optional.empty() : unit,
         axes ? Optional.empty() : up,
         axes ? Optional.empty() : handedness,

@@ -64,9 +64,12 @@ public interface SceneFormat {
     return !cannotCarry().contains(TEXTURES);
   }
 
-  /** What files of this format can state in a way that every importer knows. */
+  /**
+   * What files of this format can state in a way that every importer knows. A picture size beside a
+   * camera is read by few.
+   */
   default Set<SceneSetting> states() {
-    return EnumSet.allOf(SceneSetting.class);
+    return EnumSet.complementOf(EnumSet.of(SceneSetting.PICTURE));
   }
 
   /** Whether keys lie at seconds, which become other frames in a scene of another rate. */

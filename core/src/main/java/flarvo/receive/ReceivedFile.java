@@ -222,10 +222,21 @@ public record ReceivedFile(
    * @param d how its numbers are understood
    */
   public List<ShotCamera> cameras(Dialect d, PictureSize picture, IntakeOptions options) {
+    return cameras(d, picture, picture, options);
+  }
+
+  /**
+   * The same in a scene that renders another picture than the plate.
+   *
+   * @param picture of the plate, which pixel spaces are counted in
+   * @param rendered that the film back is fitted to
+   */
+  public List<ShotCamera> cameras(
+      Dialect d, PictureSize picture, PictureSize rendered, IntakeOptions options) {
     SpaceChange change = d.spaceChange(picture);
     return scene.cameras().stream()
         .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
-        .map(c -> camera(c, change, d, picture, options))
+        .map(c -> camera(c, change, d, rendered, options))
         .toList();
   }
 

@@ -44,6 +44,7 @@ final class BiteWords {
       case FILM_BACK -> Optional.of(filmBack(px));
       case FIT -> Optional.of(fit(px));
       case SHIFT -> Optional.of(shift(px));
+      case PICTURE -> Optional.of(picture(px));
     };
   }
 
@@ -298,6 +299,40 @@ final class BiteWords {
         px,
         ask,
         Optional.empty());
+  }
+
+  private Bite picture(OptionalDouble px) {
+    PictureSize has = believed.picture();
+    PictureSize plate = right.picture();
+    double wider = has.aspect() / plate.aspect();
+    boolean sameView = Math.abs(wider - 1) < 1e-9;
+    boolean harms = px.isPresent() && !sameView;
+    String effect;
+    if (harms) {
+      effect =
+          ", and fits the film back by "
+              + believed.reading().film().fit().word()
+              + ": its angle of view would be another";
+    } else if (sameView) {
+      effect = ": the same view in other pixels";
+    } else {
+      effect = ": it would show " + (wider < 1 ? "more" : "less") + " above and below";
+    }
+    return new Bite(
+        Setting.PICTURE,
+        harms,
+        "The recipient's scene renders " + size(has) + " and the plate is " + size(plate) + effect,
+        px,
+        "Set the render size to " + size(plate),
+        Optional.empty());
+  }
+
+  /** Pixels, and their aspect where they are not square. */
+  static String size(PictureSize p) {
+    return p.width()
+        + " × "
+        + p.height()
+        + (p.pixelAspect() == 1 ? "" : ", pixel aspect " + number(p.pixelAspect()));
   }
 
   private Optional<Bite.Change> change(String says, Dialect d) {

@@ -64,7 +64,7 @@ public record Meant(WorldShot source, Dialect dialect, FrameMap frames) {
     int first = plateFirst.orElse(own.first());
     FrameRange plate = new FrameRange(first, first + own.count() - 1);
     FrameMap map = new FrameMap(plate, rate, own.first(), rate, RatePolicy.KEEP_FRAMES);
-    Values right = new Values(rate, own.first(), own, RatePolicy.KEEP_FRAMES, d);
+    Values right = new Values(rate, own.first(), own, RatePolicy.KEEP_FRAMES, d, picture);
     OnPlate on = new OnPlate(read, plate, rate, rate, picture);
     WorldShot source =
         new WorldShot(

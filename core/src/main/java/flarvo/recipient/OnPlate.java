@@ -5,6 +5,7 @@ import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PoseTrack;
@@ -47,9 +48,17 @@ record OnPlate(
   }
 
   List<ShotCamera> cameras(Values scene) {
-    return file.cameras(scene.reading(), picture, IntakeOptions.NONE.withSize(picture)).stream()
+    PictureSize own = scene.picture();
+    double taller = own.aspect() / picture.aspect();
+    return file.cameras(scene.reading(), picture, own, IntakeOptions.NONE).stream()
+        .map(c -> taller == 1 ? c : c.withOptics(c.optics().map(o -> across(o, taller))))
         .map(c -> onto(c, plate, f -> fileFrame(f, scene)))
         .toList();
+  }
+
+  /** What a plate covers that lies across the picture's width, in its own aspect. */
+  private static Optics across(Optics o, double taller) {
+    return o.withFilm(o.filmWidthMm(), o.filmHeightMm() * taller);
   }
 
   List<TrackerSet> trackers(Values scene) {

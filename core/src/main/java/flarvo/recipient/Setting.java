@@ -11,7 +11,8 @@ public enum Setting {
   CAMERA_AXES("camera-axes", "Camera axes"),
   FILM_BACK("film-back", "Film back"),
   FIT("fit", "Film fit"),
-  SHIFT("shift", "Lens shift");
+  SHIFT("shift", "Lens shift"),
+  PICTURE("picture", "Render size");
 
   private final String word;
   private final String title;

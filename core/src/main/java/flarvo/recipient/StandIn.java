@@ -45,7 +45,11 @@ public final class StandIn {
           Setting.CAMERA_AXES,
           Setting.FILM_BACK,
           Setting.FIT,
-          Setting.SHIFT);
+          Setting.SHIFT,
+          Setting.PICTURE);
+
+  /** Settings to make even where every point is in its place: the speed, and what is rendered. */
+  private static final Set<Setting> SAID_ANYWAY = EnumSet.of(Setting.RATE, Setting.PICTURE);
 
   private final ReceivedFile came;
   private final ReceivedFile file;
@@ -75,7 +79,8 @@ public final class StandIn {
             meant.frames().recipientFirst(),
             meant.frames().recipientFrames(),
             meant.frames().policy(),
-            Meant.withShift(came.format().nearestSupported(meant.dialect()).spoken()));
+            Meant.withShift(came.format().nearestSupported(meant.dialect()).spoken()),
+            source.picture());
     this.believed = believed();
     this.probed = Probed.of(source);
   }
@@ -106,7 +111,8 @@ public final class StandIn {
         first,
         range.orElse(own.defaults().frames()),
         own.frames().policy(),
-        reading);
+        reading,
+        stated(file.scene().picture()).orElse(own.defaults().picture()));
   }
 
   private static <T> Optional<T> stated(Optional<flarvo.format.Sourced<T>> fact) {
@@ -166,8 +172,10 @@ public final class StandIn {
     }
     if (off && !found) {
       out.putAll(quiet);
-    } else if (quiet.containsKey(Setting.RATE)) {
-      out.put(Setting.RATE, OptionalDouble.empty()); // it plays at another speed, and fits
+    } else {
+      quiet.keySet().stream()
+          .filter(SAID_ANYWAY::contains)
+          .forEach(s -> out.put(s, OptionalDouble.empty()));
     }
     return out;
   }
@@ -204,11 +212,12 @@ public final class StandIn {
     return new WorldShot(
         new Shot(
             s.name(),
-            s.picture(),
+            // The numbers of a pixel space are kept, whatever the scene renders.
+            d.pixels().isPresent() ? s.picture() : believed.picture(),
             believed.rate(),
             range,
             range.first(),
-            file.cameras(d, s.picture(), IntakeOptions.NONE.withSize(s.picture())).stream()
+            file.cameras(d, s.picture(), believed.picture(), IntakeOptions.NONE).stream()
                 .map(c -> OnPlate.onto(c, range, this::atScene))
                 .toList(),
             file.trackers(d, s.picture()).stream()

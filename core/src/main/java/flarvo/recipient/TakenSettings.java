@@ -64,6 +64,11 @@ final class TakenSettings {
             d.world().up() + " up, " + d.handedness().word() + "-handed",
             ruled(whence(SceneSetting.AXES, s.up(), whole.up()), d.world().equals(own.world()))));
     s.cameras().stream().findFirst().ifPresent(this::camera);
+    out.add(
+        new Taken(
+            Setting.PICTURE,
+            BiteWords.size(scene.picture()),
+            whence(SceneSetting.PICTURE, s.picture(), whole.picture())));
     return out;
   }
 

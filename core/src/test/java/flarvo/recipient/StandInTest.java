@@ -289,4 +289,73 @@ class StandInTest {
             () -> DialectJson.read("{\"name\":\"x\",\"defaults\":{\"ignores\":\"rate\"}}", "x"))
         .isInstanceOf(InputError.class);
   }
+
+  private static Dialect renders(Dialect d, String size) {
+    String text = DialectJson.write(d).toString();
+    String changed = text.replaceFirst("\"picture\":\"[0-9x]+\"", "\"picture\":\"" + size + "\"");
+    assertThat(changed).contains("\"picture\":\"" + size + "\"");
+    return DialectJson.read(changed, "test");
+  }
+
+  @Test
+  void anotherRenderSizeOfTheSameAspectIsASettingAndNoFault() {
+    Shot shot = TestShots.walk(10, 20, 1);
+    Dialect sent = dialect("anim-yup-cm");
+    PlainImport r = open(shot, sent, "usd-text", renders(sent, "1280x720"));
+    Bite b = only(r, Setting.PICTURE);
+    assertThat(b.harms()).isFalse();
+    assertThat(b.says())
+        .isEqualTo(
+            "The recipient's scene renders 1280 × 720 and the plate is 1920 × 1080:"
+                + " the same view in other pixels");
+    assertThat(b.ask()).isEqualTo("Set the render size to 1920 × 1080");
+    assertThat(r.drift().orElseThrow().maxPx()).isLessThan(1e-3);
+    assertThat(open(shot, sent, "usd-text", renders(sent, "1920x1080")).bites())
+        .noneMatch(x -> x.setting() == Setting.PICTURE);
+  }
+
+  @Test
+  void aSquarerPictureFittedByWidthShowsMoreAndMovesNothing() {
+    Shot shot = TestShots.walk(10, 20, 1);
+    Dialect sent = dialect("anim-yup-cm");
+    PlainImport r = open(shot, sent, "fbx-binary", renders(sent, "1440x1080"));
+    Bite b = only(r, Setting.PICTURE);
+    assertThat(b.harms()).isFalse();
+    assertThat(b.says()).endsWith("it would show more above and below");
+    assertThat(r.drift().orElseThrow().maxPx()).isLessThan(1e-3);
+  }
+
+  /** Fitted by height, a picture of 4:3 spans three quarters of the width of one of 16:9. */
+  @Test
+  void aSquarerPictureFittedByHeightEnlargesEverything() {
+    Shot shot = TestShots.walk(10, 20, 1);
+    Dialect sent = dialect("engine-yup-m");
+    PlainImport r = open(shot, sent, "usd-text", renders(sent, "1440x1080"));
+    Bite b = only(r, Setting.PICTURE);
+    assertThat(b.harms()).isTrue();
+    assertThat(b.says()).contains("fits the film back by height");
+    double far = 0;
+    double[] at = new double[3];
+    Pinhole h = new Pinhole(shot.camera().orElseThrow(), shot.picture());
+    for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
+      for (TrackerSet t : shot.trackers()) {
+        for (int i = 0; i < t.size(); i++) {
+          h.at(f).project(t, i, at);
+          // Everything stands a third further from the middle.
+          far = at[2] > 0 ? Math.max(far, Math.hypot(at[0] - 960, at[1] - 540) / 3) : far;
+        }
+      }
+    }
+    assertThat(b.driftPx().orElseThrow()).isCloseTo(far, within(0.01));
+    assertThat(r.drift().orElseThrow().maxPx()).isCloseTo(far, within(0.01));
+    assertThat(r.holds()).isFalse();
+  }
+
+  @Test
+  void aStatedPictureSizeIsKept() {
+    Shot shot = TestShots.walk(10, 20, 1);
+    Dialect sent = dialect("engine-yup-m");
+    assertThat(open(shot, sent, "scene-json", renders(sent, "1440x1080")).bites())
+        .noneMatch(x -> x.setting() == Setting.PICTURE);
+  }
 }

@@ -2,6 +2,7 @@ package flarvo.format.json;
 
 import flarvo.convention.CameraAxes;
 import flarvo.convention.Dialect;
+import flarvo.convention.SceneSetting;
 import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
@@ -12,7 +13,9 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 
 /** Scene JSON: states axes, unit and rate, and holds every number as it is. */
 public final class SceneJsonFormat implements SceneFormat {
@@ -49,6 +52,11 @@ public final class SceneJsonFormat implements SceneFormat {
         same
             ? List.of()
             : List.of(Note.changed("camera axes", "cameras of this format look along -Z")));
+  }
+
+  @Override
+  public Set<SceneSetting> states() {
+    return EnumSet.allOf(SceneSetting.class);
   }
 
   @Override

@@ -139,6 +139,20 @@ public sealed interface DispatchDecision extends Decision {
     }
   }
 
+  /** Whether the files of this shot are watched, whatever the user prefers elsewhere. */
+  @DecisionCode("watch-files")
+  record WatchFiles(boolean watch) implements DispatchDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(s.withWatched(watch));
+    }
+
+    @Override
+    public String title() {
+      return watch ? "watch the shot's files" : "stop watching the shot's files";
+    }
+  }
+
   /** The row of that name: the one meant, or the only one elsewhere. */
   private static int row(List<Delivery> all, int index, String name) {
     if (index >= 0 && index < all.size() && all.get(index).name().equals(name)) {

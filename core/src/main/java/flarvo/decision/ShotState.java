@@ -54,6 +54,7 @@ public final class ShotState {
   private final TraceWork trace;
   private final List<MovingObject> objects;
   private final List<Delivery> deliveries;
+  private final Optional<Boolean> watched;
   private Shot whole;
   private Shot shot;
   private ShotLens lens;
@@ -73,6 +74,7 @@ public final class ShotState {
     objects = List.copyOf(b.objects);
     lens = b.lens;
     deliveries = List.copyOf(b.deliveries);
+    watched = b.watched;
     whole = b.whole;
     shot = b.shot;
   }
@@ -91,6 +93,7 @@ public final class ShotState {
     private List<MovingObject> objects = List.of();
     private ShotLens lens;
     private List<Delivery> deliveries = List.of();
+    private Optional<Boolean> watched = Optional.empty();
     private Shot whole;
     private Shot shot;
 
@@ -115,6 +118,7 @@ public final class ShotState {
     b.trace = trace;
     b.objects = objects;
     b.deliveries = deliveries;
+    b.watched = watched;
     synchronized (this) {
       b.lens = lens;
       b.whole = whole;
@@ -187,6 +191,11 @@ public final class ShotState {
 
   public List<Delivery> deliveries() {
     return deliveries;
+  }
+
+  /** Whether newer versions of its files are offered; empty where the user's preference counts. */
+  public Optional<Boolean> watched() {
+    return watched;
   }
 
   /** What moves by itself and was solved by itself. */
@@ -378,6 +387,12 @@ public final class ShotState {
     return b.build();
   }
 
+  public ShotState withWatched(boolean watch) {
+    Builder b = with();
+    b.watched = Optional.of(watch);
+    return b.build();
+  }
+
   /** Plates with other roles, or the same files read otherwise. Rulings and level stay. */
   public ShotState withReceived(ReceivedSet r) {
     return remade(Optional.of(r), rulings);
@@ -401,7 +416,7 @@ public final class ShotState {
     b.shot = null;
     if (vetting.solve().isPresent()) {
       ShotState made = b.build();
-      RefinedSolve s = carried(vetting.solve().get(), made.whole()).orElse(null);
+      RefinedSolve s = vetting.solve().get().carried(whole(), made.whole()).orElse(null);
       b.whole = made.whole();
       b.vetting = vetting.withSolve(s);
     }
@@ -410,16 +425,6 @@ public final class ShotState {
 
   private static List<LensSheet> sheets(Optional<ReceivedSet> from) {
     return from.map(ReceivedSet::lenses).orElse(List.of());
-  }
-
-  private Optional<RefinedSolve> carried(RefinedSolve solve, Shot made) {
-    Shot was = whole();
-    int by = made.frames().first() - was.frames().first();
-    boolean same =
-        made.picture().equals(was.picture())
-            && made.trackers().equals(was.trackers())
-            && made.camera().equals(was.camera().map(c -> c.shifted(by)));
-    return same ? Optional.of(solve.shifted(by)) : Optional.empty();
   }
 
   /**
@@ -481,7 +486,8 @@ public final class ShotState {
         && lensWork.equals(s.lensWork)
         && trace.equals(s.trace)
         && objects.equals(s.objects)
-        && deliveries.equals(s.deliveries);
+        && deliveries.equals(s.deliveries)
+        && watched.equals(s.watched);
   }
 
   @Override

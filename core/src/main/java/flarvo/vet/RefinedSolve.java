@@ -48,6 +48,21 @@ public record RefinedSolve(
     return by == 0 ? this : new RefinedSolve(camera.shifted(by), points, rest, tripod, how);
   }
 
+  /**
+   * The same for a shot that was made anew; empty where the solve that this one refines is another.
+   *
+   * @param was the shot that it refines
+   * @param made the same camera, points and picture, perhaps on other frames
+   */
+  public Optional<RefinedSolve> carried(Shot was, Shot made) {
+    int by = made.frames().first() - was.frames().first();
+    boolean same =
+        made.picture().equals(was.picture())
+            && made.trackers().equals(was.trackers())
+            && made.camera().equals(was.camera().map(c -> c.shifted(by)));
+    return same ? Optional.of(shifted(by)) : Optional.empty();
+  }
+
   /** The same points under a mended path. */
   public RefinedSolve withCamera(ShotCamera c, String what) {
     return new RefinedSolve(c, points, rest, tripod, what);

@@ -239,6 +239,7 @@ class DecisionJsonTest {
         new DispatchDecision.RemoveDelivery(0, "Animation"),
         new DispatchDecision.ChangeDelivery(0, "Animation", delivery(), "dialect"),
         new DispatchDecision.AddBoard("board of s2", List.of(delivery(), changed())),
+        new DispatchDecision.WatchFiles(false),
         new DispatchDecision.ChangeDeliveries(List.of("Animation"), List.of(changed()), "scale"),
         new AsItStood(
             Rulings.NONE.with(Fact.RATE, "25"),
@@ -342,7 +343,7 @@ class DecisionJsonTest {
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
                             + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
-                            + " use-matte use-no-lens use-received-lens weigh")
+                            + " use-matte use-no-lens use-received-lens watch-files weigh")
                         .split(" "))));
     assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
         .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
@@ -105,6 +106,22 @@ class IncomingTest extends WindowHarness {
     assertThat(label(robot)).startsWith("mer_010_terrace_camera_v003.fbx is a newer version");
     robot.clickOn("#receive-arrival");
     await(() -> received().contains(solve("_v003")));
+  }
+
+  @Test
+  void aBoardSaysWhetherItsFilesAreWatched(FxRobot robot) throws Exception {
+    openOwnCopy();
+    Files.copy(solve("_v001"), solve("_v002"));
+    await(() -> isShown(robot, "#receive-arrival"));
+    onWindow(() -> session.stop().set("dispatch"));
+    robot.clickOn("#board-menu").clickOn("#board-watch");
+    await(() -> session.state().get().watched().equals(Optional.of(false)));
+    await(() -> !isShown(robot, "#receive-arrival"));
+    onWindow(session.project()::save);
+    await(() -> message(robot).startsWith("Saved"));
+    assertThat(Files.readString(project())).contains("\"watch-files\"");
+    onWindow(session.store()::undo);
+    await(() -> isShown(robot, "#receive-arrival"));
   }
 
   /** Other trackers under other names: what could not be applied is listed, not dropped. */

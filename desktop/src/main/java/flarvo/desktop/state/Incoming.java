@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import javafx.animation.PauseTransition;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
@@ -83,11 +84,18 @@ public final class Incoming {
       }
       return;
     }
-    session.jobs().quietly(Lane.WATCH, () -> found(w), found -> show(w, found));
+    Optional<Boolean> watched = session.state().get().watched();
+    session.jobs().quietly(Lane.WATCH, () -> found(w, watched), found -> show(w, found));
   }
 
-  private static List<Arrival> found(IncomingWatch w) {
-    return Preferences.read(UserFolder.settings()).watchFiles() ? w.look() : List.of();
+  /**
+   * What came.
+   *
+   * @param watched as the shot says; empty where the user's preference counts
+   */
+  private static List<Arrival> found(IncomingWatch w, Optional<Boolean> watched) {
+    boolean look = watched.orElseGet(() -> Preferences.read(UserFolder.settings()).watchFiles());
+    return look ? w.look() : List.of();
   }
 
   @SuppressWarnings("ReferenceEquality") // the watch that was asked, if it still counts

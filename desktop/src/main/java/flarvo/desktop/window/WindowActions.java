@@ -164,7 +164,10 @@ final class WindowActions {
         Action.of("outside", "Read files outside a shot's folder", this::toggleOutside)
             .called("references", "sublayers", "textures", "preferences"));
     list.add(
-        Action.of("watch", "Watch the shot's files, or stop watching", this::toggleWatch)
+        Action.of(
+                "watch",
+                "Watch the files of every shot, or of none (a board can say otherwise)",
+                this::toggleWatch)
             .called("changed", "newer", "version", "incoming", "preferences"));
     list.add(
         Action.of("version", "Receive another version of the solve", files::otherVersion)
@@ -218,8 +221,8 @@ final class WindowActions {
           .message()
           .set(
               now.watchFiles()
-                  ? "Files of the shot are no longer watched"
-                  : "Files of the shot that change, or get newer, are offered from now on");
+                  ? "Files of shots are no longer watched, except where a board says so"
+                  : "Files of shots that change, or get newer, are offered from now on");
     } catch (InputError e) {
       session.message().set(e.getMessage());
     }

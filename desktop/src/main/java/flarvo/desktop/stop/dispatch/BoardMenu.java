@@ -5,11 +5,15 @@ import flarvo.desktop.state.Session;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.FirstBoard;
 import flarvo.project.BoardShelf;
+import flarvo.project.Preferences;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectShot;
+import flarvo.project.UserFolder;
 import flarvo.report.InputError;
 import java.util.List;
+import java.util.Optional;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckMenuItem;
 import javafx.scene.control.CustomMenuItem;
 import javafx.scene.control.Menu;
 import javafx.scene.control.MenuButton;
@@ -67,7 +71,7 @@ final class BoardMenu extends MenuButton {
       }
     }
     copy.setDisable(copy.getItems().isEmpty());
-    getItems().addAll(copy, new SeparatorMenuItem(), saving());
+    getItems().addAll(copy, watching(), new SeparatorMenuItem(), saving());
     if (!saved.isEmpty()) {
       Menu delete = new Menu("Delete saved board");
       for (BoardShelf.Board b : saved) {
@@ -81,6 +85,16 @@ final class BoardMenu extends MenuButton {
       }
       getItems().add(delete);
     }
+  }
+
+  private CheckMenuItem watching() {
+    CheckMenuItem i = new CheckMenuItem("Watch this shot's files");
+    i.setId("board-watch");
+    Optional<Boolean> said = session.state().get().watched();
+    i.setSelected(said.orElseGet(() -> Preferences.read(UserFolder.settings()).watchFiles()));
+    i.setDisable(!session.isOpen());
+    i.setOnAction(e -> session.store().decide(new DispatchDecision.WatchFiles(i.isSelected())));
+    return i;
   }
 
   private void item(String text, String id, Runnable does) {

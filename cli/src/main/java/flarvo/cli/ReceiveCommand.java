@@ -3,30 +3,22 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.convention.Dialects;
-import flarvo.decision.DecisionLog;
-import flarvo.decision.DispatchDecision;
-import flarvo.decision.ShotState;
-import flarvo.dispatch.Delivery;
-import flarvo.dispatch.FirstBoard;
 import flarvo.folder.ShotFinder;
 import flarvo.project.BoardShelf;
 import flarvo.project.ProjectFile;
-import flarvo.project.ProjectLock;
 import flarvo.project.ProjectShot;
 import flarvo.project.ShotArrivals;
 import flarvo.project.ShotArrivals.Arrival;
+import flarvo.project.StartBoard;
 import flarvo.project.StudioDialects;
 import flarvo.project.UserFolder;
 import flarvo.receive.Conflict;
 import flarvo.receive.IntakeOptions;
-import flarvo.receive.Ledger;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.shotlist.ShotList;
 import java.io.PrintWriter;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -50,8 +42,6 @@ import picocli.CommandLine.Spec;
       "Exit code 1 where a ledger has an open question, or a shot could not be added."
     })
 final class ReceiveCommand implements Callable<Integer> {
-
-  private static final String USUAL = "usual";
 
   @Spec private CommandSpec spec;
 
@@ -94,124 +84,37 @@ final class ReceiveCommand implements Callable<Integer> {
     if (jobs < 1) {
       throw InputError.words("--jobs " + jobs, "Give 1 or more");
     }
-    ProjectFile before =
-        Files.exists(file) ? ProjectFile.read(file) : new ProjectFile(file, stem(file), List.of());
-    Optional<BoardShelf.Board> boards = savedBoard();
+    ProjectFile before = ProjectFile.readOrNew(file);
+    StartBoard start =
+        StartBoard.of(
+            board == null ? "" : board, new BoardShelf(UserFolder.settings(), Dialects.shipped()));
     Optional<ShotList> shots = Optional.ofNullable(list).map(ShotList::read);
     ShotFinder.Found found = progress.run("searching", p -> ShotFinder.find(folders, shots, p));
-    List<Arrival> all = new ArrayList<>();
-    List<Arrival> there = new ArrayList<>();
-    var fresh = new ArrayList<>(found.shots());
-    for (ProjectShot s : before.shots()) {
-      if (fresh.removeIf(f -> f.name().equalsIgnoreCase(s.name()))) {
-        there.add(
-            new Arrival(
-                s.name(),
-                Optional.empty(),
-                Optional.empty(),
-                Optional.empty(),
-                "in the project already",
-                List.of()));
-      }
-    }
     IntakeOptions options = IntakeOptions.NONE.withReach(outside.reach());
-    all.addAll(progress.run("reading", p -> ShotArrivals.of(file, fresh, options, jobs, p)));
-    List<ProjectShot> added =
-        all.stream().flatMap(a -> a.entry().map(e -> withBoard(e, a, boards)).stream()).toList();
+    List<Arrival> all =
+        progress.run("reading", p -> ShotArrivals.of(before, found.shots(), options, jobs, p));
+    List<ProjectShot> added = ShotArrivals.added(all, start, StudioDialects.known());
     if (!added.isEmpty()) {
-      save(before, added);
+      ShotArrivals.save(before, added);
     }
-    all.addAll(there);
     PrintWriter out = spec.commandLine().getOut();
     if (json.asked()) {
-      out.println(Json.text(document(all, there, found.notes())));
+      out.println(Json.text(document(all, found.notes())));
     } else {
       print(out, all, added.size(), found.notes());
     }
     boolean clear =
         all.stream()
-            .filter(a -> !there.contains(a))
-            .allMatch(a -> a.entry().isPresent() && open(a).isEmpty());
+            .filter(a -> !a.known())
+            .allMatch(a -> a.entry().isPresent() && a.open().isEmpty());
     return clear ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
-  }
-
-  /** Empty for none, and for the usual one, which depends on the shot. */
-  private Optional<BoardShelf.Board> savedBoard() {
-    if (board == null || board.equals(USUAL)) {
-      return Optional.empty();
-    }
-    List<BoardShelf.Board> all = new BoardShelf(UserFolder.settings(), Dialects.shipped()).list();
-    return Optional.of(
-        all.stream()
-            .filter(b -> b.name().equals(board))
-            .findFirst()
-            .orElseThrow(
-                () ->
-                    InputError.words(
-                        "there is no saved board '" + board + "'",
-                        "There are: "
-                            + USUAL
-                            + all.stream()
-                                .map(b -> ", " + b.name())
-                                .collect(Collectors.joining()))));
-  }
-
-  private ProjectShot withBoard(ProjectShot e, Arrival a, Optional<BoardShelf.Board> saved) {
-    List<Delivery> deliveries =
-        board == null
-            ? List.of()
-            : saved
-                .map(BoardShelf.Board::deliveries)
-                .orElseGet(
-                    () ->
-                        a.received().orElseThrow().unmapped().isEmpty()
-                            ? FirstBoard.of(
-                                ShotState.of(a.name(), a.received().get()).shot(),
-                                StudioDialects.known())
-                            : List.of());
-    return deliveries.isEmpty()
-        ? e
-        : e.withLog(
-            DecisionLog.of(List.of(new DispatchDecision.AddBoard("board " + board, deliveries))));
-  }
-
-  /** Nobody else may be writing it meanwhile. */
-  private void save(ProjectFile before, List<ProjectShot> added) {
-    Optional<ProjectLock> lock = ProjectLock.take(file);
-    if (lock.isEmpty()) {
-      throw new InputError(
-          file.toString(),
-          "",
-          "the project is open"
-              + ProjectLock.holder(file)
-                  .map(h -> " on " + h.host() + " since " + h.since())
-                  .orElse(""),
-          "Close it there first");
-    }
-    try {
-      List<ProjectShot> shots = new ArrayList<>(before.shots());
-      shots.addAll(added);
-      before.withShots(shots).save();
-    } finally {
-      lock.get().release();
-    }
-  }
-
-  private static String stem(Path file) {
-    String name = file.getFileName().toString();
-    int dot = name.indexOf('.', 1);
-    return dot < 0 ? name : name.substring(0, dot);
-  }
-
-  private static List<Conflict> open(Arrival a) {
-    return a.ledger().map(Ledger::open).orElse(List.of());
   }
 
   private void print(PrintWriter out, List<Arrival> all, int added, List<Note> notes) {
     int width = all.stream().mapToInt(a -> a.name().length()).max().orElse(0);
     for (Arrival a : all) {
       out.printf("%-" + Math.max(1, width) + "s  %s%n", a.name(), words(a));
-      for (Conflict c : open(a)) {
+      for (Conflict c : a.open()) {
         out.println("    ? " + c.fact().id() + ": " + c.sentence() + proposal(c));
       }
       a.received()
@@ -237,10 +140,10 @@ final class ReceiveCommand implements Callable<Integer> {
 
   private static String words(Arrival a) {
     if (a.entry().isEmpty()) {
-      return (a.said().equals("in the project already") ? "" : "not added: ") + a.said();
+      return (a.known() ? "" : "not added: ") + a.said();
     }
     ProjectShot e = a.entry().get();
-    int open = open(a).size();
+    int open = a.open().size();
     return count(e.files().size(), "file")
         + ", "
         + (e.plates().isEmpty()
@@ -256,13 +159,13 @@ final class ReceiveCommand implements Callable<Integer> {
     return n + " " + what + (n == 1 ? "" : "s");
   }
 
-  private ObjectNode document(List<Arrival> all, List<Arrival> there, List<Note> notes) {
+  private ObjectNode document(List<Arrival> all, List<Note> notes) {
     ObjectNode o = Json.object();
     o.put("project", file.toString());
     ArrayNode shots = o.putArray("shots");
     for (Arrival a : all) {
       ObjectNode n = shots.addObject().put("name", a.name());
-      n.put("added", a.entry().isPresent()).put("known", there.contains(a)).put("said", a.said());
+      n.put("added", a.entry().isPresent()).put("known", a.known()).put("said", a.said());
       ArrayNode files = n.putArray("files");
       ArrayNode plates = n.putArray("plates");
       a.entry()
@@ -272,7 +175,7 @@ final class ReceiveCommand implements Callable<Integer> {
                 e.plates().forEach(p -> plates.add(p.path() + "/" + p.pattern().orElse("")));
               });
       ArrayNode open = n.putArray("open");
-      for (Conflict c : open(a)) {
+      for (Conflict c : a.open()) {
         open.addObject()
             .put("fact", c.fact().id())
             .put("sentence", c.sentence())

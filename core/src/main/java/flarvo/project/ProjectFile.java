@@ -21,9 +21,11 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.Similarity;
 import flarvo.work.AtomicFile;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -56,6 +58,13 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
     return new ProjectFile(file, name, s);
   }
 
+  /** The same with more shots behind those that it has. */
+  public ProjectFile withMore(List<ProjectShot> more) {
+    List<ProjectShot> all = new ArrayList<>(shots);
+    all.addAll(more);
+    return withShots(all);
+  }
+
   /** The same project in another place; every shot's files stay where they are. */
   public ProjectFile at(Path other) {
     Path to = other.toAbsolutePath().normalize().getParent();
@@ -72,6 +81,20 @@ public record ProjectFile(Path file, String name, List<ProjectShot> shots) {
    */
   public static ProjectFile read(Path file) {
     return parse(file, TextSource.read(file, ReadLimits.USUAL));
+  }
+
+  /**
+   * The project of a file, or an empty one that is called after it.
+   *
+   * @throws InputError when what is there is no project
+   */
+  public static ProjectFile readOrNew(Path file) {
+    if (Files.exists(file)) {
+      return read(file);
+    }
+    String name = file.getFileName().toString();
+    int dot = name.indexOf('.', 1);
+    return new ProjectFile(file, dot < 0 ? name : name.substring(0, dot), List.of());
   }
 
   /** A document that stands for the file, wherever its text was kept. */

@@ -85,6 +85,20 @@ final class HeldProject {
     }
   }
 
+  /** Does what writes the project, unless somebody else has it open. */
+  void unlessHeld(Consumer<String> refused, Runnable work) {
+    ProjectLock.Holder other = holder.get();
+    if (other == null) {
+      work.run();
+    } else {
+      refused.accept(
+          other.host()
+              + " has had this project open since "
+              + AT.format(other.since())
+              + "; save it under another name with Ctrl+Shift+S");
+    }
+  }
+
   /** Who else has the project; null where nobody has. */
   ReadOnlyObjectProperty<ProjectLock.Holder> holder() {
     return holder.getReadOnlyProperty();

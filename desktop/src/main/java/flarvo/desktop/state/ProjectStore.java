@@ -6,6 +6,7 @@ import flarvo.decision.DecisionLog;
 import flarvo.decision.Replay;
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
+import flarvo.folder.ShotFinder;
 import flarvo.format.Reach;
 import flarvo.project.BoardShelf;
 import flarvo.project.Diary;
@@ -23,12 +24,10 @@ import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
@@ -42,9 +41,6 @@ import javafx.beans.property.StringProperty;
 
 /** The project file and its shots: opening, saving, and what is missing. */
 public final class ProjectStore {
-
-  private static final DateTimeFormatter AT =
-      DateTimeFormatter.ofPattern("d MMM, HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
 
   private final Jobs jobs;
   private final Supplier<Dialects> dialects;
@@ -61,6 +57,7 @@ public final class ProjectStore {
   private final SeenOnDisk seen = new SeenOnDisk();
   private final HeldProject held;
   private Consumer<Snapshot> opened = s -> {};
+  private BiConsumer<List<Path>, ShotFinder.Found> several = (f, s) -> {};
   private ProjectFile project;
   private ProjectShot entry;
 
@@ -91,8 +88,25 @@ public final class ProjectStore {
     opened = told;
   }
 
-  /** Opens a project file, or makes a shot out of scene files, tables and plates. */
+  /**
+   * Opens a project file, or makes a shot out of scene files, tables and plates. Folders of several
+   * shots are offered.
+   */
   public void open(List<Path> files) {
+    open(files, false);
+  }
+
+  /** Told of folders in which several shots were found. */
+  void onSeveral(BiConsumer<List<Path>, ShotFinder.Found> told) {
+    several = told;
+  }
+
+  /** Makes one shot out of folders, whatever they look like. */
+  void openAsOne(List<Path> folders) {
+    open(folders, true);
+  }
+
+  private void open(List<Path> files, boolean one) {
     load(
         "Opening " + files.get(0).getFileName(),
         p -> {
@@ -100,9 +114,13 @@ public final class ProjectStore {
             seen.remember(files.get(0));
             return firstShot(ProjectFile.read(files.get(0)), p);
           }
-          return ShotLoader.files(files, shelf::suggest, reach(), p);
+          return ShotLoader.files(files, one, shelf::suggest, reach(), p);
         },
-        o -> {});
+        o -> {
+          if (o.found() != null) {
+            several.accept(files, o.found());
+          }
+        });
   }
 
   /** Opens a project as a copy of it says, under its own file's name. */
@@ -188,7 +206,8 @@ public final class ProjectStore {
         this::failed);
   }
 
-  private static Reach reach() {
+  /** Where files that scenes refer to may lie, as the user prefers. */
+  static Reach reach() {
     return Preferences.read(UserFolder.settings()).reach();
   }
 
@@ -240,6 +259,9 @@ public final class ProjectStore {
 
   private void show(ShotLoader o) {
     loading.set(false);
+    if (o.found() != null) {
+      return;
+    }
     if (o.state() == null) {
       say.accept("No camera yet; assign the columns of this table");
       waiting.set(null);
@@ -333,16 +355,14 @@ public final class ProjectStore {
 
   /** Saves, and then does something; nothing is done where saving failed. */
   public void save(Runnable then) {
-    ProjectLock.Holder other = holder().get();
-    if (other != null) {
-      say.accept(
-          other.host()
-              + " has had this project open since "
-              + AT.format(other.since())
-              + "; save it under another name with Ctrl+Shift+S");
-      return;
-    }
-    stored(project::file).ifPresent(p -> save(p, false, then));
+    held.unlessHeld(say, () -> stored(project::file).ifPresent(p -> save(p, false, then, say)));
+  }
+
+  /** Adds shots to the open project and saves it. */
+  void add(List<ProjectShot> more, Runnable then, Consumer<String> failed) {
+    held.unlessHeld(
+        failed,
+        () -> stored(project::file).ifPresent(p -> save(p.withMore(more), false, then, failed)));
   }
 
   /** Makes a project of what came in, or saves the project under another name. */
@@ -363,13 +383,13 @@ public final class ProjectStore {
     }
     String name = history.present().name();
     entry = made.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
-    save(made, true, then);
+    save(made, true, then, say);
   }
 
   /**
    * @param chosen whether the user named the file just now, and so knows what it replaces
    */
-  private void save(ProjectFile next, boolean chosen, Runnable then) {
+  private void save(ProjectFile next, boolean chosen, Runnable then, Consumer<String> failed) {
     long edit = autosave.edits();
     Runnable kept = autosave.savedUpTo(next.file(), edit);
     jobs.run(
@@ -396,7 +416,7 @@ public final class ProjectStore {
           say.accept("Saved " + saved.file().getFileName());
           then.run();
         },
-        say);
+        failed);
   }
 
   /** Hands text from elsewhere to whoever reads tables. */

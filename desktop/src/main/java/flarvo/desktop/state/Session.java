@@ -56,6 +56,7 @@ public final class Session {
       new ProjectStore(jobs, dialects::get, store, diary, message::set, Session::soon);
   private final DeliveryRunner sending = new DeliveryRunner(this);
   private final Incoming incoming = new Incoming(this);
+  private final NewShots newShots = new NewShots(this);
   private final SnapshotProperty<ShotState> state;
   private final SnapshotProperty<WorldShot> shot;
   private final SnapshotProperty<Reprojection> errors;
@@ -66,6 +67,7 @@ public final class Session {
   public Session() {
     // Told before any view: what views ask for is in step with the snapshot.
     project.onOpened(this::opened);
+    project.onSeveral(newShots::found);
     store.now().addListener((o, a, b) -> follow(a, b));
     state = new SnapshotProperty<>(store.now(), Snapshot::state);
     shot = new SnapshotProperty<>(store.now(), s -> s.get(DerivedShot.SLOT).value().levelled());
@@ -186,6 +188,11 @@ public final class Session {
   /** Files of the open shot that changed on disk since, or got newer. */
   public Incoming incoming() {
     return incoming;
+  }
+
+  /** Shots that were found in folders. */
+  public NewShots newShots() {
+    return newShots;
   }
 
   /** What is shown, and how. */

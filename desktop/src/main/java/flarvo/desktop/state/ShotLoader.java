@@ -3,6 +3,7 @@ package flarvo.desktop.state;
 import flarvo.convention.Dialects;
 import flarvo.decision.DecisionHistory;
 import flarvo.decision.ShotState;
+import flarvo.folder.ShotFinder;
 import flarvo.format.Reach;
 import flarvo.format.TextSource;
 import flarvo.format.table.TableMapping;
@@ -16,6 +17,7 @@ import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -28,6 +30,7 @@ import java.util.function.Function;
  * @param history null where nothing makes a shot before the user says what a table holds
  * @param drawn what is made of the shot, worked out beside the window
  * @param waiting what came then; else null
+ * @param found several shots in folders that were opened; else null
  * @param project null for files that were dropped without one, and so is {@code entry}
  */
 public record ShotLoader(
@@ -35,26 +38,38 @@ public record ShotLoader(
     ProjectShot entry,
     DecisionHistory history,
     DerivedShot drawn,
-    ReceivedSet waiting) {
+    ReceivedSet waiting,
+    ShotFinder.Found found) {
 
   /** Null where nothing makes a shot yet. */
   ShotState state() {
     return history == null ? null : history.present();
   }
 
-  /** Makes a shot of scene files, tables, logs and plates; folders are looked through. */
+  /**
+   * Makes a shot of scene files, tables, logs and plates; folders are looked through.
+   *
+   * @param one whether folders hold one shot, whatever it looks like
+   */
   static ShotLoader files(
       List<Path> files,
+      boolean one,
       Function<String, Optional<TableMapping>> known,
       Reach reach,
       Progress progress) {
+    if (!one && files.stream().allMatch(Files::isDirectory)) {
+      ShotFinder.Found found = ShotFinder.find(files, Optional.empty(), progress);
+      if (found.shots().size() > 1) {
+        return new ShotLoader(null, null, null, null, null, found);
+      }
+    }
     ShotIntake in = new ShotIntake(known);
     IntakeOptions options = IntakeOptions.NONE.withReach(reach);
     files.forEach(f -> in.add(f, options, progress));
     ReceivedSet received = in.received(options);
     boolean camera = received.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
     return !camera && !received.unmapped().isEmpty()
-        ? new ShotLoader(null, null, null, null, received)
+        ? new ShotLoader(null, null, null, null, received, null)
         : of(received, name(files));
   }
 
@@ -98,7 +113,7 @@ public record ShotLoader(
 
   private static ShotLoader opened(
       ProjectFile project, ProjectShot entry, DecisionHistory history) {
-    return new ShotLoader(project, entry, history, DerivedShot.of(history.present()), null);
+    return new ShotLoader(project, entry, history, DerivedShot.of(history.present()), null, null);
   }
 
   /** By its first bytes; what cannot be read is no project, and is an error where it is opened. */

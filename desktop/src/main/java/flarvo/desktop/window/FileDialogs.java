@@ -45,6 +45,15 @@ final class FileDialogs {
     }
   }
 
+  void findShots() {
+    DirectoryChooser c = new DirectoryChooser();
+    c.setTitle("Folder that holds the shots");
+    File f = c.showDialog(window());
+    if (f != null) {
+      session.newShots().search(List.of(f.toPath()), Optional.empty());
+    }
+  }
+
   void save() {
     if (session.project().hasProject()) {
       session.project().save();

@@ -100,7 +100,7 @@ public final class MainWindow {
     frame.setCenter(work);
     frame.setBottom(new StatusBar(session));
     frame.getStyleClass().add("window");
-    root.getChildren().addAll(frame, finder, keys, diary, closing);
+    root.getChildren().addAll(frame, finder, keys, diary, new NewShotsCard(session), closing);
     if (stopOf(session.stop().get()).isEmpty()) {
       session.stop().set(stops.get(0).id());
     }

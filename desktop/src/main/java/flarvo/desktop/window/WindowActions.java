@@ -141,6 +141,9 @@ final class WindowActions {
             .called("load", "import")
             .on(Keys.ctrl(KeyCode.O)));
     list.add(Action.of("open.folder", "Open a folder", files::openFolder).called("load", "import"));
+    list.add(
+        Action.of("shots", "Receive many shots from a folder", files::findShots)
+            .called("import", "shot list", "timeline", "editorial", "show"));
     window
         .demo()
         .ifPresent(

@@ -53,6 +53,13 @@ final class WindowKeys {
       if (window.finder().isVisible() || window.diary().isVisible()) {
         return false;
       }
+      if (session.newShots().offer().get() != null) {
+        boolean away = e.getCode() == KeyCode.ESCAPE;
+        if (away) {
+          session.newShots().dismiss();
+        }
+        return away;
+      }
       if (e.getCode() == KeyCode.ESCAPE) {
         return escape(typing);
       }

@@ -76,30 +76,14 @@ public final class ClipFit {
     FrameRange frames = camera.frames();
     int first = frames.first() + (int) ((long) frames.count() * part / parts);
     int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
-    double near = Double.MAX_VALUE;
-    double far = 0;
-    double[] px = new double[3];
+    double[] range = {Double.MAX_VALUE, 0};
     Pinhole p = new Pinhole(camera, picture);
     for (int f = first; f < end; f++) {
       p.at(f);
       for (TrackerSet t : trackers) {
-        for (int i = 0; i < t.size(); i++) {
-          double depth = inside ? depthInside(p, t, i, picture, px) : p.depth(t, i);
-          if (depth > NEAREST) {
-            near = Math.min(near, depth);
-            far = Math.max(far, depth);
-          }
-        }
+        p.widen(t, NEAREST, inside, range);
       }
     }
-    return new double[] {near, far};
-  }
-
-  /** Zero outside the picture. */
-  private static double depthInside(
-      Pinhole p, TrackerSet t, int i, PictureSize picture, double[] px) {
-    p.project(t, i, px);
-    boolean in = px[0] >= 0 && px[1] >= 0 && px[0] <= picture.width() && px[1] <= picture.height();
-    return in ? px[2] : 0;
+    return range;
   }
 }

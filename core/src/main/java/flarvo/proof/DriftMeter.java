@@ -9,9 +9,11 @@ import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
 
 /**
@@ -25,6 +27,9 @@ public final class DriftMeter {
   private static final long SMALL = 200_000;
 
   private static final int PARTS = 32;
+
+  /** Points at once: as many as stay in a processor's nearest memory. */
+  private static final int BLOCK = 256;
 
   private final WorldShot source;
   private final PictureSize picture;
@@ -54,11 +59,11 @@ public final class DriftMeter {
    */
   DriftReport measure(
       ShotCamera original, ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
-    Pair[] pairs = pairs(trackers);
+    List<Pairs> pairs = pairs(trackers);
     List<String> names = source.trackers().stream().flatMap(t -> t.names().stream()).toList();
     FrameRange frames = source.frames();
     Frames of = new Frames(frames.count());
-    int parts = (long) frames.count() * pairs.length < SMALL ? 1 : Math.min(PARTS, frames.count());
+    int parts = (long) frames.count() * names.size() < SMALL ? 1 : Math.min(PARTS, frames.count());
     IntStream.range(0, parts)
         .parallel()
         .forEach(
@@ -78,7 +83,7 @@ public final class DriftMeter {
     return of.report(frames, names);
   }
 
-  private void frame(int f, Eyes eyes, Pair[] pairs, List<String> names, Frames of) {
+  private void frame(int f, Eyes eyes, List<Pairs> pairs, List<String> names, Frames of) {
     int k = f - source.frames().first();
     of.max[k] = Double.NaN;
     of.rms[k] = Double.NaN;
@@ -87,33 +92,31 @@ public final class DriftMeter {
     }
     Pinhole a = eyes.a.at(f);
     Pinhole b = eyes.b.at(f);
-    double[] pa = eyes.pa;
-    double[] pb = eyes.pb;
     observed(names, f, eyes.live);
     double sum = 0;
     int n = 0;
     double worst = -1;
-    for (int i = 0; i < pairs.length; i++) {
-      Pair p = pairs[i];
-      if (p == null) {
-        continue;
-      }
-      a.project(p.sent, p.sentAt, pa);
-      if (!(pa[2] > 0) || !(eyes.live[i] || unobserved() && inside(pa))) {
-        continue;
-      }
-      b.project(p.found, p.foundAt, pb);
-      double dx = pa[0] - pb[0];
-      double dy = pa[1] - pb[1];
-      double d = dx * dx + dy * dy;
-      if (Double.isNaN(d)) {
-        d = Double.POSITIVE_INFINITY; // behind the delivered camera
-      }
-      sum += d;
-      n++;
-      if (d > worst) {
-        worst = d;
-        of.worst[k] = i;
+    for (Pairs p : pairs) {
+      for (int first = 0; first < p.place.length; first += BLOCK) {
+        int count = Math.min(BLOCK, p.place.length - first);
+        a.project(p.sent, p.sentAt, first, count, eyes.pa);
+        int seen = seen(p, first, count, eyes);
+        b.project(p.found, eyes.at, 0, seen, eyes.pb);
+        for (int j = 0; j < seen; j++) {
+          int i = eyes.seen[j];
+          double dx = eyes.pa[3 * i] - eyes.pb[3 * j];
+          double dy = eyes.pa[3 * i + 1] - eyes.pb[3 * j + 1];
+          double d = dx * dx + dy * dy;
+          if (Double.isNaN(d)) {
+            d = Double.POSITIVE_INFINITY; // behind the delivered camera
+          }
+          sum += d;
+          if (d > worst) {
+            worst = d;
+            of.worst[k] = p.place[first + i];
+          }
+        }
+        n += seen;
       }
     }
     if (n > 0) {
@@ -124,14 +127,43 @@ public final class DriftMeter {
     }
   }
 
+  /** Collects the pairs that count at this frame, and where they were delivered. */
+  @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more
+  private int seen(Pairs p, int first, int count, Eyes eyes) {
+    boolean anywhere = unobserved();
+    double[] pa = eyes.pa;
+    double[] from = p.foundAt;
+    double[] to = eyes.at;
+    double width = picture.width();
+    double height = picture.height();
+    int n = 0;
+    for (int i = 0, j = 3 * first; i < count; i++, j += 3) {
+      double x = pa[3 * i]; // NaN behind the camera
+      double y = pa[3 * i + 1];
+      boolean counts =
+          anywhere
+              ? x >= 0 & y >= 0 & x <= width & y <= height
+              : pa[3 * i + 2] > 0 && eyes.live[p.place[first + i]];
+      // Nobody can guess whether a point counts: what does not is written too, and written over.
+      eyes.seen[n] = i;
+      to[3 * n] = from[j];
+      to[3 * n + 1] = from[j + 1];
+      to[3 * n + 2] = from[j + 2];
+      n += counts ? 1 : 0;
+    }
+    return n;
+  }
+
   /** What one thread sees with. */
   private static final class Eyes {
     private final ShotCamera sent;
     private final ShotCamera found;
     private final Pinhole a;
     private final Pinhole b;
-    private final double[] pa = new double[3];
-    private final double[] pb = new double[3];
+    private final double[] pa = new double[3 * BLOCK];
+    private final double[] pb = new double[3 * BLOCK];
+    private final double[] at = new double[3 * BLOCK];
+    private final int[] seen = new int[BLOCK];
     private final boolean[] live;
 
     Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, boolean[] live) {
@@ -196,32 +228,65 @@ public final class DriftMeter {
     }
   }
 
-  private boolean inside(double[] p) {
-    return p[0] >= 0 && p[1] >= 0 && p[0] <= picture.width() && p[1] <= picture.height();
+  /**
+   * Trackers of one set in the source and of one in what was delivered, in the source's order.
+   *
+   * @param place of each among all of the source's trackers
+   * @param sentAt three numbers each
+   * @param foundAt three numbers each
+   */
+  @SuppressWarnings("ArrayRecordComponent") // read in inner loops, and by nobody else
+  private record Pairs(
+      TrackerSet sent, TrackerSet found, int[] place, double[] sentAt, double[] foundAt) {
+
+    static Pairs of(
+        TrackerSet sent,
+        TrackerSet found,
+        int firstPlace,
+        List<Integer> which,
+        Map<String, Integer> at) {
+      int n = which.size();
+      Pairs p = new Pairs(sent, found, new int[n], new double[3 * n], new double[3 * n]);
+      for (int j = 0; j < n; j++) {
+        int i = which.get(j);
+        p.place[j] = firstPlace + i;
+        put(sent, i, p.sentAt, 3 * j);
+        put(found, at.get(sent.names().get(i)), p.foundAt, 3 * j);
+      }
+      return p;
+    }
+
+    private static void put(TrackerSet t, int i, double[] to, int at) {
+      to[at] = t.x(i);
+      to[at + 1] = t.y(i);
+      to[at + 2] = t.z(i);
+    }
   }
 
-  /** One tracker in the source and in what was delivered. */
-  private record Pair(TrackerSet sent, int sentAt, TrackerSet found, int foundAt) {}
-
-  /** For each source tracker; null where none was delivered. */
-  private Pair[] pairs(List<TrackerSet> delivered) {
-    Map<String, TrackerSet> setOf = new HashMap<>();
+  /** The source's trackers that were delivered, set by set. */
+  private List<Pairs> pairs(List<TrackerSet> delivered) {
+    Map<String, Integer> setOf = new HashMap<>();
     Map<String, Integer> indexOf = new HashMap<>();
-    for (TrackerSet t : delivered) {
-      for (int i = 0; i < t.size(); i++) {
-        setOf.put(t.names().get(i), t);
-        indexOf.put(t.names().get(i), i);
+    for (int k = 0; k < delivered.size(); k++) {
+      List<String> names = delivered.get(k).names();
+      for (int i = 0; i < names.size(); i++) {
+        setOf.put(names.get(i), k);
+        indexOf.put(names.get(i), i);
       }
     }
-    Pair[] out = new Pair[source.trackerCount()];
-    int k = 0;
+    List<Pairs> out = new ArrayList<>();
+    int first = 0;
     for (TrackerSet t : source.trackers()) {
-      for (int i = 0; i < t.size(); i++, k++) {
-        String name = t.names().get(i);
-        if (setOf.containsKey(name)) {
-          out[k] = new Pair(t, i, setOf.get(name), indexOf.get(name));
+      Map<Integer, List<Integer>> bySet = new TreeMap<>();
+      for (int i = 0; i < t.size(); i++) {
+        Integer in = setOf.get(t.names().get(i));
+        if (in != null) {
+          bySet.computeIfAbsent(in, x -> new ArrayList<>()).add(i);
         }
       }
+      int before = first;
+      bySet.forEach((k, which) -> out.add(Pairs.of(t, delivered.get(k), before, which, indexOf)));
+      first += t.size();
     }
     return out;
   }

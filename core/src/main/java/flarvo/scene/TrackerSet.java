@@ -92,6 +92,11 @@ public final class TrackerSet {
     return xyz[3 * i + 2];
   }
 
+  /** Three numbers a tracker; nobody changes them. */
+  double[] packed() {
+    return xyz;
+  }
+
   /** Of tracker {@code i}, in the space of the set's group; of the shot where that stands still. */
   public Vec3 position(int i) {
     return new Vec3(x(i), y(i), z(i));

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
+import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import org.joml.Matrix4d;
@@ -27,7 +28,7 @@ class PinholeTest {
   }
 
   @Test
-  void depthAloneIsTheSameToTheLastBitInGroupsThatMoveToo() {
+  void manyAtOnceAreTheSameToTheLastBitInGroupsThatMoveToo() {
     Shot still = flarvo.TestShots.walk(8, 40, 11);
     FrameRange frames = still.frames();
     Group moving =
@@ -45,16 +46,45 @@ class PinholeTest {
     Pinhole p = new Pinhole(still.camera().orElseThrow(), still.picture());
     Pinhole q = new Pinhole(still.camera().orElseThrow(), still.picture());
     double[] out = new double[3];
+    int some = 0;
     for (int f = frames.first(); f <= frames.last(); f++) {
       p.at(f);
       q.at(f);
       for (TrackerSet t : java.util.List.of(set, set.inGroup(Optional.of(moving)))) {
+        double[] xyz = new double[3 * t.size()];
+        for (int i = 0; i < t.size(); i++) {
+          xyz[3 * i] = t.x(i);
+          xyz[3 * i + 1] = t.y(i);
+          xyz[3 * i + 2] = t.z(i);
+        }
+        double[] all = new double[xyz.length];
+        q.project(t, xyz, 2, t.size() - 2, all);
+        double[] range = {Double.MAX_VALUE, 0};
+        double[] inside = {Double.MAX_VALUE, 0};
         for (int i = 0; i < t.size(); i++) {
           p.project(t, i, out);
-          assertThat(q.depth(t, i)).isEqualTo(out[2]);
+          if (i >= 2) {
+            assertThat(Arrays.copyOfRange(all, 3 * i - 6, 3 * i - 3)).isEqualTo(out);
+          }
+          if (out[2] > 1) {
+            range[0] = Math.min(range[0], out[2]);
+            range[1] = Math.max(range[1], out[2]);
+            if (out[0] >= 0 && out[0] <= 1920 && out[1] >= 0 && out[1] <= 1080) {
+              inside[0] = Math.min(inside[0], out[2]);
+              inside[1] = Math.max(inside[1], out[2]);
+            }
+          }
         }
+        double[] wide = {Double.MAX_VALUE, 0};
+        q.widen(t, 1, false, wide);
+        assertThat(wide).isEqualTo(range);
+        double[] seen = {Double.MAX_VALUE, 0};
+        q.widen(t, 1, true, seen);
+        assertThat(seen).isEqualTo(inside);
+        some += inside[1] > 0 ? 1 : 0;
       }
     }
+    assertThat(some).isGreaterThan(4);
   }
 
   @Test

@@ -127,5 +127,13 @@ class NewShotsInWindowTest extends WindowHarness {
     robot.clickOn("#new-shots-one");
     await(() -> offer() == null && !session.project().loading().get());
     assertThat(session.state().get().name()).isEqualTo("meridian");
+    // Folders of two shots at once are two shots; those of one shot's parts are one, see ReceiveTest.
+    List<Path> two =
+        List.of(
+            DemoProject.MERIDIAN.resolve("mer_020_dome"),
+            DemoProject.MERIDIAN.resolve("mer_030_cart"));
+    onWindow(() -> session.project().open(two));
+    await(() -> isShown(robot));
+    assertThat(title(robot)).isEqualTo("2 shots found in mer_020_dome and 1 more");
   }
 }

@@ -24,6 +24,7 @@ public sealed interface Decision
         PointDecision,
         ReceiveDecision,
         MoverDecision,
+        ReturnDecision,
         TraceDecision,
         VetDecision {
 

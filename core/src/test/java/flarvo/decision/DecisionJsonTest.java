@@ -153,6 +153,7 @@ class DecisionJsonTest {
         new MotionDecision.ScaleMovingObject(
             "cart", new ObjectScale.At("a", 7, new Vec3(1, 0, -2.5))),
         new MotionDecision.RemoveMovingObject("cart"),
+        new ReturnDecision.UseMended(List.of(FOLDER.resolve("returns/anim_v03.fbx"))),
         new TraceDecision.DrawMask(
             new MaskShape(
                 "mask 1",
@@ -343,7 +344,7 @@ class DecisionJsonTest {
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
                             + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
                             + " style-group trace-line track-point type-lens undistort"
-                            + " use-matte use-no-lens use-received-lens watch-files weigh")
+                            + " use-matte use-mended use-no-lens use-received-lens watch-files weigh")
                         .split(" "))));
     assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
         .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));

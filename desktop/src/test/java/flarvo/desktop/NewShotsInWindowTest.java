@@ -127,7 +127,8 @@ class NewShotsInWindowTest extends WindowHarness {
     robot.clickOn("#new-shots-one");
     await(() -> offer() == null && !session.project().loading().get());
     assertThat(session.state().get().name()).isEqualTo("meridian");
-    // Folders of two shots at once are two shots; those of one shot's parts are one, see ReceiveTest.
+    // Folders of two shots at once are two shots; those of one shot's parts are one, see
+    // ReceiveTest.
     List<Path> two =
         List.of(
             DemoProject.MERIDIAN.resolve("mer_020_dome"),

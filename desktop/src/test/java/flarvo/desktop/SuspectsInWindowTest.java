@@ -63,6 +63,19 @@ class SuspectsInWindowTest extends WindowHarness {
             assertThat(Clipboard.getSystemClipboard().getString())
                 .startsWith("returned.usda: Points and camera"));
 
+    // One action that can be undone: the mended camera is the solve.
+    assertThat(session.state().get().vetting().solve()).isEmpty();
+        .start()
+        .waitFor();
+    robot.interact(robot.lookup("#use-mended").<Button>query()::fire);
+    await(() -> session.state().get().vetting().solve().isPresent());
+    await(() -> session.message().get().startsWith("returned.usda checked: "));
+    assertThat(session.undoTitle().orElseThrow()).contains("use returned.usda, mended");
+    robot.interact(session::undo);
+    await(() -> session.state().get().vetting().solve().isEmpty());
+    robot.interact(() -> part.check(List.of(file)));
+    await(() -> session.message().get().startsWith("returned.usda checked: "));
+
     Path mended = dir.resolve("mended.usda");
     robot.interact(() -> part.mend(mended));
     await(() -> session.message().get().startsWith("Wrote mended.usda"));

@@ -59,7 +59,8 @@ public record ShotLoader(
       Progress progress) {
     if (!one && files.stream().allMatch(Files::isDirectory)) {
       ShotFinder.Found found = ShotFinder.find(files, Optional.empty(), progress);
-      // Folders that are opened together may be parts of one shot: its files here, its plates there.
+      // Folders that are opened together may be parts of one shot: its files here, its plates
+      // there.
       long solves = found.shots().stream().filter(s -> !s.files().isEmpty()).count();
       if (solves > 1 || files.size() == 1 && found.shots().size() > 1) {
         return new ShotLoader(null, null, null, null, null, found);

@@ -1,22 +1,21 @@
 package flarvo.desktop.stop.proof;
 
+import flarvo.decision.Decided;
+import flarvo.decision.Outcome;
+import flarvo.decision.ReturnDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.work.Lane;
 import flarvo.proof.DriftReport;
 import flarvo.proof.ReturnedFile;
-import flarvo.receive.IntakeOptions;
-import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.Shot;
-import flarvo.scene.Similarity;
 import flarvo.scene.WorldShot;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
-import flarvo.suspect.TrustedSolve;
 import flarvo.work.Progress;
 import java.io.File;
 import java.nio.file.Path;
@@ -27,7 +26,7 @@ import java.util.stream.Collectors;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Tooltip;
-import javafx.scene.layout.HBox;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
@@ -41,10 +40,12 @@ public final class SuspectPart extends VBox {
   private final ProofWork work;
   private final Button check = new Button("Check returned files…");
   private final Button mend = new Button("Save mended…");
+  private final Button use = new Button("Use mended");
   private final Button copy = new Button("Copy sentence");
   private final VBox found = new VBox(6);
-  private final HBox actions = new HBox(8, mend, copy);
+  private final FlowPane actions = new FlowPane(8, 8);
   private ReturnedFile file;
+  private List<Path> paths = List.of();
   private Observations evidence = Observations.NONE;
   private String name = "";
   private String measuredOn = "";
@@ -61,13 +62,18 @@ public final class SuspectPart extends VBox {
     check.setOnAction(e -> choose());
     mend.setId("mend-file");
     mend.setOnAction(e -> chooseMended());
+    use.setId("use-mended");
+    use.setTooltip(
+        new Tooltip("Puts the mended camera and points in the place of the solve; can be undone"));
+    use.setOnAction(e -> useMended());
     copy.setId("copy-suspect");
     copy.setOnAction(
         e ->
             file.report()
                 .cause()
                 .ifPresent(c -> TextCopy.copy(session, "Cause", name + ": " + c.sentence() + ".")));
-    for (Button b : List.of(check, mend, copy)) {
+    actions.getChildren().addAll(mend, use, copy);
+    for (Button b : List.of(check, mend, use, copy)) {
       b.getStyleClass().add("small-button");
     }
     found.setId("suspects");
@@ -103,20 +109,18 @@ public final class SuspectPart extends VBox {
   public void check(List<Path> files) {
     Shot shot = session.state().get().shot();
     String of = session.state().get().name();
-    boolean tracked = !shot.observations().isEmpty();
-    IntakeOptions options = IntakeOptions.NONE.withSize(shot.picture());
-    Optional<Similarity> level =
-        Optional.of(shot.level()).filter(l -> !l.equals(Similarity.IDENTITY));
     session
         .jobs()
         .run(
             Lane.DECIDE,
             "Searching for what is wrong",
             p -> {
-              Observations seen =
-                  tracked ? shot.observations() : TrustedSolve.tracks(shot.levelled().contents());
-              ReturnedFile came = ReturnedFile.of(files, ShotIntake::new, options, seen, level, p);
-              return new Answer(seen, came, came.against(shot, p), mended(came, shot, p));
+              ReturnedFile came = ReturnDecision.search(shot, files, p);
+              return new Answer(
+                  ReturnDecision.evidence(shot),
+                  came,
+                  came.against(shot, p),
+                  mended(came, shot, p));
             },
             a -> {
               if (!session.state().get().name().equals(of)) {
@@ -124,6 +128,7 @@ public final class SuspectPart extends VBox {
               }
               measuredOn = of;
               file = a.file;
+              paths = files;
               evidence = a.evidence;
               name =
                   files.stream()
@@ -170,6 +175,23 @@ public final class SuspectPart extends VBox {
     if (to != null) {
       mend(to.toPath());
     }
+  }
+
+  /** Decides that the mended camera and points are the solve, and measures the files on it anew. */
+  private void useMended() {
+    List<Path> files = paths;
+    session
+        .store()
+        .work(
+            "Mending " + name,
+            (s, p) -> Decided.of(s, new ReturnDecision.UseMended(files), p),
+            d -> d,
+            d -> {
+              String words = ((Outcome.Solve) d.outcome().orElseThrow()).words();
+              session.message().set(words.replace("\n", "; "));
+              check(files);
+            },
+            session.message()::set);
   }
 
   /** Writes the file with its mix-up undone, and measures it from disk. */
@@ -219,6 +241,7 @@ public final class SuspectPart extends VBox {
     found.getChildren().clear();
     boolean cause = file != null && file.report().cause().isPresent();
     mend.setDisable(!cause);
+    use.setDisable(!cause);
     copy.setDisable(!cause);
     actions.setVisible(cause);
     found.setVisible(file != null);

@@ -65,8 +65,6 @@ class SuspectsInWindowTest extends WindowHarness {
 
     // One action that can be undone: the mended camera is the solve.
     assertThat(session.state().get().vetting().solve()).isEmpty();
-        .start()
-        .waitFor();
     robot.interact(robot.lookup("#use-mended").<Button>query()::fire);
     await(() -> session.state().get().vetting().solve().isPresent());
     await(() -> session.message().get().startsWith("returned.usda checked: "));

@@ -20,10 +20,12 @@ import flarvo.work.Progress;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
@@ -47,6 +49,9 @@ import picocli.CommandLine.Spec;
 final class ImportAsCommand implements Callable<Integer> {
 
   private static final PictureSize USUAL = PictureSize.of(1920, 1080);
+
+  /** What the caller says where a file is silent: --plate-first and --size. */
+  private static final Set<Setting> KNOWN = EnumSet.of(Setting.FIRST_FRAME, Setting.PICTURE);
 
   @Spec private CommandSpec spec;
 
@@ -111,7 +116,7 @@ final class ImportAsCommand implements Callable<Integer> {
     }
     String silent =
         steps.get(0).imported().taken().stream()
-            .filter(t -> t.whence() == Taken.Whence.SILENT && t.setting() != Setting.FIRST_FRAME)
+            .filter(t -> t.whence() == Taken.Whence.SILENT && !KNOWN.contains(t.setting()))
             .map(t -> t.setting().title().toLowerCase(Locale.ROOT))
             .collect(Collectors.joining(", "));
     if (!silent.isEmpty()) {

@@ -15,10 +15,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.input.Clipboard;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.Pane;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
@@ -41,6 +43,12 @@ class SuspectsInWindowTest extends WindowHarness {
     return file;
   }
 
+  private static List<String> checks(FxRobot robot) {
+    return robot.lookup("#checks").<Pane>query().getChildren().stream()
+        .map(Node::getAccessibleText)
+        .toList();
+  }
+
   private static boolean says(FxRobot robot, String text) {
     return robot.lookup("#suspects .label").queryAllAs(Label.class).stream()
         .anyMatch(l -> l.getText().contains(text));
@@ -57,6 +65,9 @@ class SuspectsInWindowTest extends WindowHarness {
     await(() -> says(robot, "Points and camera are in different units"));
     assertThat(says(robot, "with the points times 0.01, the error falls from")).isTrue();
     assertThat(session.message().get()).isEqualTo("returned.usda checked: unit-scale 0.01");
+    // What drift does not show is checked too: a known distance is a hundred times as long.
+    assertThat(checks(robot)).anyMatch(l -> l.startsWith("known distance does not hold"));
+    assertThat(checks(robot)).anyMatch(l -> l.startsWith("rate holds"));
     robot.interact(robot.lookup("#copy-suspect").<Button>query()::fire);
     robot.interact(
         () ->

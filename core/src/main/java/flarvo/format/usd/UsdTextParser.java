@@ -43,6 +43,9 @@ final class UsdTextParser {
     if (!in.startsWith("#usda ")) {
       throw in.error("a text layer starts with '#usda 1.0'");
     }
+    if (!in.startsWith("#usda 1.")) {
+      throw in.error("of text layers only version 1 is known");
+    }
     in.skipLine();
     UsdLayer layer = new UsdLayer();
     in.blank();

@@ -246,6 +246,13 @@ class UsdTextFormatTest extends SceneFormatContract {
   }
 
   @Test
+  void anotherVersionIsRefused() {
+    assertThatThrownBy(() -> read(file("#usda 2.0\ndef Xform \"a\" {}\n")))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("only version 1");
+  }
+
+  @Test
   void nestingHasAnEnd() {
     assertThatThrownBy(() -> scene("def \"a\" { x y = " + "(".repeat(100_000)))
         .isInstanceOf(InputError.class)

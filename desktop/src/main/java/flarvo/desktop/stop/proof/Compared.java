@@ -1,7 +1,9 @@
 package flarvo.desktop.stop.proof;
 
+import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
 import flarvo.scene.WorldShot;
+import java.util.List;
 import java.util.Optional;
 
 /**
@@ -10,5 +12,15 @@ import java.util.Optional;
  * @param title over its picture
  * @param shot canonical, on plate frames
  * @param drift against the open shot; empty where nothing could be compared
+ * @param checks of a file that somebody sent; none of a delivery, whose proof has them
  */
-record Compared(String title, WorldShot shot, Optional<DriftReport> drift) {}
+record Compared(String title, WorldShot shot, Optional<DriftReport> drift, List<Check> checks) {
+  Compared {
+    checks = List.copyOf(checks);
+  }
+
+  /** Without checks of its own. */
+  Compared(String title, WorldShot shot, Optional<DriftReport> drift) {
+    this(title, shot, drift, List.of());
+  }
+}

@@ -35,6 +35,8 @@ public final class ProofDesk extends Desk {
   private final ProofWork work;
   private final DriftPart drift;
   private final SuspectPart suspects;
+  private final Label checksOf = heading("");
+  private final Label lost = heading("Lost or changed");
   private boolean filling;
 
   ProofDesk(Session session, ProofWork work) {
@@ -43,6 +45,7 @@ public final class ProofDesk extends Desk {
     this.work = work;
     suspects = new SuspectPart(session, work);
     drift = new DriftPart(session, work);
+    checks.setId("checks");
     delivery.setPrefWidth(186);
     delivery.getStyleClass().add("small-field");
     delivery.setOnAction(e -> choose());
@@ -67,9 +70,9 @@ public final class ProofDesk extends Desk {
             drift,
             new HBox(8, worstFrame, copy, save),
             suspects,
-            heading("Checks of the delivery"),
+            checksOf,
             checks,
-            heading("Lost or changed"),
+            lost,
             losses,
             new WitnessPart(session));
     // A project that is dropped elsewhere is opened; on this desk a file is checked.
@@ -89,6 +92,7 @@ public final class ProofDesk extends Desk {
           }
         });
     session.chosen().addListener((o, a, b) -> fill());
+    work.now().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
     session.sending().states().addListener((MapChangeListener<Object, Object>) c -> fill());
     fill();
@@ -187,7 +191,7 @@ public final class ProofDesk extends Desk {
                           suspects.sentences(),
                           x.drift(),
                           limit,
-                          List.of(),
+                          x.checks(),
                           List.of()));
     };
   }
@@ -210,6 +214,20 @@ public final class ProofDesk extends Desk {
       delivery.getSelectionModel().select(session.state().get().deliveries().indexOf(now));
     }
     filling = false;
+    boolean returned =
+        switch (work.against().get()) {
+          case DELIVERY, PLAIN_IMPORT -> false;
+          case CHECKED, MENDED -> true;
+        };
+    checksOf.setText(returned ? "Checks of the file" : "Checks of the delivery");
+    for (Region r : List.of(lost, losses)) {
+      r.setVisible(!returned);
+      r.setManaged(!returned);
+    }
+    if (returned) {
+      showReturned();
+      return;
+    }
     ProofReport p = proof();
     if (p == null) {
       say(
@@ -239,6 +257,22 @@ public final class ProofDesk extends Desk {
     if (p.losses().isEmpty()) {
       losses.getChildren().add(new Label("Nothing."));
     }
+  }
+
+  /** A file that somebody sent: read as it states, whatever it was meant to be. */
+  private void showReturned() {
+    Compared c = work.checked().get();
+    if (c == null) {
+      say("No file was checked yet. Drop one here.");
+      return;
+    }
+    long wrong = c.checks().stream().filter(x -> !x.holds()).count();
+    say(
+        c.title()
+            + (wrong == 0
+                ? ": every check holds, read as it states."
+                : ": " + wrong + (wrong == 1 ? " check does" : " checks do") + " not hold."));
+    c.checks().forEach(x -> checks.getChildren().add(line(x)));
   }
 
   private static HBox line(Check c) {

@@ -7,7 +7,9 @@ import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
 import flarvo.desktop.work.Lane;
+import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
+import flarvo.proof.ReturnedChecks;
 import flarvo.proof.ReturnedFile;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
@@ -19,6 +21,7 @@ import flarvo.suspect.SuspectReport;
 import flarvo.work.Progress;
 import java.io.File;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -109,6 +112,7 @@ public final class SuspectPart extends VBox {
   public void check(List<Path> files) {
     Shot shot = session.state().get().shot();
     String of = session.state().get().name();
+    double limit = session.view().proofLimitPx().get();
     session
         .jobs()
         .run(
@@ -120,7 +124,8 @@ public final class SuspectPart extends VBox {
                   ReturnDecision.evidence(shot),
                   came,
                   came.against(shot, p),
-                  mended(came, shot, p));
+                  mended(came, shot, p),
+                  checks(shot, files, limit, p));
             },
             a -> {
               if (!session.state().get().name().equals(of)) {
@@ -134,7 +139,7 @@ public final class SuspectPart extends VBox {
                   files.stream()
                       .map(f -> f.getFileName().toString())
                       .collect(Collectors.joining(", "));
-              work.checked().set(new Compared(name, file.shot().levelled(), a.drift));
+              work.checked().set(new Compared(name, file.shot().levelled(), a.drift, a.checks));
               work.mended()
                   .set(
                       a.mended
@@ -151,9 +156,24 @@ public final class SuspectPart extends VBox {
       Observations evidence,
       ReturnedFile file,
       Optional<DriftReport> drift,
-      Optional<Mended> mended) {}
+      Optional<Mended> mended,
+      List<Check> checks) {}
 
   private record Mended(WorldShot shot, Optional<DriftReport> drift) {}
+
+  /** What drift cannot see, file by file. */
+  private static List<Check> checks(Shot shot, List<Path> files, double limit, Progress p) {
+    List<Check> all = new ArrayList<>();
+    for (Path f : files) {
+      try {
+        all.addAll(ReturnedChecks.of(shot, f, limit, p));
+      } catch (InputError e) {
+        // A table whose columns were told, or a log: what was read of it is measured all the same.
+        all.add(new Check("readable", false, "a scene", f.getFileName() + ": " + e.reason()));
+      }
+    }
+    return all;
+  }
 
   /** The file with its cause undone, for a picture of it; empty where nothing can undo it. */
   private static Optional<Mended> mended(ReturnedFile came, Shot shot, Progress p) {

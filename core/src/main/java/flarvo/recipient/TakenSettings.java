@@ -123,8 +123,10 @@ final class TakenSettings {
       return Taken.Whence.FILE;
     }
     boolean stated = states.filter(f -> !f.assumed()).isPresent();
-    return stated && file.format().states().contains(s) && own.defaults().ignores().contains(s)
-        ? Taken.Whence.IGNORED
-        : Taken.Whence.SILENT;
+    boolean overlooked =
+        file.format().states().contains(s)
+            ? own.defaults().ignores().contains(s)
+            : s == SceneSetting.PICTURE; // beside a camera it is stated, and read by few
+    return stated && overlooked ? Taken.Whence.IGNORED : Taken.Whence.SILENT;
   }
 }

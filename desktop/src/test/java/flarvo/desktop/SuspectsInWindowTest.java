@@ -68,6 +68,12 @@ class SuspectsInWindowTest extends WindowHarness {
     // What drift does not show is checked too: a known distance is a hundred times as long.
     assertThat(checks(robot)).anyMatch(l -> l.startsWith("known distance does not hold"));
     assertThat(checks(robot)).anyMatch(l -> l.startsWith("rate holds"));
+    robot.clickOn("Copy as text");
+    robot.interact(
+        () ->
+            assertThat(Clipboard.getSystemClipboard().getString())
+                .startsWith("returned.usda\n")
+                .contains("FAIL\tknownDistance\t"));
     robot.interact(robot.lookup("#copy-suspect").<Button>query()::fire);
     robot.interact(
         () ->

@@ -120,16 +120,29 @@ public final class ProofDesk extends Desk {
   }
 
   void copy() {
-    ProofReport p = proof();
-    if (p == null) {
-      return;
+    Compared c = work.checked().get();
+    if (isReturned() && c != null) {
+      TextCopy.copy(session, "Proof", text(c.title(), c.checks()));
+    } else if (proof() != null) {
+      TextCopy.copy(session, "Proof", text(proof().sentence(), proof().checks()));
     }
-    StringBuilder s = new StringBuilder(p.sentence()).append('\n');
-    for (Check c : p.checks()) {
+  }
+
+  private static String text(String head, List<Check> checks) {
+    StringBuilder s = new StringBuilder(head).append('\n');
+    for (Check c : checks) {
       s.append(c.holds() ? "PASS" : "FAIL").append('\t').append(c.name()).append('\t');
       s.append(c.expected()).append('\t').append(c.found()).append('\n');
     }
-    TextCopy.copy(session, "Proof", s.toString());
+    return s.toString();
+  }
+
+  /** Whether what is compared is a file that somebody sent, and no delivery. */
+  private boolean isReturned() {
+    return switch (work.against().get()) {
+      case DELIVERY, PLAIN_IMPORT -> false;
+      case CHECKED, MENDED -> true;
+    };
   }
 
   private void choosePage() {
@@ -214,11 +227,7 @@ public final class ProofDesk extends Desk {
       delivery.getSelectionModel().select(session.state().get().deliveries().indexOf(now));
     }
     filling = false;
-    boolean returned =
-        switch (work.against().get()) {
-          case DELIVERY, PLAIN_IMPORT -> false;
-          case CHECKED, MENDED -> true;
-        };
+    boolean returned = isReturned();
     checksOf.setText(returned ? "Checks of the file" : "Checks of the delivery");
     for (Region r : List.of(lost, losses)) {
       r.setVisible(!returned);

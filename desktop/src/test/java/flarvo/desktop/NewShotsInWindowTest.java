@@ -137,4 +137,31 @@ class NewShotsInWindowTest extends WindowHarness {
     await(() -> isShown(robot));
     assertThat(title(robot)).isEqualTo("2 shots found in mer_020_dome and 1 more");
   }
+
+  @Test
+  void whatIsDismissedOrOvertakenStopsAndLeavesTheCardUsable(FxRobot robot) throws Exception {
+    Path project = dir.resolve("project.json");
+    onWindow(() -> session.project().open(List.of(DemoProject.MERIDIAN)));
+    await(() -> isShown(robot));
+    onWindow(
+        () -> {
+          session.newShots().receive(dir.resolve("other.json"), "");
+          session.newShots().dismiss();
+        });
+    await(() -> session.jobs().running().isEmpty());
+    assertThat(offer()).isNull();
+    assertThat(session.newShots().working().get()).isFalse();
+    onWindow(() -> session.newShots().search(List.of(DemoProject.MERIDIAN), Optional.empty()));
+    await(() -> isShown(robot));
+    onWindow(
+        () -> {
+          session.newShots().receive(dir.resolve("third.json"), "");
+          session.project().open(List.of(project));
+        });
+    await(() -> !session.project().loading().get() && session.jobs().running().isEmpty());
+    assertThat(session.newShots().working().get()).isFalse();
+    assertThat(session.newShots().problem().get()).contains("opened meanwhile");
+    assertThat(offer().isReceived()).isFalse();
+    assertThat(robot.lookup("#new-shots-receive").queryAs(Button.class).isDisabled()).isFalse();
+  }
 }

@@ -10,7 +10,6 @@ import flarvo.project.StartBoard;
 import flarvo.receive.IntakeOptions;
 import flarvo.shotlist.ShotList;
 import flarvo.work.Progress;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -58,6 +57,16 @@ public final class NewShots {
 
   NewShots(Session session) {
     this.session = session;
+    // Another opening takes the place of a search, and nothing more is heard of it.
+    session
+        .project()
+        .loading()
+        .addListener(
+            (o, a, loading) -> {
+              if (loading && working.get()) {
+                failed("Another file was opened meanwhile; receive the shots again");
+              }
+            });
   }
 
   /** What waits for an answer; null where nothing does. */
@@ -175,7 +184,8 @@ public final class NewShots {
       return;
     }
     done.run();
-    if (!open && Files.isRegularFile(file)) {
+    boolean there = !r.added().isEmpty() || !r.before().shots().isEmpty();
+    if (!open && there) {
       session.project().open(List.of(file));
     }
   }
@@ -187,8 +197,12 @@ public final class NewShots {
     session.project().openAsOne(folders);
   }
 
-  /** Nothing more is wanted of them. */
+  /** Nothing more is wanted of them; a search, or what reads them, stops. */
   public void dismiss() {
+    if (working.get()) {
+      session.jobs().drop(Lane.LOAD);
+      working.set(false);
+    }
     problem.set("");
     offer.set(null);
   }

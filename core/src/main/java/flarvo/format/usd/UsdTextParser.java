@@ -44,7 +44,8 @@ final class UsdTextParser {
       throw in.error("a text layer starts with '#usda 1.0'");
     }
     if (!in.startsWith("#usda 1.")) {
-      throw in.error("of text layers only version 1 is known");
+      throw in.error(
+          "unsupported version; only version 1 text layers can be read", "Save it as version 1.0");
     }
     in.skipLine();
     UsdLayer layer = new UsdLayer();

@@ -249,7 +249,8 @@ class UsdTextFormatTest extends SceneFormatContract {
   void anotherVersionIsRefused() {
     assertThatThrownBy(() -> read(file("#usda 2.0\ndef Xform \"a\" {}\n")))
         .isInstanceOf(InputError.class)
-        .hasMessageContaining("only version 1");
+        .hasMessageContaining("only version 1 text layers")
+        .hasMessageContaining("Save it");
   }
 
   @Test

@@ -4,6 +4,8 @@ import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pinhole;
+import flarvo.scene.PointBlocks;
+import flarvo.scene.ProjectedBlock;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
@@ -27,9 +29,6 @@ public final class DriftMeter {
   private static final long SMALL = 200_000;
 
   private static final int PARTS = 32;
-
-  /** Points at once: as many as stay in a processor's nearest memory. */
-  private static final int BLOCK = 256;
 
   private final WorldShot source;
   private final PictureSize picture;
@@ -60,6 +59,7 @@ public final class DriftMeter {
   DriftReport measure(
       ShotCamera original, ShotCamera camera, List<TrackerSet> trackers, Progress progress) {
     List<Pairs> pairs = pairs(trackers);
+    boolean anywhere = unobserved();
     List<String> names = source.trackers().stream().flatMap(t -> t.names().stream()).toList();
     FrameRange frames = source.frames();
     Frames of = new Frames(frames.count());
@@ -77,13 +77,14 @@ public final class DriftMeter {
                 } else if (progress.isCancelled()) {
                   throw new Cancelled();
                 }
-                frame(f, eyes, pairs, names, of);
+                frame(f, eyes, pairs, names, anywhere, of);
               }
             });
     return of.report(frames, names);
   }
 
-  private void frame(int f, Eyes eyes, List<Pairs> pairs, List<String> names, Frames of) {
+  private void frame(
+      int f, Eyes eyes, List<Pairs> pairs, List<String> names, boolean anywhere, Frames of) {
     int k = f - source.frames().first();
     of.max[k] = Double.NaN;
     of.rms[k] = Double.NaN;
@@ -93,65 +94,47 @@ public final class DriftMeter {
     Pinhole a = eyes.a.at(f);
     Pinhole b = eyes.b.at(f);
     observed(names, f, eyes.live);
-    double sum = 0;
-    int n = 0;
-    double worst = -1;
+    of.clear(k);
     for (Pairs p : pairs) {
-      for (int first = 0; first < p.place.length; first += BLOCK) {
-        int count = Math.min(BLOCK, p.place.length - first);
-        a.project(p.sent, p.sentAt, first, count, eyes.pa);
-        int seen = seen(p, first, count, eyes);
-        b.project(p.found, eyes.at, 0, seen, eyes.pb);
-        for (int j = 0; j < seen; j++) {
-          int i = eyes.seen[j];
-          double dx = eyes.pa[3 * i] - eyes.pb[3 * j];
-          double dy = eyes.pa[3 * i + 1] - eyes.pb[3 * j + 1];
-          double d = dx * dx + dy * dy;
-          if (Double.isNaN(d)) {
-            d = Double.POSITIVE_INFINITY; // behind the delivered camera
-          }
-          sum += d;
-          if (d > worst) {
-            worst = d;
-            of.worst[k] = p.place[first + i];
-          }
+      for (int block = 0; block < p.sentAt.count(); block++) {
+        if (anywhere && a.misses(p.sent, p.sentAt, block)) {
+          continue;
         }
-        n += seen;
+        a.project(p.sent, p.sentAt, block, eyes.pa);
+        b.project(p.found, p.foundAt, block, eyes.pb);
+        compare(p, block, eyes, anywhere, of, k);
       }
     }
-    if (n > 0) {
-      of.max[k] = Math.sqrt(worst);
-      of.rms[k] = Math.sqrt(sum / n);
-      of.sum[k] = sum;
-      of.compared[k] = n;
-    }
+    of.finish(k);
   }
 
-  /** Collects the pairs that count at this frame, and where they were delivered. */
   @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more
-  private int seen(Pairs p, int first, int count, Eyes eyes) {
-    boolean anywhere = unobserved();
-    double[] pa = eyes.pa;
-    double[] from = p.foundAt;
-    double[] to = eyes.at;
+  private void compare(Pairs p, int block, Eyes eyes, boolean anywhere, Frames of, int k) {
+    ProjectedBlock a = eyes.pa;
+    ProjectedBlock b = eyes.pb;
     double width = picture.width();
     double height = picture.height();
-    int n = 0;
-    for (int i = 0, j = 3 * first; i < count; i++, j += 3) {
-      double x = pa[3 * i]; // NaN behind the camera
-      double y = pa[3 * i + 1];
+    double sum = of.sum[k];
+    int n = of.compared[k];
+    for (int i = 0; i < p.sentAt.size(block); i++) {
+      double x = a.x[i];
+      double y = a.y[i];
       boolean counts =
           anywhere
-              ? x >= 0 & y >= 0 & x <= width & y <= height
-              : pa[3 * i + 2] > 0 && eyes.live[p.place[first + i]];
-      // Nobody can guess whether a point counts: what does not is written too, and written over.
-      eyes.seen[n] = i;
-      to[3 * n] = from[j];
-      to[3 * n + 1] = from[j + 1];
-      to[3 * n + 2] = from[j + 2];
+              ? a.depth[i] > 0 & x >= 0 & y >= 0 & x <= width & y <= height
+              : a.depth[i] > 0 && eyes.live[p.place(block, i)];
+      double dx = x - b.x[i];
+      double dy = y - b.y[i];
+      double d = dx * dx + dy * dy;
+      d = b.depth[i] > 0 & d <= Double.MAX_VALUE ? d : Double.POSITIVE_INFINITY;
+      sum += counts ? d : 0;
       n += counts ? 1 : 0;
+      if (counts & d >= of.max[k]) {
+        of.worst(k, d, p.place(block, i));
+      }
     }
-    return n;
+    of.sum[k] = sum;
+    of.compared[k] = n;
   }
 
   /** What one thread sees with. */
@@ -160,10 +143,8 @@ public final class DriftMeter {
     private final ShotCamera found;
     private final Pinhole a;
     private final Pinhole b;
-    private final double[] pa = new double[3 * BLOCK];
-    private final double[] pb = new double[3 * BLOCK];
-    private final double[] at = new double[3 * BLOCK];
-    private final int[] seen = new int[BLOCK];
+    private final ProjectedBlock pa = new ProjectedBlock();
+    private final ProjectedBlock pb = new ProjectedBlock();
     private final boolean[] live;
 
     Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, boolean[] live) {
@@ -182,6 +163,25 @@ public final class DriftMeter {
     private final double[] sum;
     private final int[] compared;
     private final int[] worst;
+
+    /** Until a frame is finished, {@code max} holds the square of the largest. */
+    void clear(int k) {
+      max[k] = -1;
+    }
+
+    /** Of several that are equally bad the first is named, in whatever order they are met. */
+    void worst(int k, double square, int place) {
+      if (square > max[k] || place < worst[k]) {
+        max[k] = square;
+        worst[k] = place;
+      }
+    }
+
+    void finish(int k) {
+      boolean some = compared[k] > 0;
+      max[k] = some ? Math.sqrt(max[k]) : Double.NaN;
+      rms[k] = some ? Math.sqrt(sum[k] / compared[k]) : Double.NaN;
+    }
 
     Frames(int count) {
       max = new double[count];
@@ -229,15 +229,23 @@ public final class DriftMeter {
   }
 
   /**
-   * Trackers of one set in the source and of one in what was delivered, in the source's order.
+   * Trackers of one set in the source and of one in what was delivered, block by block.
    *
-   * @param place of each among all of the source's trackers
-   * @param sentAt three numbers each
-   * @param foundAt three numbers each
+   * @param first place of the set's first among all of the source's trackers
+   * @param which of the set's they are
    */
   @SuppressWarnings("ArrayRecordComponent") // read in inner loops, and by nobody else
   private record Pairs(
-      TrackerSet sent, TrackerSet found, int[] place, double[] sentAt, double[] foundAt) {
+      TrackerSet sent,
+      TrackerSet found,
+      int first,
+      int[] which,
+      PointBlocks sentAt,
+      PointBlocks foundAt) {
+
+    int place(int block, int point) {
+      return first + which[sentAt.original(block, point)];
+    }
 
     static Pairs of(
         TrackerSet sent,
@@ -246,14 +254,15 @@ public final class DriftMeter {
         List<Integer> which,
         Map<String, Integer> at) {
       int n = which.size();
-      Pairs p = new Pairs(sent, found, new int[n], new double[3 * n], new double[3 * n]);
+      double[] sentAt = new double[3 * n];
+      double[] foundAt = new double[3 * n];
       for (int j = 0; j < n; j++) {
-        int i = which.get(j);
-        p.place[j] = firstPlace + i;
-        put(sent, i, p.sentAt, 3 * j);
-        put(found, at.get(sent.names().get(i)), p.foundAt, 3 * j);
+        put(sent, which.get(j), sentAt, 3 * j);
+        put(found, at.get(sent.names().get(which.get(j))), foundAt, 3 * j);
       }
-      return p;
+      PointBlocks blocks = PointBlocks.of(sentAt);
+      int[] places = which.stream().mapToInt(Integer::intValue).toArray();
+      return new Pairs(sent, found, firstPlace, places, blocks, blocks.like(foundAt));
     }
 
     private static void put(TrackerSet t, int i, double[] to, int at) {

@@ -15,6 +15,9 @@ package flarvo.scene;
  */
 public final class Pinhole {
 
+  /** A point's place in the camera's space is right to this share of its distance, and better. */
+  private static final double ROUNDING = 1e-9;
+
   private final ShotCamera camera;
   private final PictureSize picture;
   private final double[] t = new double[3];
@@ -22,6 +25,7 @@ public final class Pinhole {
   private final double[] gt = new double[3]; // where the last set that moves is at this frame
   private final double[] gr = new double[9];
   private final double[] one = new double[3];
+  private final double[] edges = new double[4]; // lengths of the normals of the picture's edges
   private PoseTrack loaded;
   private int frame;
   private double fx;
@@ -44,7 +48,15 @@ public final class Pinhole {
     fy = k.fy();
     cx = k.cx();
     cy = k.cy();
+    edges[0] = length(fx, cx);
+    edges[1] = length(fx, picture.width() - cx);
+    edges[2] = length(fy, cy);
+    edges[3] = length(fy, picture.height() - cy);
     return this;
+  }
+
+  private static double length(double a, double b) {
+    return Math.sqrt(a * a + b * b);
   }
 
   /**
@@ -76,57 +88,76 @@ public final class Pinhole {
       project(x, y, z, out);
       return;
     }
-    projectMoving(motion, x, y, z, out, 0);
-  }
-
-  /**
-   * The same for many points at once, three numbers each in and out.
-   *
-   * @param set whose group they hang in
-   * @param xyz in that group's space; not changed
-   * @param first point
-   * @param count of points
-   * @param out that of the first from 0
-   */
-  public void project(TrackerSet set, double[] xyz, int first, int count, double[] out) {
-    if (set.motion() != null) {
-      for (int i = 0, j = 3 * first; i < 3 * count; i += 3, j += 3) {
-        projectMoving(set.motion(), xyz[j], xyz[j + 1], xyz[j + 2], out, i);
-      }
-      return;
-    }
-    double tx = t[0];
-    double ty = t[1];
-    double tz = t[2];
-    double r0 = r[0];
-    double r1 = r[1];
-    double r2 = r[2];
-    double r3 = r[3];
-    double r4 = r[4];
-    double r5 = r[5];
-    double r6 = r[6];
-    double r7 = r[7];
-    double r8 = r[8];
-    for (int i = 0, j = 3 * first; i < 3 * count; i += 3, j += 3) {
-      double dx = xyz[j] - tx;
-      double dy = xyz[j + 1] - ty;
-      double dz = xyz[j + 2] - tz;
-      double depth = -(r2 * dx + r5 * dy + r8 * dz);
-      boolean front = depth > 0;
-      out[i] = front ? cx + fx * (r0 * dx + r3 * dy + r6 * dz) / depth : Double.NaN;
-      out[i + 1] = front ? cy - fy * (r1 * dx + r4 * dy + r7 * dz) / depth : Double.NaN;
-      out[i + 2] = depth;
-    }
-  }
-
-  private void projectMoving(PoseTrack m, double x, double y, double z, double[] out, int at) {
-    load(m);
+    load(motion);
     project(
         gt[0] + gr[0] * x + gr[1] * y + gr[2] * z,
         gt[1] + gr[3] * x + gr[4] * y + gr[5] * z,
         gt[2] + gr[6] * x + gr[7] * y + gr[8] * z,
-        one);
-    System.arraycopy(one, 0, out, at, 3);
+        out);
+  }
+
+  /**
+   * The same for a block of points at once, to the last bit but for what is behind the camera: the
+   * pixels of that mean nothing here. One sum a loop, each over arrays of one length, because that
+   * is what the compiler turns into instructions for several numbers.
+   *
+   * @param set whose group the points hang in
+   */
+  public void project(TrackerSet set, PointBlocks points, int block, ProjectedBlock out) {
+    double[] x = points.x(block);
+    double[] y = points.y(block);
+    double[] z = points.z(block);
+    if (set.motion() != null) {
+      load(set.motion());
+      move(x, y, z, gt[0], gr[0], gr[1], gr[2], out.wx);
+      move(x, y, z, gt[1], gr[3], gr[4], gr[5], out.wy);
+      move(x, y, z, gt[2], gr[6], gr[7], gr[8], out.wz);
+      x = out.wx;
+      y = out.wy;
+      z = out.wz;
+    }
+    depth(x, y, z, out.depth);
+    pixel(x, y, z, out.depth, cx, fx, 0, out.x);
+    pixel(x, y, z, out.depth, cy, -fy, 1, out.y);
+  }
+
+  private static void move(
+      double[] x, double[] y, double[] z, double t, double a, double b, double c, double[] out) {
+    for (int i = 0; i < PointBlocks.SIZE; i++) {
+      out[i] = t + a * x[i] + b * y[i] + c * z[i];
+    }
+  }
+
+  private void depth(double[] x, double[] y, double[] z, double[] out) {
+    double tx = t[0];
+    double ty = t[1];
+    double tz = t[2];
+    double a = r[2];
+    double b = r[5];
+    double c = r[8];
+    for (int i = 0; i < PointBlocks.SIZE; i++) {
+      out[i] = -(a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz));
+    }
+  }
+
+  private void pixel(
+      double[] x,
+      double[] y,
+      double[] z,
+      double[] depth,
+      double middle,
+      double focal,
+      int column,
+      double[] out) {
+    double tx = t[0];
+    double ty = t[1];
+    double tz = t[2];
+    double a = r[column];
+    double b = r[column + 3];
+    double c = r[column + 6];
+    for (int i = 0; i < PointBlocks.SIZE; i++) {
+      out[i] = middle + focal * (a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz)) / depth[i];
+    }
   }
 
   /** Whether a point is in the picture, its edges included; nothing is divided by its depth. */
@@ -152,25 +183,94 @@ public final class Pinhole {
   }
 
   /**
+   * Whether no point of a block can be in the picture. That it can be is never denied; that it
+   * cannot may be missed near the picture's edges.
+   *
+   * @param set whose group the points hang in
+   */
+  public boolean misses(TrackerSet set, PointBlocks points, int block) {
+    double radius = ball(set, points, block);
+    return one[2] < -radius || beside(radius);
+  }
+
+  /**
+   * Brings the centre of a block's ball into the camera's space, into {@code one}: across, up and
+   * depth.
+   *
+   * @return its radius, with what rounding may take
+   */
+  private double ball(TrackerSet set, PointBlocks points, int block) {
+    double[] balls = points.balls();
+    int at = 4 * block;
+    double x = balls[at];
+    double y = balls[at + 1];
+    double z = balls[at + 2];
+    if (set.motion() != null) {
+      load(set.motion());
+      double gx = gt[0] + gr[0] * x + gr[1] * y + gr[2] * z;
+      double gy = gt[1] + gr[3] * x + gr[4] * y + gr[5] * z;
+      z = gt[2] + gr[6] * x + gr[7] * y + gr[8] * z;
+      x = gx;
+      y = gy;
+    }
+    double dx = x - t[0];
+    double dy = y - t[1];
+    double dz = z - t[2];
+    one[0] = r[0] * dx + r[3] * dy + r[6] * dz;
+    one[1] = r[1] * dx + r[4] * dy + r[7] * dz;
+    one[2] = -(r[2] * dx + r[5] * dy + r[8] * dz);
+    return balls[at + 3] + ROUNDING * (Math.abs(dx) + Math.abs(dy) + Math.abs(dz));
+  }
+
+  /** Whether the ball that was brought into the camera's space is beyond an edge of the picture. */
+  private boolean beside(double radius) {
+    double left = fx * one[0] + cx * one[2];
+    double right = (picture.width() - cx) * one[2] - fx * one[0];
+    double top = cy * one[2] - fy * one[1];
+    double bottom = fy * one[1] + (picture.height() - cy) * one[2];
+    return left < -radius * edges[0]
+        || right < -radius * edges[1]
+        || top < -radius * edges[2]
+        || bottom < -radius * edges[3];
+  }
+
+  /**
    * Widens a range by the depths of a set's trackers.
    *
+   * @param points the set's own
    * @param nearest depths up to it do not count
    * @param inside whether only trackers in the picture count
    * @param range the least depth and the largest, in metres
    */
+  public void widen(
+      TrackerSet set, PointBlocks points, double nearest, boolean inside, double[] range) {
+    for (int b = 0; b < points.count(); b++) {
+      double radius = ball(set, points, b);
+      boolean within = one[2] - radius >= range[0] && one[2] + radius <= range[1];
+      if (!within && !(one[2] + radius <= nearest) && !(inside && beside(radius))) {
+        widen(set, points, b, nearest, inside, range);
+      }
+    }
+  }
+
   @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more
-  public void widen(TrackerSet set, double nearest, boolean inside, double[] range) {
-    double[] xyz = set.packed();
+  private void widen(
+      TrackerSet set,
+      PointBlocks points,
+      int block,
+      double nearest,
+      boolean inside,
+      double[] range) {
+    double[] xs = points.x(block);
+    double[] ys = points.y(block);
+    double[] zs = points.z(block);
     double near = range[0];
     double far = range[1];
     boolean moves = set.motion() != null;
-    if (moves) {
-      load(set.motion());
-    }
-    for (int i = 0; i < xyz.length; i += 3) {
-      double x = xyz[i];
-      double y = xyz[i + 1];
-      double z = xyz[i + 2];
+    for (int i = 0; i < points.size(block); i++) {
+      double x = xs[i];
+      double y = ys[i];
+      double z = zs[i];
       if (moves) {
         double gx = gt[0] + gr[0] * x + gr[1] * y + gr[2] * z;
         double gy = gt[1] + gr[3] * x + gr[4] * y + gr[5] * z;

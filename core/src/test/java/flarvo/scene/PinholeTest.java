@@ -4,7 +4,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
-import java.util.Arrays;
 import java.util.Optional;
 import java.util.Random;
 import org.joml.Matrix4d;
@@ -29,7 +28,7 @@ class PinholeTest {
 
   @Test
   void manyAtOnceAreTheSameToTheLastBitInGroupsThatMoveToo() {
-    Shot still = flarvo.TestShots.walk(8, 40, 11);
+    Shot still = flarvo.TestShots.walk(8, 150, 11);
     FrameRange frames = still.frames();
     Group moving =
         new Group(
@@ -51,21 +50,22 @@ class PinholeTest {
       p.at(f);
       q.at(f);
       for (TrackerSet t : java.util.List.of(set, set.inGroup(Optional.of(moving)))) {
-        double[] xyz = new double[3 * t.size()];
-        for (int i = 0; i < t.size(); i++) {
-          xyz[3 * i] = t.x(i);
-          xyz[3 * i + 1] = t.y(i);
-          xyz[3 * i + 2] = t.z(i);
+        PointBlocks blocks = PointBlocks.of(t);
+        ProjectedBlock block = new ProjectedBlock();
+        for (int b = 0; b < blocks.count(); b++) {
+          q.project(t, blocks, b, block);
+          for (int i = 0; i < blocks.size(b); i++) {
+            p.project(t, blocks.original(b, i), out);
+            assertThat(block.depth[i]).isEqualTo(out[2]);
+            if (out[2] > 0) {
+              assertThat(new double[] {block.x[i], block.y[i]}).containsExactly(out[0], out[1]);
+            }
+          }
         }
-        double[] all = new double[xyz.length];
-        q.project(t, xyz, 2, t.size() - 2, all);
         double[] range = {Double.MAX_VALUE, 0};
         double[] inside = {Double.MAX_VALUE, 0};
         for (int i = 0; i < t.size(); i++) {
           p.project(t, i, out);
-          if (i >= 2) {
-            assertThat(Arrays.copyOfRange(all, 3 * i - 6, 3 * i - 3)).isEqualTo(out);
-          }
           if (out[2] > 1) {
             range[0] = Math.min(range[0], out[2]);
             range[1] = Math.max(range[1], out[2]);
@@ -76,10 +76,10 @@ class PinholeTest {
           }
         }
         double[] wide = {Double.MAX_VALUE, 0};
-        q.widen(t, 1, false, wide);
+        q.widen(t, PointBlocks.of(t), 1, false, wide);
         assertThat(wide).isEqualTo(range);
         double[] seen = {Double.MAX_VALUE, 0};
-        q.widen(t, 1, true, seen);
+        q.widen(t, PointBlocks.of(t), 1, true, seen);
         assertThat(seen).isEqualTo(inside);
         some += inside[1] > 0 ? 1 : 0;
       }

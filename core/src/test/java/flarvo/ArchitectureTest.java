@@ -76,6 +76,7 @@ class ArchitectureTest {
   void importsRunOneWay() {
     mayKnow(
         "flarvo.receive..",
+        "flarvo.suspect..",
         "flarvo.shotlist..",
         "flarvo.vet..",
         "flarvo.plate..",
@@ -108,6 +109,7 @@ class ArchitectureTest {
     mayKnow("flarvo.vet..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow(
         "flarvo.level..",
+        "flarvo.suspect..",
         "flarvo.vet..",
         "flarvo.scene..",
         "flarvo.convention..",

@@ -135,7 +135,7 @@ final class AutoCommand implements Callable<Integer> {
     if (lens != null && lensTerms != null && lensTerms != 0) {
       throw InputError.words("--lens-terms finds what --lens says", "Give one of them");
     }
-    int terms = lensTerms != null ? lensTerms : lens != null ? 0 : 2;
+    int terms = lensTerms != null ? lensTerms : lens != null || camera.zooms() ? 0 : 2;
     return camera.solve(terms, target);
   }
 
@@ -177,13 +177,13 @@ final class AutoCommand implements Callable<Integer> {
   private void say(PrintWriter text, AutoSolve.Outcome o) {
     text.printf(
         Locale.ROOT,
-        "%s, %.3f px RMS, %d of %d features; focal length %.3f mm (%s)%s%n",
+        "%s, %.3f px RMS, %d of %d features; focal length %s (%s)%s%n",
         o.solve().kind().word(),
         o.solve().cleaned().afterPx(),
         o.shot().trackerCount(),
         o.traced().observations().names().size(),
-        focalMm(o.shot()),
-        camera.focalGiven() ? "given" : "found",
+        o.solve().focalWords(),
+        camera.focalSource(),
         o.lens().isPresent() ? "; lens found" : "");
     MoverOptions.say(o.movers(), o.traced().observations(), text);
     text.println(o.ground());
@@ -198,6 +198,7 @@ final class AutoCommand implements Callable<Integer> {
     ObjectNode n = Json.object();
     n.put("kind", o.solve().kind().word()).put("reason", o.solve().kind().reason());
     n.put("rmsPx", o.solve().cleaned().afterPx()).put("focalLengthMm", focalMm(o.shot()));
+    SolveCommand.zoom(n, o.shot());
     n.put("firstFrame", o.shot().frames().first()).put("lastFrame", o.shot().frames().last());
     n.put("followed", o.traced().observations().names().size());
     n.put("trackers", o.shot().trackerCount()).put("ground", o.ground());

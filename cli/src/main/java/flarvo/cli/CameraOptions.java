@@ -3,6 +3,7 @@ package flarvo.cli;
 import flarvo.convention.FilmBack;
 import flarvo.report.InputError;
 import flarvo.scene.Rate;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.TrackSolve;
 import java.util.OptionalDouble;
 import picocli.CommandLine.Option;
@@ -25,6 +26,11 @@ final class CameraOptions {
   private Double focal;
 
   @Option(
+      names = "--zoom",
+      description = "finds a focal length for each frame; needs undistorted tracks or plates")
+  private boolean zoom;
+
+  @Option(
       names = "--rate",
       paramLabel = "R",
       converter = Converters.Fps.class,
@@ -38,9 +44,14 @@ final class CameraOptions {
       description = "live trackers to keep per frame (default ${DEFAULT-VALUE})")
   private int fewest;
 
-  /** Whether the focal length was given. */
-  boolean focalGiven() {
-    return focal != null;
+  /** Where the focal length is from. */
+  String focalSource() {
+    return focal != null ? "given" : zoom ? "found for each frame" : "found";
+  }
+
+  /** Whether it is found for each frame. */
+  boolean zooms() {
+    return zoom;
   }
 
   /** Whether the rate was given; else it is assumed. */
@@ -67,10 +78,20 @@ final class CameraOptions {
     if (lensTerms < 0 || lensTerms > 2) {
       throw InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
     }
+    if (zoom && focal != null) {
+      throw InputError.words("--focal gives one focal length, and --zoom finds many", "Give one");
+    }
+    if (zoom && lensTerms > 0) {
+      throw InputError.words(
+          "--zoom needs undistorted tracks: a lens that zooms bends otherwise in each frame",
+          "Undistort first, or give --lens; leave --lens-terms out");
+    }
     return new TrackSolve.Options(
         filmBack.widthMm(),
         filmBack.heightMm(),
-        focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal),
+        zoom
+            ? FocalLength.ZOOM
+            : FocalLength.of(focal == null ? OptionalDouble.empty() : OptionalDouble.of(focal)),
         lensTerms,
         targetPx,
         fewest);

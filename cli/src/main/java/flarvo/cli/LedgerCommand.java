@@ -8,8 +8,11 @@ import flarvo.receive.Evidence;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.Ledger;
 import flarvo.receive.LedgerMaker;
+import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
+import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
@@ -26,7 +29,12 @@ import picocli.CommandLine.Spec;
 @Command(
     name = "ledger",
     description = "Compares what the files of a shot claim, and proposes rulings.",
-    footer = {"", "Example:", "  flarvo ledger incoming/ --rule rate=24000/1001"})
+    footer = {
+      "",
+      "Examples:",
+      "  flarvo ledger incoming/ --rule rate=24000/1001",
+      "  flarvo ledger incoming/ --evidence plates/undistorted"
+    })
 final class LedgerCommand implements Callable<Integer> {
 
   @Spec private CommandSpec spec;
@@ -43,6 +51,14 @@ final class LedgerCommand implements Callable<Integer> {
       description = "ruling, such as rate=24000/1001 or filmBack=36x24; may be repeated")
   private Map<String, String> rules = new LinkedHashMap<>();
 
+  @Option(
+      names = "--evidence",
+      paramLabel = "PLATES|TRACKS",
+      description =
+          "measures readings on features of these undistorted plates, or on these 2D tracks, where"
+              + " the files bring none")
+  private Path evidence;
+
   @Mixin private TableOptions tables;
 
   @Mixin private OutsideOption outside;
@@ -58,7 +74,8 @@ final class LedgerCommand implements Callable<Integer> {
     for (Path f : files) {
       intake.add(f, options, Progress.NONE);
     }
-    Ledger ledger = LedgerMaker.of(intake.received(options), rulings);
+    ReceivedSet set = intake.received(options);
+    Ledger ledger = LedgerMaker.of(set, rulings, measuredOn(set, options), Progress.NONE);
     var out = spec.commandLine().getOut();
     if (json.asked()) {
       out.println(Json.text(document(ledger)));
@@ -66,6 +83,20 @@ final class LedgerCommand implements Callable<Integer> {
       out.print(ledger.asText());
     }
     return ledger.open().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private Observations measuredOn(ReceivedSet set, IntakeOptions options) {
+    if (evidence == null) {
+      return Observations.NONE;
+    }
+    if (set.files().stream().anyMatch(f -> !f.scene().observations().isEmpty())) {
+      throw new InputError(
+          evidence.toString(),
+          "",
+          "the files bring 2D tracks of their own, and readings are measured on those",
+          "Leave --evidence out");
+    }
+    return EvidenceFile.read(evidence, tables.noting(), options, Progress.NONE).tracks();
   }
 
   private static ObjectNode document(Ledger l) {
@@ -91,7 +122,7 @@ final class LedgerCommand implements Callable<Integer> {
             .addObject()
             .put("reading", e.reading())
             .put("ruling", e.ruling())
-            .put("medianPx", e.medianPx());
+            .put("errorPx", e.errorPx());
       }
     }
     ObjectNode rulings = o.putObject("rulings");

@@ -9,6 +9,7 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
+import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Shot;
 import flarvo.vet.CullAndRefine;
@@ -132,16 +133,28 @@ final class SolveCommand implements Callable<Integer> {
       text.println(o.kind().word() + ": " + o.kind().reason());
       text.println(o.how());
       c.rounds().forEach(r -> text.println("  " + r));
-      text.printf(Locale.ROOT, "%s; focal length %.3f mm%n", c.sentence(), mm);
+      text.printf(Locale.ROOT, "%s; focal length %s%n", c.sentence(), o.focalWords());
       return;
     }
     ObjectNode n = Json.object();
     n.put("kind", o.kind().word()).put("reason", o.kind().reason());
     n.put("rmsPx", c.afterPx()).put("focalLengthMm", mm).put("how", o.how());
+    zoom(n, good);
     n.put("firstFrame", good.frames().first()).put("lastFrame", good.frames().last());
     n.put("trackers", good.trackerCount());
     ArrayNode culled = n.putArray("culled");
     new TreeSet<>(c.culled()).forEach(culled::add);
     text.println(Json.text(n));
+  }
+
+  /** The focal length of every frame, where it changes. */
+  static void zoom(ObjectNode n, Shot s) {
+    OpticsTrack o = s.cameras().get(0).optics();
+    if (!o.isConstant()) {
+      ArrayNode all = n.putArray("focalLengthsMm");
+      for (int f = o.frames().first(); f <= o.frames().last(); f++) {
+        all.add(o.at(f).focalLengthMm());
+      }
+    }
   }
 }

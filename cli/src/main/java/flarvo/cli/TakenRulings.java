@@ -7,6 +7,7 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
@@ -38,7 +39,7 @@ final class TakenRulings {
     }
     ReceivedSet received = intake.received(options);
     Rulings own = ruled(Rulings.NONE, rules);
-    Rulings all = LedgerMaker.of(received, own, progress).proposals();
+    Rulings all = LedgerMaker.of(received, own, Observations.NONE, progress).proposals();
     all.texts()
         .forEach(
             (fact, text) -> {

@@ -4,6 +4,7 @@ import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import java.util.ArrayList;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -423,6 +424,36 @@ class CommandLineTest {
 
   private static final Path INCOMING = Path.of("../demo/meridian/mer_010_terrace/incoming");
 
+  /** Tracks of other names than any point, as features of the plates are. */
+  @Test
+  void theLedgerMeasuresOnWhatIsGivenWhereNoTracksCame() throws Exception {
+    Path camera = INCOMING.resolve("mer_010_terrace_camera.fbx");
+    Path log = INCOMING.resolve("mer_010_terrace_log.txt");
+    Path plates = INCOMING.resolveSibling("plates/undistorted");
+    JsonNode without = run("ledger", camera, log, plates, "--json").json();
+    assertThat(without.findValues("errorPx")).isEmpty();
+    List<String> tracks =
+        new ArrayList<>(Files.readAllLines(INCOMING.resolve("mer_010_terrace_tracks.csv")));
+    tracks.replaceAll(t -> t.startsWith("tracker") ? t : "feature_" + t);
+    Path features = Files.write(dir.resolve("features.csv"), tracks);
+
+    JsonNode with = run("ledger", camera, log, plates, "--evidence", features, "--json").json();
+
+    for (JsonNode c : with.get("conflicts")) {
+      if (c.get("fact").asText().equals("filmBack")) {
+        assertThat(c.get("proposal").asText()).isEqualTo("23.76x13.365");
+        assertThat(c.get("evidence").get(0).get("ruling").asText()).isEqualTo("23.76x13.365");
+      }
+      if (c.get("fact").asText().equals("firstFrame")) {
+        assertThat(c.get("evidence").get(0).get("ruling").asText()).isEqualTo("1001");
+      }
+    }
+    assertThat(with.findValues("errorPx").size()).isGreaterThan(3);
+    Said twice = run("ledger", INCOMING, "--evidence", plates);
+    assertThat(twice.code()).isEqualTo(2);
+    assertThat(twice.err()).contains("2D tracks of their own").contains("--evidence");
+  }
+
   @Test
   void theLedgerTellsWhatContradictsAndProposes() throws Exception {
     Said d = run("ledger", INCOMING, "--json");
@@ -433,8 +464,8 @@ class CommandLineTest {
         .containsExactly(
             "rate=24000/1001", "firstFrame=1001", "upAxis=+Z", "unit=m", "filmBack=23.76x13.365");
     JsonNode film = n.get("conflicts").get(4).get("evidence");
-    assertThat(film.get(0).get("medianPx").asDouble()).isLessThan(0.5);
-    assertThat(film.get(1).get("medianPx").asDouble()).isGreaterThan(10);
+    assertThat(film.get(0).get("errorPx").asDouble()).isLessThan(0.5);
+    assertThat(film.get(1).get("errorPx").asDouble()).isGreaterThan(10);
     Said ruled =
         run(
             "ledger",

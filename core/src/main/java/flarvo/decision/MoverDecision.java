@@ -11,6 +11,7 @@ import flarvo.trace.Mover;
 import flarvo.trace.MoverSearch;
 import flarvo.trace.TracedShot;
 import flarvo.vet.RefinedSolve;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -153,7 +154,7 @@ public sealed interface MoverDecision extends Decision {
               new TrackSolve.Options(
                   optics.filmWidthMm(),
                   optics.filmHeightMm(),
-                  OptionalDouble.of(optics.focalLengthMm()),
+                  FocalLength.given(optics.focalLengthMm()),
                   0,
                   targetPx,
                   FEWEST),

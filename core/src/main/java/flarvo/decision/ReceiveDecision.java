@@ -4,7 +4,6 @@ import flarvo.convention.Dialect;
 import flarvo.format.table.TableMapping;
 import flarvo.receive.Fact;
 import flarvo.receive.IntakeOptions;
-import flarvo.receive.LedgerMaker;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
@@ -65,8 +64,7 @@ public sealed interface ReceiveDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      ReceivedSet set = received(s);
-      return Optional.of(new Outcome.Ruled(LedgerMaker.of(set, s.rulings(), progress).proposals()));
+      return Optional.of(new Outcome.Ruled(StateLedger.of(s, progress).proposals()));
     }
 
     @Override

@@ -1,15 +1,10 @@
 package flarvo.decision;
 
-import flarvo.lens.LensChoice;
-import flarvo.lens.LensTrack;
 import flarvo.plate.PlateLuma;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
-import flarvo.scene.Shot;
-import flarvo.scene.Similarity;
-import flarvo.trace.AutoSolve;
 import flarvo.trace.HandFeature;
 import flarvo.trace.HandFollow;
 import flarvo.trace.KeyedMatte;
@@ -21,9 +16,7 @@ import flarvo.trace.TraceOptions;
 import flarvo.trace.TraceWork;
 import flarvo.trace.Traced;
 import flarvo.trace.Tracer;
-import flarvo.vet.RefinedSolve;
-import flarvo.vet.ResidualDistortion;
-import flarvo.vet.resolve.TrackSolve;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.work.Progress;
 import java.util.Locale;
 import java.util.Optional;
@@ -336,8 +329,55 @@ public sealed interface TraceDecision extends Decision {
     }
   }
 
+  /** Solves camera and points from the shot's 2D tracks, in the place of those that came. */
+  sealed interface SolvingPlates extends TraceDecision permits SolvePlates, SolveZoom {
+
+    /** Width of the film back. */
+    double filmWidthMm();
+
+    /** Height of the film back. */
+    double filmHeightMm();
+
+    /** What is known of the focal length. */
+    FocalLength focal();
+
+    /** Radial terms that are found too. */
+    int lensTerms();
+
+    /** The RMS error that is wished for. */
+    double targetPx();
+
+    @Override
+    default boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    default Optional<Outcome> work(ShotState s, Progress progress) {
+      return Optional.of(PlateSolve.of(this, s, progress));
+    }
+
+    @Override
+    default Applied on(ShotState s, Optional<Outcome> outcome) {
+      return PlateSolve.applied(s, (Outcome.Solve) outcome.orElseThrow());
+    }
+
+    @Override
+    default String title(Optional<Outcome> outcome) {
+      return outcome
+          .map(
+              o ->
+                  String.format(
+                      Locale.ROOT,
+                      "%s: %.3f px",
+                      title(),
+                      ((Outcome.Solve) o).rmsPx().orElse(Double.NaN)))
+          .orElse(title());
+    }
+  }
+
   /**
-   * Solves camera and points from the shot's 2D tracks; they stand in the place of those that came.
+   * Solves with one focal length for all frames.
    *
    * @param focalMm empty where it is to be found
    * @param lensTerms radial terms that are found too, 0 to 2
@@ -349,17 +389,13 @@ public sealed interface TraceDecision extends Decision {
       OptionalDouble focalMm,
       int lensTerms,
       double targetPx)
-      implements TraceDecision {
-
-    private static final int FEWEST = 8;
+      implements SolvingPlates {
 
     /**
      * @throws IllegalArgumentException when a number is out of range
      */
     public SolvePlates {
-      if (!(filmWidthMm > 0 && filmHeightMm > 0 && targetPx > 0)) {
-        throw new IllegalArgumentException("film back and target are over 0");
-      }
+      PlateSolve.require(filmWidthMm, filmHeightMm, targetPx);
       if (focalMm.isPresent() && !(focalMm.getAsDouble() > 0)) {
         throw new IllegalArgumentException("the focal length is over 0");
       }
@@ -369,73 +405,41 @@ public sealed interface TraceDecision extends Decision {
     }
 
     @Override
-    public boolean worksOut() {
-      return true;
-    }
-
-    @Override
-    public Optional<Outcome> work(ShotState s, Progress progress) {
-      Shot shot = s.withTrace(s.trace().withSolve(Optional.empty())).whole();
-      TrackSolve.Outcome o =
-          TrackSolve.of(
-              shot.name(),
-              shot.observations(),
-              shot.picture(),
-              shot.rate(),
-              new TrackSolve.Options(
-                  filmWidthMm, filmHeightMm, focalMm, lensTerms, targetPx, FEWEST),
-              progress);
-      return Optional.of(
-          new Outcome.Solve(
-              o.cleaned().culled(),
-              o.cleaned().solve(),
-              OptionalDouble.of(o.cleaned().afterPx()),
-              o.kind().reason() + " " + o.cleaned().sentence() + "." + replaced(shot)));
-    }
-
-    /** What this solve takes the place of, which stands in a space of its own. */
-    private static String replaced(Shot came) {
-      return came.camera().isEmpty()
-          ? ""
-          : " It replaces the received camera and points"
-              + (came.meshes().isEmpty() ? "" : " and geometry")
-              + "; the level is reset.";
-    }
-
-    @Override
-    public Applied on(ShotState s, Optional<Outcome> outcome) {
-      Outcome.Solve o = (Outcome.Solve) outcome.orElseThrow();
-      RefinedSolve r = o.solve();
-      ShotState out = s;
-      Optional<LensTrack> found = AutoSolve.lens(r);
-      if (found.isPresent() && s.trace().needsLens() && s.lens().track().isEmpty()) {
-        // The lens says the same as the terms: from here on the original plates are bent by it.
-        out =
-            out.withLensWork(
-                out.lensWork().with(new LensChoice.Given(found.get(), "found in the plates")));
-        r = new RefinedSolve(r.camera(), r.points(), ResidualDistortion.NONE, r.tripod(), r.how());
-      }
-      return Applied.whole(
-          out.withTrace(out.trace().withSolve(Optional.of(r)))
-              .withVetting(s.vetting().withSolve(null).culling(o.culled()))
-              .withLevel(Similarity.IDENTITY));
+    public FocalLength focal() {
+      return FocalLength.of(focalMm);
     }
 
     @Override
     public String title() {
       return "solve from the plates";
     }
+  }
+
+  /** Solves with a focal length for each frame. The plates, or their tracks, are undistorted. */
+  @DecisionCode("solve-zoom")
+  record SolveZoom(double filmWidthMm, double filmHeightMm, double targetPx)
+      implements SolvingPlates {
+
+    /**
+     * @throws IllegalArgumentException when a number is out of range
+     */
+    public SolveZoom {
+      PlateSolve.require(filmWidthMm, filmHeightMm, targetPx);
+    }
 
     @Override
-    public String title(Optional<Outcome> outcome) {
-      return outcome
-          .map(
-              o ->
-                  String.format(
-                      Locale.ROOT,
-                      "solve from the plates: %.3f px",
-                      ((Outcome.Solve) o).rmsPx().orElse(Double.NaN)))
-          .orElse(title());
+    public FocalLength focal() {
+      return FocalLength.ZOOM;
+    }
+
+    @Override
+    public int lensTerms() {
+      return 0;
+    }
+
+    @Override
+    public String title() {
+      return "solve a zoom from the plates";
     }
   }
 }

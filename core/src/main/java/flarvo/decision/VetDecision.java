@@ -15,6 +15,7 @@ import flarvo.vet.SolveInPlace;
 import flarvo.vet.TrackerGroup;
 import flarvo.vet.Vetting;
 import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.Resolve;
 import flarvo.work.Progress;
 import java.util.HashSet;
@@ -327,7 +328,7 @@ public sealed interface VetDecision extends Decision {
               s.whole().picture(),
               optics.filmWidthMm(),
               optics.filmHeightMm(),
-              focalKnown ? OptionalDouble.of(optics.focalLengthMm()) : OptionalDouble.empty(),
+              focalKnown ? FocalLength.given(optics.focalLengthMm()) : FocalLength.UNKNOWN,
               progress);
       RefinedSolve solve = SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how());
       return Optional.of(new Outcome.Solve(Set.of(), solve, OptionalDouble.empty(), solve.how()));

@@ -1,17 +1,14 @@
 package flarvo.level;
 
 import flarvo.scene.Observations;
-import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
 import flarvo.scene.Shot;
-import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
+import flarvo.suspect.Hypotheses;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 
 /** What looks wrong about where a shot stands: upside down, under the ground, mirrored. */
 public final class LevelCheck {
@@ -70,60 +67,18 @@ public final class LevelCheck {
     return out;
   }
 
-  /** Whether projections meet their tracks only with left and right, or up and down, changed. */
+  /**
+   * Whether points meet their tracks only when the world, the camera or the picture is mirrored.
+   */
   static boolean isMirrored(LevelScene scene) {
     Shot shot = scene.shot();
     Observations o = shot.observations();
-    if (o.isEmpty() || shot.camera().isEmpty()) {
+    if (o.names().stream().noneMatch(scene.places()::containsKey)) {
       return false;
     }
-    ShotCamera c = shot.camera().get();
-    Pinhole p = new Pinhole(c, shot.picture());
-    double[] px = new double[3];
-    double w = shot.picture().width();
-    double h = shot.picture().height();
-    List<double[]> errors = new ArrayList<>();
-    for (Map.Entry<String, Vec3> e : scene.places().entrySet()) {
-      int first = o.firstRow(e.getKey());
-      if (first < 0) {
-        continue;
-      }
-      int row = (first + o.endRow(e.getKey())) / 2;
-      if (!c.frames().contains(o.frame(row))) {
-        continue;
-      }
-      Vec3 v = e.getValue();
-      p.at(o.frame(row)).project(v.x(), v.y(), v.z(), px);
-      double x = px[0];
-      double y = px[1];
-      if (!(px[2] > 0)) {
-        // Behind the camera: through the centre it would be seen turned over.
-        Vec3 eye = c.poses().at(o.frame(row)).position();
-        Vec3 m = eye.times(2).minus(v);
-        p.project(m.x(), m.y(), m.z(), px);
-        x = px[0];
-        y = px[1];
-      }
-      if (Double.isNaN(x)) {
-        continue;
-      }
-      errors.add(
-          new double[] {
-            px[2] > 0 ? Math.hypot(x - o.x(row), y - o.y(row)) : Double.POSITIVE_INFINITY,
-            Math.hypot(w - x - o.x(row), y - o.y(row)),
-            Math.hypot(x - o.x(row), h - y - o.y(row)),
-          });
-    }
-    if (errors.isEmpty()) {
-      return false;
-    }
-    return median(errors, 0) > 3 * FITS_PX
-        && Math.min(median(errors, 1), median(errors, 2)) < FITS_PX;
-  }
-
-  private static double median(List<double[]> errors, int k) {
-    double[] v = errors.stream().mapToDouble(e -> e[k]).toArray();
-    Arrays.sort(v);
-    return v[v.length / 2];
+    double as = Hypotheses.errorPx(shot, o);
+    return as > 3 * FITS_PX
+        && Hypotheses.of(shot, o, Hypotheses.Question.HANDEDNESS).stream()
+            .anyMatch(t -> t.errorPx() < FITS_PX);
   }
 }

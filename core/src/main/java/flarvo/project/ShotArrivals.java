@@ -11,6 +11,7 @@ import flarvo.receive.ReceivedSet;
 import flarvo.receive.Rulings;
 import flarvo.report.InputError;
 import flarvo.report.Note;
+import flarvo.scene.Observations;
 import flarvo.work.Progress;
 import flarvo.work.Workers;
 import java.nio.file.Path;
@@ -135,7 +136,7 @@ public final class ShotArrivals {
     try {
       received = s.received(options, progress);
       notes.addAll(received.notes());
-      Ledger ledger = LedgerMaker.of(received, Rulings.NONE, progress);
+      Ledger ledger = LedgerMaker.of(received, Rulings.NONE, Observations.NONE, progress);
       Optional<Note> broken = received.unreadable();
       if (broken.isPresent()) {
         return arrival(s, received, broken.get().where() + ": " + broken.get().text(), notes);

@@ -56,7 +56,7 @@ final class ChoiceQuestions {
     String proposal = readings.keySet().iterator().next();
     String reason = why;
     if (!evidence.isEmpty()
-        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+        && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
       reason = "the 2D tracks fit it best";
     }

@@ -5,6 +5,7 @@ package flarvo.receive;
  *
  * @param reading for eyes
  * @param ruling the ruling that stands for this reading
- * @param medianPx of the distances between observation and projection; strays do not move it
+ * @param errorPx between observation and projection, as suspects are measured; strays do not move
+ *     it
  */
-public record Evidence(String reading, String ruling, double medianPx) {}
+public record Evidence(String reading, String ruling, double errorPx) {}

@@ -6,6 +6,7 @@ import flarvo.format.FileCamera;
 import flarvo.report.InputError;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.suspect.Hypotheses;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -17,6 +18,8 @@ final class FilmBackQuestion {
 
   /** Film and picture differ in shape when their aspects differ by more than this share. */
   private static final double SAME_ASPECT = 0.004;
+
+  private static final String BY_TRACKS = ", as the 2D tracks fit";
 
   private final Weighing w;
 
@@ -49,6 +52,7 @@ final class FilmBackQuestion {
             && Math.abs(log.get().value().orElseThrow().widthMm() / own.widthMm() - 1) > 0.002;
     boolean stated = camera.get().filmBackStated();
     if (fits && !other && stated) {
+      fitsNot(own);
       return;
     }
     FilmBack byWidth = FilmFit.WIDTH.covered(own, picture.aspect());
@@ -61,11 +65,11 @@ final class FilmBackQuestion {
     if (!fits) {
       readings.putIfAbsent(FilmBacks.exact(byHeight), FilmBacks.words(byHeight) + ", height kept");
     }
-    List<Evidence> evidence = w.trials().of(Fact.FILM_BACK, readings);
+    List<Evidence> evidence = measured(readings);
     String proposal = readings.keySet().iterator().next();
     String reason = log.isPresent() ? "the log names the film back" : "most readers keep the width";
     if (!evidence.isEmpty()
-        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+        && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
       reason = "best fit to the 2D tracks";
     }
@@ -95,6 +99,67 @@ final class FilmBackQuestion {
               proposal.equals(FilmBacks.exact(byHeight)) ? "the vertical" : "the horizontal");
     }
     w.conflict(Fact.FILM_BACK, sentence, proposal, Weighing.measured(reason, evidence), evidence);
+  }
+
+  /** With the film back that the 2D tracks fit, where none of the readings does. */
+  private List<Evidence> measured(Map<String, String> readings) {
+    List<Evidence> stated = w.trials().of(Fact.FILM_BACK, readings);
+    Optional<FilmBack> other =
+        stated.stream().findFirst().flatMap(e -> byTracks(FilmBacks.parse(e.ruling())));
+    if (other.isEmpty()) {
+      return stated;
+    }
+    readings.put(FilmBacks.exact(other.get()), FilmBacks.words(other.get()) + BY_TRACKS);
+    return w.trials().of(Fact.FILM_BACK, readings);
+  }
+
+  /** Nothing that is stated contradicts; the 2D tracks may. */
+  private void fitsNot(FilmBack own) {
+    Optional<FilmBack> fitting = byTracks(own);
+    if (fitting.isEmpty()) {
+      return;
+    }
+    String proposal = FilmBacks.exact(fitting.get());
+    Map<String, String> readings = new LinkedHashMap<>();
+    readings.put(proposal, FilmBacks.words(fitting.get()) + BY_TRACKS);
+    readings.put(FilmBacks.exact(own), FilmBacks.words(own) + ", as the camera states");
+    List<Evidence> evidence = w.trials().of(Fact.FILM_BACK, readings);
+    w.conflict(
+        Fact.FILM_BACK,
+        "the camera states "
+            + FilmBacks.words(own)
+            + ", which does not go with its focal length: the 2D tracks fit "
+            + FilmBacks.words(fitting.get()),
+        proposal,
+        Weighing.measured("best fit to the 2D tracks", evidence),
+        evidence);
+  }
+
+  /** The film back that the 2D tracks fit, if it is certainly not the one that stands. */
+  private Optional<FilmBack> byTracks(FilmBack stands) {
+    return w.trials()
+        .clear(
+            Fact.FILM_BACK,
+            FilmBacks.exact(stands),
+            Hypotheses.Question.FILM,
+            t -> factor(t).isPresent())
+        .flatMap(FilmBackQuestion::factor)
+        .map(f -> new FilmBack(rounded(f * stands.widthMm()), rounded(f * stands.heightMm())));
+  }
+
+  /** By how much a change makes the film back wider and higher; empty for one that does not. */
+  private static Optional<Double> factor(Hypotheses.Tried t) {
+    return switch (t.cause()) {
+      case "focal-length" -> Optional.of(1 / Double.parseDouble(t.value()));
+      case "film-back" ->
+          t.value().contains(" ") ? Optional.empty() : Optional.of(Double.valueOf(t.value()));
+      default -> Optional.empty();
+    };
+  }
+
+  /** Nobody measures a film back to less than a thousandth of a millimetre. */
+  private static double rounded(double mm) {
+    return Math.rint(1000 * mm) / 1000;
   }
 
   /** An angle needs no film back to be seen through; a focal length in millimetres does. */

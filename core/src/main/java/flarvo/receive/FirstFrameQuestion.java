@@ -3,6 +3,7 @@ package flarvo.receive;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PlateSequence;
+import flarvo.suspect.Hypotheses;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,7 +29,11 @@ final class FirstFrameQuestion {
     if (tracked) {
       target = tracks().filter(t -> keyed.isPresent() && !holds(keyed.get(), t));
     }
-    if (keyed.isEmpty() || target.isEmpty() || keyed.get().equals(target.get())) {
+    if (keyed.isEmpty()) {
+      return;
+    }
+    if (target.isEmpty() || keyed.get().equals(target.get())) {
+      countedOtherwise(keyed.get());
       return;
     }
     FrameRange k = keyed.get();
@@ -53,7 +58,7 @@ final class FirstFrameQuestion {
     readings.put(Integer.toString(k.first()), "as the camera counts");
     readings.put(Integer.toString(t.first() + 1), "one later");
     readings.put(Integer.toString(t.first() - 1), "one earlier");
-    List<Evidence> evidence = w.trials().of(Fact.FIRST_FRAME, readings);
+    List<Evidence> evidence = measured(readings);
     String proposal = Integer.toString(t.first());
     String reason =
         k.count() == t.count()
@@ -63,11 +68,60 @@ final class FirstFrameQuestion {
                     + " itself; its first key on the first plate"
                 : "the camera is shorter than the plates; its first key on the first plate";
     if (!evidence.isEmpty()
-        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+        && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
       reason = "the 2D tracks fit best there";
     }
     w.conflict(Fact.FIRST_FRAME, sentence, proposal, Weighing.measured(reason, evidence), evidence);
+  }
+
+  /** With the frame that the 2D tracks name, where none of the readings fits them. */
+  private List<Evidence> measured(Map<String, String> readings) {
+    List<Evidence> stated = w.trials().of(Fact.FIRST_FRAME, readings);
+    Optional<Integer> other =
+        stated.stream().findFirst().flatMap(e -> byTracks(Integer.parseInt(e.ruling())));
+    if (other.isEmpty()) {
+      return stated;
+    }
+    readings.put(other.get().toString(), "first frame on " + other.get());
+    return w.trials().of(Fact.FIRST_FRAME, readings);
+  }
+
+  /** Nothing that is stated contradicts; the 2D tracks may. */
+  private void countedOtherwise(FrameRange k) {
+    Optional<Integer> first = byTracks(k.first());
+    if (first.isEmpty()) {
+      return;
+    }
+    String proposal = Integer.toString(first.get());
+    Map<String, String> readings = new LinkedHashMap<>();
+    readings.put(proposal, "first frame on " + proposal);
+    readings.put(Integer.toString(k.first()), "as the camera counts");
+    List<Evidence> evidence = w.trials().of(Fact.FIRST_FRAME, readings);
+    int by = first.get() - k.first();
+    w.conflict(
+        Fact.FIRST_FRAME,
+        "the camera has its frames at "
+            + k.first()
+            + "–"
+            + k.last()
+            + "; by the 2D tracks it is "
+            + (Math.abs(by) == 1 ? "one frame" : Math.abs(by) + " frames")
+            + (by < 0 ? " late" : " early"),
+        proposal,
+        Weighing.measured("best fit to the 2D tracks", evidence),
+        evidence);
+  }
+
+  /** Where the 2D tracks put the first frame, if it is certainly not where it stands. */
+  private Optional<Integer> byTracks(int first) {
+    return w.trials()
+        .clear(
+            Fact.FIRST_FRAME,
+            Integer.toString(first),
+            Hypotheses.Question.FRAMES,
+            t -> !t.value().contains("."))
+        .map(t -> first + Integer.parseInt(t.value()));
   }
 
   /**

@@ -2,6 +2,7 @@ package flarvo.receive;
 
 import flarvo.convention.FilmBack;
 import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
@@ -13,31 +14,39 @@ import java.util.Map;
 import java.util.TreeMap;
 
 /**
- * Weighs claims: finds what contradicts, explains it, and proposes. Where 2D tracks are at hand a
- * proposal is the reading that measures best; facts that disturb the picture most come first, and
- * each is measured with the proposals before it taken.
+ * Weighs claims: finds what contradicts, explains it, and proposes. Where 2D tracks are at hand, or
+ * features of the plates, a proposal is the reading that measures best; facts that disturb the
+ * picture most come first, and each is measured with the proposals before it taken.
  */
 public final class LedgerMaker {
 
   private final ReceivedSet set;
   private final Rulings rulings;
+  private final Observations features;
   private final Progress progress;
   private int asked;
 
-  private LedgerMaker(ReceivedSet set, Rulings rulings, Progress progress) {
+  private LedgerMaker(ReceivedSet set, Rulings rulings, Observations features, Progress progress) {
     this.set = set;
+    this.features = features;
     this.progress = progress;
     this.rulings = rulings;
   }
 
   /** Weighs what the files claim, under some rulings. */
   public static Ledger of(ReceivedSet set, Rulings rulings) {
-    return of(set, rulings, Progress.NONE);
+    return of(set, rulings, Observations.NONE, Progress.NONE);
   }
 
-  /** The same, for those who watch and may cancel. */
-  public static Ledger of(ReceivedSet set, Rulings rulings, Progress progress) {
-    return new LedgerMaker(set, rulings, progress).make();
+  /**
+   * The same, for those who watch and may cancel.
+   *
+   * @param features followed in the plates, in their frames and straight pixels: readings are
+   *     measured on them where no 2D tracks came; may be empty
+   */
+  public static Ledger of(
+      ReceivedSet set, Rulings rulings, Observations features, Progress progress) {
+    return new LedgerMaker(set, rulings, features, progress).make();
   }
 
   private Ledger make() {
@@ -51,7 +60,7 @@ public final class LedgerMaker {
   }
 
   private Weighing weigh(List<Claim<?>> claims, Rulings taken) {
-    Weighing w = new Weighing(set, claims, rulings, taken);
+    Weighing w = new Weighing(set, claims, rulings, taken, features);
     PictureQuestions picture = new PictureQuestions(w);
     ChoiceQuestions choice = new ChoiceQuestions(w);
     List<Runnable> questions =

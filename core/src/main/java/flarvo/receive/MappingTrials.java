@@ -3,8 +3,8 @@ package flarvo.receive;
 import flarvo.format.table.PixelReading;
 import flarvo.format.table.TableMapping;
 import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
-import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -18,9 +18,9 @@ public final class MappingTrials {
 
   /**
    * @param words what eyes read
-   * @param medianPx error of the whole shot when the table is read so
+   * @param errorPx of the whole shot when the table is read so
    */
-  public record Way(String words, TableMapping mapping, double medianPx) {}
+  public record Way(String words, TableMapping mapping, double errorPx) {}
 
   /**
    * @param file read another way
@@ -28,7 +28,7 @@ public final class MappingTrials {
    */
   public record Fitting(ReceivedFile file, String why) {}
 
-  /** A median error that no wrong reading comes to. */
+  /** An error that no wrong reading comes to. */
   private static final double FITS_PX = 5;
 
   /** How much better another reading must fit to be taken without a question. */
@@ -65,12 +65,12 @@ public final class MappingTrials {
     }
     for (Reading r : READINGS) {
       TableMapping m = mapping.withPixels(mapping.pixels().withOrigin(r.origin).withUp(r.up));
-      double px = medianPx(set, rulings, path, text, m, progress);
+      double px = errorPx(set, rulings, path, text, m, progress);
       if (!Double.isNaN(px)) {
         out.add(new Way(r.words, m, px));
       }
     }
-    out.sort(Comparator.comparingDouble(Way::medianPx));
+    out.sort(Comparator.comparingDouble(Way::errorPx));
     return out;
   }
 
@@ -90,26 +90,26 @@ public final class MappingTrials {
       Progress progress) {
     TableMapping read = file.mapping().orElseThrow();
     TableMapping m = read.withPicture(read.picture().or(() -> picture));
-    double now = medianPx(set, Rulings.NONE);
+    double now = errorPx(set, Rulings.NONE);
     if (Double.isNaN(now) || now < FITS_PX) {
       return Optional.empty();
     }
     return of(set, Rulings.NONE, file.path(), text, m, progress).stream()
         .findFirst()
-        .filter(w -> w.medianPx() < now / FAR_BETTER)
+        .filter(w -> w.errorPx() < now / FAR_BETTER)
         .map(
             w ->
                 new Fitting(
                     ReceivedFile.read(file.path(), text, w.mapping(), file.from(), progress),
                     String.format(
                         Locale.ROOT,
-                        "2D numbers are read %s, which fits: median %.2f px, and %.0f px as usual",
+                        "2D numbers are read %s, which fits: error %.2f px, and %.0f px as usual",
                         w.words(),
-                        w.medianPx(),
+                        w.errorPx(),
                         now)));
   }
 
-  private static double medianPx(
+  private static double errorPx(
       ReceivedSet set,
       Rulings rulings,
       Path path,
@@ -118,18 +118,14 @@ public final class MappingTrials {
       Progress progress) {
     try {
       ReceivedFile f = ReceivedFile.read(path, text, mapping, Optional.empty(), progress);
-      return medianPx(set.with(f), rulings);
+      return errorPx(set.with(f), rulings);
     } catch (InputError e) {
       return Double.NaN; // read so it makes no shot
     }
   }
 
-  /** NaN where nothing can be measured. */
-  public static double medianPx(ReceivedSet set, Rulings rulings) {
-    try {
-      return Reprojection.of(set.shot("", rulings)).map(Reprojection::medianPx).orElse(Double.NaN);
-    } catch (InputError e) {
-      return Double.NaN;
-    }
+  /** The error of what came under some rulings, in pixels; NaN where nothing can be measured. */
+  public static double errorPx(ReceivedSet set, Rulings rulings) {
+    return ReadingTrials.errorPx(set, rulings, Observations.NONE);
   }
 }

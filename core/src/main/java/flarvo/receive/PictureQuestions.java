@@ -69,7 +69,7 @@ final class PictureQuestions {
     String proposal = readings.keySet().iterator().next();
     String reason = "the first source that states one";
     if (!evidence.isEmpty()
-        && evidence.get(0).medianPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
+        && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
       reason = "the 2D tracks fit it best";
     }

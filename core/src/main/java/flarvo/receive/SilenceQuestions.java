@@ -34,11 +34,11 @@ final class SilenceQuestions {
     String bestUnit = loggedUnit.map(Claim::text).orElse("m");
     Map<Fact<?>, List<Evidence>> evidence = new TreeMap<>();
     double best =
-        w.trials().under(w.taken().with(Fact.UP_AXIS, bestUp).with(Fact.UNIT, bestUnit)).medianPx();
+        w.trials().under(w.taken().with(Fact.UP_AXIS, bestUp).with(Fact.UNIT, bestUnit)).errorPx();
     for (String up : new String[] {"+Y", "+Z"}) {
       for (String unit : new String[] {"m", "cm", "mm", "inch", "foot"}) {
         double px =
-            w.trials().under(w.taken().with(Fact.UP_AXIS, up).with(Fact.UNIT, unit)).medianPx();
+            w.trials().under(w.taken().with(Fact.UP_AXIS, up).with(Fact.UNIT, unit)).errorPx();
         // Equally good is no reason: a camera that only turns fits in any unit.
         if (px < Weighing.BETTER * best || Double.isNaN(best) && !Double.isNaN(px)) {
           best = px;
@@ -92,8 +92,8 @@ final class SilenceQuestions {
     if (evidence.size() < 2) {
       return otherwise;
     }
-    double best = evidence.get(0).medianPx();
-    double next = evidence.get(1).medianPx();
+    double best = evidence.get(0).errorPx();
+    double next = evidence.get(1).errorPx();
     return best < Weighing.BETTER * next
         ? "best fit to the 2D tracks"
         : otherwise + "; the 2D tracks fit equally well otherwise";

@@ -1,6 +1,7 @@
 package flarvo.receive;
 
 import flarvo.format.FileCamera;
+import flarvo.scene.Observations;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -28,13 +29,19 @@ final class Weighing {
   /**
    * @param rulings that the user made
    * @param taken what stands at first; proposals are added to it
+   * @param features to measure on where no 2D tracks came
    */
-  Weighing(ReceivedSet set, List<Claim<?>> claims, Rulings rulings, Rulings taken) {
+  Weighing(
+      ReceivedSet set,
+      List<Claim<?>> claims,
+      Rulings rulings,
+      Rulings taken,
+      Observations features) {
     this.set = set;
     this.claims = claims;
     this.rulings = rulings;
     this.taken = taken;
-    this.trials = new ReadingTrials(set, taken);
+    this.trials = new ReadingTrials(set, taken, features);
   }
 
   ReceivedSet set() {
@@ -84,11 +91,11 @@ final class Weighing {
     Evidence worst = evidence.get(evidence.size() - 1);
     return reason
         + "; measured: "
-        + px(best.medianPx())
+        + px(best.errorPx())
         + " under '"
         + best.reading()
         + "', "
-        + px(worst.medianPx())
+        + px(worst.errorPx())
         + " under '"
         + worst.reading()
         + "'";
@@ -117,7 +124,7 @@ final class Weighing {
   static double of(List<Evidence> evidence, String ruling) {
     return evidence.stream()
         .filter(e -> e.ruling().equals(ruling))
-        .mapToDouble(Evidence::medianPx)
+        .mapToDouble(Evidence::errorPx)
         .findFirst()
         .orElse(Double.MAX_VALUE);
   }

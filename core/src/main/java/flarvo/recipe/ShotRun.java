@@ -2,6 +2,7 @@ package flarvo.recipe;
 
 import flarvo.decision.Replay;
 import flarvo.decision.ShotState;
+import flarvo.decision.StateLedger;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.DeliveryFiles;
 import flarvo.dispatch.DeliveryPlace;
@@ -13,7 +14,6 @@ import flarvo.proof.DriftReport;
 import flarvo.proof.Handover;
 import flarvo.receive.Conflict;
 import flarvo.receive.IntakeOptions;
-import flarvo.receive.LedgerMaker;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
@@ -132,7 +132,7 @@ final class ShotRun {
               .map(p -> "the columns of " + p.getFileName() + " are not understood")
               .collect(Collectors.joining("; ")));
     }
-    List<Conflict> open = LedgerMaker.of(set, s.rulings(), progress.part(2, 4)).open();
+    List<Conflict> open = StateLedger.of(s, progress.part(2, 4)).open();
     return open.isEmpty()
         ? Optional.empty()
         : Optional.of(

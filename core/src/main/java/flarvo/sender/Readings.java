@@ -12,7 +12,7 @@ import flarvo.scene.Pose;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
-import flarvo.suspect.EvidenceError;
+import flarvo.suspect.Hypotheses;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -37,7 +37,7 @@ final class Readings {
   record Reading(Dialect dialect, Shot shot, Optional<String> laid, double error) {
     /** With the error that is left with the film that fits best. */
     Reading withAnyFilm(Observations tracks) {
-      return new Reading(dialect, shot, laid, EvidenceError.withAnyFilm(shot, tracks));
+      return new Reading(dialect, shot, laid, Hypotheses.withAnyFilm(shot, tracks));
     }
   }
 
@@ -92,7 +92,7 @@ final class Readings {
     }
     try {
       LaidShot laid = LaidShot.of(set, d.name(), o, tracks);
-      double error = EvidenceError.of(laid.shot(), tracks);
+      double error = Hypotheses.errorPx(laid.shot(), tracks);
       return Double.isNaN(error)
           ? Optional.empty()
           : Optional.of(new Reading(d, laid.shot(), laid.said(), error));

@@ -16,7 +16,7 @@ import flarvo.scene.Optics;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.sender.Readings.Reading;
-import flarvo.suspect.EvidenceError;
+import flarvo.suspect.Hypotheses;
 import flarvo.suspect.Mending;
 import flarvo.suspect.Suspect;
 import flarvo.suspect.SuspectReport;
@@ -257,7 +257,7 @@ public final class SenderSearch {
   private Best rest(Reading of) {
     // The ranking allows for another film; what the files say counts here.
     Reading r =
-        new Reading(of.dialect(), of.shot(), of.laid(), EvidenceError.of(of.shot(), tracks));
+        new Reading(of.dialect(), of.shot(), of.laid(), Hypotheses.errorPx(of.shot(), tracks));
     if (r.error() < FINE_PX) {
       return new Best(r, 0, 1, r.error(), Optional.empty());
     }

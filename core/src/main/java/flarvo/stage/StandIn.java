@@ -19,6 +19,9 @@ import java.util.Optional;
 public record StandIn(
     String name, String group, List<Vec3> points, List<List<Integer>> faces, boolean corners) {
 
+  /** What stand-ins hang in unless another group is named. */
+  public static final String USUAL_GROUP = "stand-ins";
+
   private static final double FLAT = 1e-9;
 
   public StandIn {

@@ -25,11 +25,10 @@ final class MixUps {
 
   static final ThreadLocal<TriedScene.Bench> BENCH = ThreadLocal.withInitial(TriedScene.Bench::new);
 
-  private final TriedScene base;
+  private final Subject subject;
   private final List<Family> families;
   private final Evidence sample;
   private final Evidence coarse;
-  private final boolean cameraAlone;
   private final Progress progress;
 
   /** A change with the family that it is of. */
@@ -71,20 +70,13 @@ final class MixUps {
   /**
    * @param sample that errors are measured on
    * @param coarse a smaller one, for a quick look at all pairs
-   * @param cameraAlone whether points are triangulated anew under every change
    */
   MixUps(
-      TriedScene base,
-      List<Family> families,
-      Evidence sample,
-      Evidence coarse,
-      boolean cameraAlone,
-      Progress progress) {
-    this.base = base;
+      Subject subject, List<Family> families, Evidence sample, Evidence coarse, Progress progress) {
+    this.subject = subject;
     this.families = families;
     this.sample = sample;
     this.coarse = coarse;
-    this.cameraAlone = cameraAlone;
     this.progress = progress;
   }
 
@@ -93,16 +85,6 @@ final class MixUps {
     return f instanceof RotationFamilies.Order
         || f instanceof RotationFamilies.Degrees
         || f instanceof RotationFamilies.Channels;
-  }
-
-  /** Of a scene, see {@link TriedScene#error}. */
-  double error(TriedScene s, Evidence e) {
-    TriedScene.Bench b = BENCH.get();
-    if (cameraAlone) {
-      double[] xyz = PointsFromTracks.of(s, e, b);
-      return s.with(s.file.withPoints(xyz, List.of())).error(e, b);
-    }
-    return s.error(e, b);
   }
 
   /** Of those that explain as well as the best, the one of least freedom. */
@@ -122,7 +104,7 @@ final class MixUps {
         families.stream()
             .flatMap(
                 f ->
-                    f.on(base, coarse, BENCH.get()).stream()
+                    f.on(subject.base, coarse, BENCH.get()).stream()
                         .map(c -> new Chain(List.of(new Step(c, f)), Double.NaN)))
             .toList();
     progress.step(1, 3);
@@ -161,7 +143,7 @@ final class MixUps {
     boolean angles =
         of.steps.size() == 1
             && of.steps.get(0).family instanceof AxesFamilies.Camera
-            && base.file.count() <= MOST_TURNED;
+            && subject.base.file.count() <= MOST_TURNED;
     List<Chain> out = new ArrayList<>();
     for (Family f : families) {
       if (isRotation(f) && !angles) {
@@ -172,7 +154,7 @@ final class MixUps {
         if (of.has(c.cause())) {
           continue;
         }
-        double left = error(c.scene(), e);
+        double left = subject.error(c.scene(), e);
         if (best == null || left < best.error) {
           best = of.with(c, f, left);
         }
@@ -191,7 +173,7 @@ final class MixUps {
     return second.family.on(first.change.scene(), sample, BENCH.get()).stream()
         .filter(c -> c.cause().equals(second.change.cause()))
         .filter(c -> !second.family.isFixed() || c.value().equals(second.change.value()))
-        .map(c -> pair.ending(c, error(c.scene(), sample)))
+        .map(c -> pair.ending(c, subject.error(c.scene(), sample)))
         .min(Comparator.comparingDouble(Chain::error))
         .map(this::polished);
   }
@@ -200,7 +182,7 @@ final class MixUps {
   private Chain polished(Chain chain) {
     List<Dial> dials = chain.changes().stream().flatMap(c -> c.dials().stream()).toList();
     long fitted = chain.changes().stream().filter(c -> !c.dials().isEmpty()).count();
-    if (fitted < 2 || cameraAlone) {
+    if (fitted < 2 || subject.cameraAlone) {
       return chain;
     }
     JointFit.Fit fit = JointFit.of(chain.scene(), dials, sample, BENCH.get());
@@ -215,6 +197,6 @@ final class MixUps {
       TriedScene scene = last ? fit.scene() : s.change.scene();
       out.add(new Step(s.change.refitted(to, scene), s.family));
     }
-    return new Chain(out, error(fit.scene(), sample));
+    return new Chain(out, subject.error(fit.scene(), sample));
   }
 }

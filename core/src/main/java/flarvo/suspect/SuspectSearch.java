@@ -2,13 +2,11 @@ package flarvo.suspect;
 
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
-import flarvo.scene.PictureSize;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -18,7 +16,6 @@ import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /**
  * Tries mix-ups on a file, alone, in pairs and in threes, and ranks them by how much of the error
@@ -30,7 +27,6 @@ import java.util.stream.IntStream;
 public final class SuspectSearch {
 
   private static final int FRAMES = 48;
-  static final int EACH = 40;
   private static final int FRAMES_PAIRS = 14;
   private static final int EACH_PAIRS = 11;
   private static final int EACH_ALL = 16;
@@ -57,9 +53,8 @@ public final class SuspectSearch {
   private static final double MORE_FREEDOM = 1.5;
   private static final double PLAIN = 3;
 
-  private final boolean cameraAlone;
   private final List<String> leftOut;
-  private final TriedScene base;
+  private final Subject subject;
   private final Evidence sample;
   private final Evidence all;
   private final List<Family> families;
@@ -76,23 +71,14 @@ public final class SuspectSearch {
       Progress progress) {
     this.progress = progress;
     leftOut = leftOut(shot);
-    PictureSize picture = shot.picture();
-    FiledScene file = FiledScene.of(shot.camera().orElseThrow(), shot.trackers(), picture);
-    Map<String, Integer> numbers = file.numbers();
-    int[] pointOf = tracks.names().stream().mapToInt(n -> numbers.getOrDefault(n, -1)).toArray();
-    cameraAlone = Arrays.stream(pointOf).noneMatch(p -> p >= 0);
-    if (cameraAlone) {
-      pointOf = longest(tracks);
-      file = file.withPoints(new double[3 * EACH], List.of());
-    }
-    base = TriedScene.of(file);
-    sample = Evidence.of(tracks, pointOf, picture, FRAMES, EACH);
-    Evidence coarse =
-        Evidence.of(tracks, pointOf, picture, FRAMES_PAIRS, cameraAlone ? EACH : EACH_PAIRS);
-    all = Evidence.of(tracks, pointOf, picture, Integer.MAX_VALUE, EACH_ALL);
+    subject = Subject.still(shot, tracks);
+    boolean cameraAlone = subject.cameraAlone;
+    sample = subject.evidence(FRAMES, Subject.EACH);
+    Evidence coarse = subject.evidence(FRAMES_PAIRS, cameraAlone ? Subject.EACH : EACH_PAIRS);
+    all = subject.evidence(Integer.MAX_VALUE, EACH_ALL);
     families = families(backAspect);
     level.filter(l -> !cameraAlone).ifPresent(l -> families.add(new LevelFamily(l)));
-    mixUps = new MixUps(base, families, sample, coarse, cameraAlone, progress);
+    mixUps = new MixUps(subject, families, sample, coarse, progress);
   }
 
   /** What of a shot is not measured: other cameras, and what moves by itself. */
@@ -111,27 +97,6 @@ public final class SuspectSearch {
       out.add(moving + " points that move by themselves were left out");
     }
     return out;
-  }
-
-  /** The tracks that are observed most, numbered. */
-  static int[] longest(Observations tracks) {
-    int[] pointOf = new int[tracks.names().size()];
-    Arrays.fill(pointOf, -1);
-    List<Integer> byLength =
-        IntStream.range(0, pointOf.length)
-            .boxed()
-            .sorted(
-                Comparator.comparingInt(
-                    i -> {
-                      String n = tracks.names().get(i);
-                      return tracks.firstRow(n) - tracks.endRow(n);
-                    }))
-            .limit(EACH)
-            .toList();
-    for (int i = 0; i < byLength.size(); i++) {
-      pointOf[byLength.get(i)] = i;
-    }
-    return pointOf;
   }
 
   private List<Family> families(OptionalDouble backAspect) {
@@ -154,7 +119,7 @@ public final class SuspectSearch {
                 new RotationFamilies.Degrees(),
                 new RotationFamilies.Positions(),
                 new RotationFamilies.Channels()));
-    if (!cameraAlone) {
+    if (!subject.cameraAlone) {
       out.add(new AxesFamilies.World());
       out.add(new AxesFamilies.Unit(false));
       out.add(new AxesFamilies.Unit(true));
@@ -201,7 +166,7 @@ public final class SuspectSearch {
   }
 
   private SuspectReport report() {
-    double before = mixUps.error(base, sample);
+    double before = subject.error(subject.base, sample);
     List<Scored> singles = singles();
     List<Suspect> found = new ArrayList<>();
     double best = singles.isEmpty() ? before : singles.get(0).error;
@@ -246,7 +211,7 @@ public final class SuspectSearch {
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
     List<String> notes = new ArrayList<>(leftOut);
-    if (cameraAlone) {
+    if (subject.cameraAlone) {
       notes.add(
           "No point of the file is called like a track: only the camera was measured, on points"
               + " triangulated from the tracks");
@@ -257,11 +222,11 @@ public final class SuspectSearch {
 
   /** Frames that are bad by themselves, while the rest is as good as evidence gets. */
   private Optional<Suspect> faults() {
-    if (cameraAlone) {
+    if (subject.cameraAlone) {
       return Optional.empty();
     }
     TriedScene.Bench b = MixUps.BENCH.get();
-    return FrameFaults.of(base, all, b)
+    return FrameFaults.of(subject.base, all, b)
         .map(
             f ->
                 new Suspect(
@@ -275,7 +240,7 @@ public final class SuspectSearch {
                         f.there(),
                         f.after()),
                     List.of(),
-                    base));
+                    subject.base));
   }
 
   private static boolean explains(double before, double after) {
@@ -314,10 +279,12 @@ public final class SuspectSearch {
   /** Every change of every family on the file as it is; the best first. */
   private List<Scored> singles() {
     List<Change> all =
-        families.stream().flatMap(f -> f.on(base, sample, MixUps.BENCH.get()).stream()).toList();
+        families.stream()
+            .flatMap(f -> f.on(subject.base, sample, MixUps.BENCH.get()).stream())
+            .toList();
     progress.step(1, 3);
     return all.parallelStream()
-        .map(c -> new Scored(c, mixUps.error(c.scene(), sample)))
+        .map(c -> new Scored(c, subject.error(c.scene(), sample)))
         .sorted(SuspectSearch::order)
         .toList();
   }

@@ -117,8 +117,8 @@ public final class AutoSolve {
             ? MoverSearch.of(
                 all,
                 plate.picture(),
-                solve.focalMm().isPresent()
-                    ? OptionalDouble.of(solve.focalMm().getAsDouble() / solve.filmWidthMm())
+                solve.focal().mm().isPresent()
+                    ? OptionalDouble.of(solve.focal().mm().getAsDouble() / solve.filmWidthMm())
                     : OptionalDouble.empty(),
                 progress.part(1, PARTS))
             : new MoverSearch.Found(List.of(), 1);

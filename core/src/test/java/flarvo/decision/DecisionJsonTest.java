@@ -176,6 +176,7 @@ class DecisionJsonTest {
         new MoverDecision.SolveMover("mover 2", 0.5),
         new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.empty(), 2, 0.5),
         new TraceDecision.SolvePlates(24, 13.5, OptionalDouble.of(35), 0, 0.5),
+        new TraceDecision.SolveZoom(24, 13.5, 0.5),
         new ReceiveDecision.ReadAs(Dialects.shipped().find("engine-zup-left-cm")),
         new VetDecision.Cull(new Culling.Over(1.25)),
         new VetDecision.Cull(new Culling.KeepBest(0.9)),
@@ -342,7 +343,7 @@ class DecisionJsonTest {
                             + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
-                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates"
+                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-matte use-mended use-no-lens use-received-lens watch-files weigh")
                         .split(" "))));

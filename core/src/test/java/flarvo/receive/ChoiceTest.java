@@ -100,8 +100,8 @@ class ChoiceTest {
     Conflict c = l.conflict(Fact.CAMERA).orElseThrow();
     assertThat(c.proposal()).isEqualTo(own.name());
     assertThat(c.evidence()).hasSize(2);
-    assertThat(c.evidence().get(0).medianPx()).isLessThan(0.01);
-    assertThat(c.evidence().get(1).medianPx()).isGreaterThan(10);
+    assertThat(c.evidence().get(0).errorPx()).isLessThan(0.01);
+    assertThat(c.evidence().get(1).errorPx()).isGreaterThan(10);
     Shot ruled = set.shot("s", l.proposals());
     assertThat(ruled.cameras()).extracting(ShotCamera::name).containsExactly(own.name());
     Shot other = set.shot("s", Rulings.NONE.with(Fact.CAMERA, "top_view"));
@@ -167,8 +167,8 @@ class ChoiceTest {
     Conflict unit = LedgerMaker.of(set, Rulings.NONE).conflict(Fact.UNIT).orElseThrow();
     assertThat(unit.proposal()).isEqualTo("mm");
     assertThat(unit.reason()).contains("the log states it").contains("equally well");
-    double best = unit.evidence().get(0).medianPx();
+    double best = unit.evidence().get(0).errorPx();
     assertThat(unit.evidence())
-        .allSatisfy(e -> assertThat(e.medianPx()).isCloseTo(best, within(0.01)));
+        .allSatisfy(e -> assertThat(e.errorPx()).isCloseTo(best, within(0.01)));
   }
 }

@@ -2,6 +2,7 @@ package flarvo.receive;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
 import flarvo.convention.Dialect;
@@ -13,10 +14,12 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.report.InputError;
+import flarvo.scene.Observations;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import flarvo.suspect.TrustedSolve;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -155,12 +158,93 @@ class LedgerTest {
     Ledger l = LedgerMaker.of(set, Rulings.NONE);
     Conflict film = l.conflict(Fact.FILM_BACK).orElseThrow();
     assertThat(film.evidence()).hasSize(3);
-    assertThat(film.evidence().get(0).medianPx()).isLessThan(0.01);
-    assertThat(film.evidence().get(1).medianPx()).isGreaterThan(20);
+    assertThat(film.evidence().get(0).errorPx()).isLessThan(0.01);
+    assertThat(film.evidence().get(1).errorPx()).isGreaterThan(20);
     assertThat(film.sentence()).contains("36 × 24 mm").contains("24.576 × 13.824 mm");
     Conflict first = l.conflict(Fact.FIRST_FRAME).orElseThrow();
     assertThat(first.evidence().get(0).ruling()).isEqualTo("1001");
     assertThat(first.reason()).contains("+1001");
+  }
+
+  /** Files that agree with each other, and not with the 2D tracks. */
+  @Test
+  void aFilmBackThatNobodyStatesIsMeasured() {
+    // Of the picture's shape, and of the wrong size; no log.
+    ReceivedSet set =
+        take(
+            camera("24", 1001, new FilmBack(36, 20.25)),
+            points("anim-yup-cm", LinearUnit.CENTIMETRE),
+            tracks());
+    Conflict c = LedgerMaker.of(set, Rulings.NONE).conflict(Fact.FILM_BACK).orElseThrow();
+    FilmBack b = FilmBacks.parse(c.proposal());
+    assertThat(b.widthMm()).isCloseTo(24.576, within(0.01));
+    assertThat(b.heightMm()).isCloseTo(13.824, within(0.01));
+    assertThat(c.evidence()).hasSize(2);
+    assertThat(c.sentence())
+        .contains("36 × 20.25 mm")
+        .contains("does not go with its focal length");
+    // A log that names another one, and is wrong too.
+    ReceivedSet logged =
+        take(
+            camera("24", 1001, new FilmBack(36, 20.25)),
+            points("anim-yup-cm", LinearUnit.CENTIMETRE),
+            tracks(),
+            write("log.txt", "sensor 30 x 16.875 mm"));
+    Conflict two = LedgerMaker.of(logged, Rulings.NONE).conflict(Fact.FILM_BACK).orElseThrow();
+    assertThat(FilmBacks.parse(two.proposal()).widthMm()).isCloseTo(24.576, within(0.01));
+    assertThat(two.evidence()).hasSize(3);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"1001, 0", "1004, 3", "999, -2"})
+  void aCameraThatIsLateIsMeasuredThoughNobodyStatesOtherFrames(int first, int late) {
+    ReceivedSet set =
+        take(
+            camera("24", first, new FilmBack(24.576, 13.824)),
+            points("anim-yup-cm", LinearUnit.CENTIMETRE),
+            tracks());
+    Ledger l = LedgerMaker.of(set, Rulings.NONE);
+    if (late == 0) {
+      assertThat(l.conflict(Fact.FIRST_FRAME)).isEmpty();
+      assertThat(l.conflict(Fact.FILM_BACK)).isEmpty();
+      return;
+    }
+    Conflict c = l.conflict(Fact.FIRST_FRAME).orElseThrow();
+    assertThat(c.proposal()).isEqualTo("1001");
+    Shot shot = set.shot("s", l.proposals());
+    assertThat(Reprojection.of(shot).orElseThrow().rmsPx()).isLessThan(0.01);
+  }
+
+  /** Nobody sent 2D tracks; features have names of their own. */
+  @Test
+  void featuresOfThePlatesMeasureFramesAndFilmBack() {
+    ReceivedSet set =
+        take(
+            camera("24", 1004, new FilmBack(36, 20.25)),
+            points("anim-yup-cm", LinearUnit.CENTIMETRE),
+            write("log.txt", "frames 1001-1030, sensor 24.576 x 13.824 mm"));
+    Observations.Builder b = new Observations.Builder();
+    Observations o = TrustedSolve.tracks(TRUTH);
+    for (String n : o.names()) {
+      for (int row = o.firstRow(n); row < o.endRow(n); row++) {
+        b.add("feature " + n, o.frame(row), o.x(row), o.y(row));
+      }
+    }
+    Ledger without = LedgerMaker.of(set, Rulings.NONE);
+    assertThat(without.conflict(Fact.FIRST_FRAME).orElseThrow().evidence()).isEmpty();
+
+    Ledger l = LedgerMaker.of(set, Rulings.NONE, b.build(), Progress.NONE);
+
+    Conflict first = l.conflict(Fact.FIRST_FRAME).orElseThrow();
+    assertThat(first.proposal()).isEqualTo("1001");
+    assertThat(first.evidence().get(0).errorPx()).isLessThan(0.01);
+    assertThat(first.evidence().get(1).errorPx()).isGreaterThan(0.05); // an even orbit
+    Conflict film = l.conflict(Fact.FILM_BACK).orElseThrow();
+    assertThat(FilmBacks.parse(film.proposal()).widthMm()).isEqualTo(24.576);
+    assertThat(film.evidence().get(0).errorPx()).isLessThan(0.01);
+    // Points of other names say nothing of units.
+    assertThat(l.conflict(Fact.UNIT).orElseThrow().evidence())
+        .allSatisfy(e -> assertThat(e.errorPx()).isLessThan(0.01));
   }
 
   @Test

@@ -15,11 +15,11 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.BiPredicate;
@@ -175,7 +175,7 @@ class DegenerateTest {
               new TrackSolve.Options(
                   24,
                   13.5,
-                  OptionalDouble.of(s.cameras().get(0).optics().at(1001).focalLengthMm()),
+                  FocalLength.given(s.cameras().get(0).optics().at(1001).focalLengthMm()),
                   0,
                   0.5,
                   8),

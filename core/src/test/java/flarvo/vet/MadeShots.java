@@ -65,6 +65,23 @@ public final class MadeShots {
       int frames,
       int points,
       long seed) {
+    return zoomed(move, amount, 1, noisePx, strayShare, frames, points, seed);
+  }
+
+  /**
+   * The same with a focal length that grows evenly.
+   *
+   * @param zoom last focal length as a factor of the first
+   */
+  public static Made zoomed(
+      Move move,
+      double amount,
+      double zoom,
+      double noisePx,
+      double strayShare,
+      int frames,
+      int points,
+      long seed) {
     Random r = new Random(seed * 0x9E3779B97F4A7C15L); // neighbouring seeds begin alike otherwise
     double focal = 16 + 24 * r.nextDouble();
     FrameRange range = new FrameRange(1001, 1000 + frames);
@@ -73,7 +90,13 @@ public final class MadeShots {
         new ShotCamera(
             "cam",
             PoseTrack.of(range, f -> pose(move, amount, (f - 1001) / (frames - 1.0), phase)),
-            OpticsTrack.constant(range, Optics.centred(focal, BACK_WIDTH, BACK_HEIGHT)),
+            OpticsTrack.of(
+                range,
+                f ->
+                    Optics.centred(
+                        focal * (1 + (zoom - 1) * (f - 1001) / (frames - 1.0)),
+                        BACK_WIDTH,
+                        BACK_HEIGHT)),
             Optional.empty());
     Pinhole pinhole = new Pinhole(camera, PICTURE);
     Observations.Builder o = new Observations.Builder();

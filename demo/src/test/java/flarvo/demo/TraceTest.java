@@ -13,6 +13,7 @@ import flarvo.scene.Vec3;
 import flarvo.trace.AutoSolve;
 import flarvo.trace.Mask;
 import flarvo.trace.TraceOptions;
+import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.nio.file.Path;
@@ -22,7 +23,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.IntFunction;
@@ -71,7 +71,7 @@ class TraceTest {
             new TrackSolve.Options(
                 ShotTruth.FILM_WIDTH_MM,
                 ShotTruth.FILM_HEIGHT_MM,
-                OptionalDouble.empty(),
+                FocalLength.UNKNOWN,
                 undistorted || !shot.lens().bends() ? 0 : 2,
                 0.5,
                 8),

@@ -81,14 +81,14 @@ class ColumnsTest {
   @Test
   void aGuessIsCorrectedMeasuredTakenAndUndone(FxRobot robot) throws Exception {
     openTracks(robot);
-    assertThat(outcome().medianPx()).isLessThan(0.5);
+    assertThat(outcome().errorPx()).isLessThan(0.5);
     assertThat(outcome().ways()).hasSize(4);
     assertThat(outcome().ways().get(0).words()).isEqualTo("from the top left, y down");
     // The other way round the picture stands on its head, and the figure says so at once.
     robot.clickOn("#columns-up");
-    await(() -> settled() && outcome().medianPx() > 20);
+    await(() -> settled() && outcome().errorPx() > 20);
     robot.clickOn("from the top left, y down");
-    await(() -> settled() && outcome().medianPx() < 0.5);
+    await(() -> settled() && outcome().errorPx() < 0.5);
     robot.interact(
         () -> robot.lookup("#role-2").<ComboBox<ColumnRole>>query().setValue(ColumnRole.NONE));
     await(() -> settled() && outcome().file().isEmpty());
@@ -98,7 +98,7 @@ class ColumnsTest {
         () -> robot.lookup("#role-2").<ComboBox<ColumnRole>>query().setValue(ColumnRole.PIXEL_X));
     await(() -> settled() && outcome().file().isPresent());
     robot.clickOn("#sign-2");
-    await(() -> settled() && outcome().medianPx() > 100);
+    await(() -> settled() && outcome().errorPx() > 100);
     robot.clickOn("#columns-use");
     await(() -> tableImport().table().get() == null);
     assertThat(session.state().get().shot().observations().x(0)).isNegative();
@@ -118,7 +118,7 @@ class ColumnsTest {
     robot.press(KeyCode.CONTROL).type(KeyCode.A).release(KeyCode.CONTROL);
     robot.write("7").type(KeyCode.ENTER);
     await(() -> settled() && outcome().mapping().frameShift() == 7);
-    assertThat(outcome().medianPx()).as("seven frames late").isGreaterThan(5);
+    assertThat(outcome().errorPx()).as("seven frames late").isGreaterThan(5);
     robot.clickOn("#columns-name").write("cart tracks").type(KeyCode.ENTER);
     await(() -> Files.exists(home.resolve("mappings.json")));
     assertThat(tableImport().saved()).extracting(m -> m.name()).contains("cart tracks");

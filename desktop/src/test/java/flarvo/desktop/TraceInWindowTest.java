@@ -8,8 +8,10 @@ import flarvo.plate.Raster;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
 import flarvo.scene.Observations;
+import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
 import flarvo.scene.Vec3;
 import flarvo.trace.HandFeature;
 import flarvo.trace.KeyedMatte;
@@ -202,6 +204,28 @@ class TraceInWindowTest extends WindowHarness {
     onWindow(session::undo);
     await(() -> session.state().get().trace().planes().get(0).equals(p));
     press(robot, "#trace-plane-p01");
+    assertThat(robot.lookup("#trace-plane-card").queryButton().isDisabled()).isTrue();
+    set(robot, "#trace-film-width", "23.76");
+    set(robot, "#trace-film-height", "13.365");
+    press(robot, "#trace-all");
+    await(() -> said(robot).contains("stands on its ground"));
+    await(() -> !robot.lookup("#trace-plane-card").queryButton().isDisabled());
+    press(robot, "#trace-plane-card");
+    await(() -> session.state().get().staging().standIns().size() == 1);
+    // The card is where the plane was seen.
+    Shot shot = session.state().get().shot();
+    double[] seen = p.corners(1010).orElseThrow();
+    Pinhole pinhole = new Pinhole(shot.camera().orElseThrow(), shot.picture()).at(1010);
+    double[] px = new double[3];
+    for (Vec3 v : session.state().get().staging().standIns().get(0).points()) {
+      pinhole.project(v.x(), v.y(), v.z(), px);
+      double nearest = Double.MAX_VALUE;
+      for (int c = 0; c < 4; c++) {
+        nearest = Math.min(nearest, Math.hypot(px[0] - seen[2 * c], px[1] - seen[2 * c + 1]));
+      }
+      // The picture of the solve is straight, the plane's pixels are the original's.
+      assertThat(nearest).isLessThan(6);
+    }
     press(robot, "#trace-plane-remove");
     await(() -> session.state().get().trace().planes().isEmpty());
   }

@@ -5,17 +5,36 @@ import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
-/** The pose of one camera from points that stand, by damped least squares with a forgiving loss. */
+/**
+ * The pose of one camera from points that stand, and its focal length where that is free, by damped
+ * least squares with a forgiving loss.
+ */
 public final class CameraFit {
 
-  private static final int SIZE = 6;
   private static final double SETTLED = 1e-7;
 
-  private final ObservationModel model = new ObservationModel(AdjustOptions.USUAL);
-  private final LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.symmPosDef(SIZE);
-  private final DMatrixRMaj normal = new DMatrixRMaj(SIZE, SIZE);
-  private final DMatrixRMaj gradient = new DMatrixRMaj(SIZE, 1);
-  private final DMatrixRMaj step = new DMatrixRMaj(SIZE, 1);
+  private final ObservationModel model;
+  private final int size;
+  private final LinearSolverDense<DMatrixRMaj> solver;
+  private final DMatrixRMaj normal;
+  private final DMatrixRMaj gradient;
+  private final DMatrixRMaj step;
+
+  /**
+   * @param focal whether the focal length is found too
+   */
+  public CameraFit(boolean focal) {
+    model =
+        new ObservationModel(
+            focal
+                ? AdjustOptions.USUAL.withFocal(AdjustOptions.Focal.PER_FRAME)
+                : AdjustOptions.USUAL);
+    size = model.cameraSize;
+    solver = LinearSolverFactory_DDRM.symmPosDef(size);
+    normal = new DMatrixRMaj(size, size);
+    gradient = new DMatrixRMaj(size, 1);
+    step = new DMatrixRMaj(size, 1);
+  }
 
   /**
    * Moves the camera to where its rows fit best, near where it stands.
@@ -34,17 +53,17 @@ public final class CameraFit {
       for (int k = 0; k < rows.length; k++) {
         double squared = model.derive(b, camera, points[k], t.x[rows[k]], t.y[rows[k]]);
         double w = loss.weight(squared);
-        for (int c = 0; c < SIZE; c++) {
+        for (int c = 0; c < size; c++) {
           double a0 = w * model.jc[c];
-          double a1 = w * model.jc[SIZE + c];
+          double a1 = w * model.jc[size + c];
           gradient.data[c] -= a0 * model.r[0] + a1 * model.r[1];
-          for (int d = 0; d < SIZE; d++) {
-            normal.data[c * SIZE + d] += a0 * model.jc[d] + a1 * model.jc[SIZE + d];
+          for (int d = 0; d < size; d++) {
+            normal.data[c * size + d] += a0 * model.jc[d] + a1 * model.jc[size + d];
           }
         }
       }
-      for (int c = 0; c < SIZE; c++) {
-        normal.data[c * SIZE + c] = normal.data[c * SIZE + c] * (1 + damping) + 1e-12;
+      for (int c = 0; c < size; c++) {
+        normal.data[c * size + c] = normal.data[c * size + c] * (1 + damping) + 1e-12;
       }
       if (!solver.setA(normal)) {
         break;
@@ -55,7 +74,10 @@ public final class CameraFit {
       for (int a = 0; a < 3; a++) {
         b.centre[3 * camera + a] += step.data[3 + a];
       }
-      double trial = cost(b, t, camera, rows, points, loss);
+      if (size > 6) {
+        b.focal[camera] += step.data[6];
+      }
+      double trial = b.focal[camera] > 0 ? cost(b, t, camera, rows, points, loss) : Double.NaN;
       if (trial < cost) {
         boolean settled = cost - trial < SETTLED * cost;
         cost = trial;
@@ -88,13 +110,15 @@ public final class CameraFit {
   }
 
   private static double[] saved(Bundle b, int camera) {
-    double[] s = Arrays.copyOfRange(b.rotation, 9 * camera, 9 * camera + 12);
+    double[] s = Arrays.copyOfRange(b.rotation, 9 * camera, 9 * camera + 13);
     System.arraycopy(b.centre, 3 * camera, s, 9, 3);
+    s[12] = b.focal[camera];
     return s;
   }
 
   private static void restore(Bundle b, int camera, double[] s) {
     System.arraycopy(s, 0, b.rotation, 9 * camera, 9);
     System.arraycopy(s, 9, b.centre, 3 * camera, 3);
+    b.focal[camera] = s[12];
   }
 }

@@ -14,7 +14,8 @@ final class BundlePart {
   private BundlePart() {}
 
   /**
-   * Adjusts a part in place. A focal factor that is found goes to all cameras.
+   * Adjusts a part in place. A focal factor that is found goes to all cameras; one for each frame
+   * only to those that move.
    *
    * @param cameras that move; what others saw does not count
    * @param points that move
@@ -53,9 +54,11 @@ final class BundlePart {
       part.setPoint(k, b.point(which.get(k)));
     }
     Bundle fitted = BundleAdjuster.adjust(part, rows.build(), options, Progress.NONE).bundle();
-    double factor = fitted.focalPx(0) / part.focalPx(0);
+    boolean own = options.focal() == AdjustOptions.Focal.PER_FRAME;
+    double factor = own ? 1 : fitted.focalPx(0) / part.focalPx(0);
     for (int i = 0; i < cameras.length; i++) {
-      b.setOptics(i, b.focalPx(i) * factor, b.ratio(i), b.centreX(i), b.centreY(i));
+      double focal = own && cameras[i] ? fitted.focalPx(cameraAt[i]) : b.focalPx(i) * factor;
+      b.setOptics(i, focal, b.ratio(i), b.centreX(i), b.centreY(i));
       if (cameras[i]) {
         b.setPose(i, fitted.pose(cameraAt[i]));
       }

@@ -42,21 +42,27 @@ final class IncrementalReconstruction {
   private final boolean[] pointIn;
   private final int[][] rowsOf; // of each camera
   private final int[][] pointsOf;
-  private final CameraFit cameraFit = new CameraFit();
+  private final CameraFit cameraFit;
   private final PointFit pointFit = new PointFit();
-  private final boolean focalFree;
+  private final AdjustOptions.Focal focal;
   private final Progress progress;
+  private final double[] begun; // focal lengths, pixels
   private int camerasIn;
 
   /**
    * @param optics focal lengths to begin with; a copy is taken
-   * @param focalFree whether one factor on all focal lengths may move
+   * @param focal how the focal lengths may move once some cameras stand
    */
-  IncrementalReconstruction(Bundle optics, Tracks t, boolean focalFree, Progress progress) {
+  IncrementalReconstruction(Bundle optics, Tracks t, AdjustOptions.Focal focal, Progress progress) {
     this.b = optics.copy();
     this.t = t;
-    this.focalFree = focalFree;
+    this.focal = focal;
+    cameraFit = new CameraFit(zooms());
     this.progress = progress;
+    begun = new double[t.cameras()];
+    for (int i = 0; i < begun.length; i++) {
+      begun[i] = optics.focalPx(i);
+    }
     cameraIn = new boolean[t.cameras()];
     pointIn = new boolean[t.points()];
     int[] count = new int[t.cameras()];
@@ -79,6 +85,10 @@ final class IncrementalReconstruction {
     }
   }
 
+  private boolean zooms() {
+    return focal == AdjustOptions.Focal.PER_FRAME;
+  }
+
   Bundle bundle() {
     return b;
   }
@@ -89,6 +99,22 @@ final class IncrementalReconstruction {
 
   boolean[] points() {
     return pointIn;
+  }
+
+  /**
+   * The focal length, in pixels, that the first camera would have begun with had it been known what
+   * the cameras that stand came to.
+   */
+  double firstFocalPx() {
+    double[] change = new double[camerasIn];
+    int n = 0;
+    for (int i = 0; i < cameraIn.length; i++) {
+      if (cameraIn[i]) {
+        change[n++] = b.focalPx(i) / begun[i];
+      }
+    }
+    Arrays.sort(change);
+    return begun[0] * change[n / 2];
   }
 
   int camerasIn() {
@@ -184,16 +210,33 @@ final class IncrementalReconstruction {
       }
     }
     b.setPose(camera, guess(camera));
+    double began = b.focalPx(camera);
+    if (zooms()) {
+      began *= focalChange(camera);
+      focal(camera, began);
+    }
     RobustLoss loss = RobustLoss.cauchy(2);
     if (cameraFit.fit(b, t, camera, rows, points, loss, 30) < CAMERA_PX) {
       return true;
     }
+    focal(camera, began);
     Pose sampled = sampled(camera, rows, points);
     if (sampled == null) {
       return false;
     }
     b.setPose(camera, sampled);
+    focal(camera, began);
     return cameraFit.fit(b, t, camera, rows, points, loss, 30) < CAMERA_PX;
+  }
+
+  private void focal(int camera, double px) {
+    b.setOptics(camera, px, b.ratio(camera), b.centreX(camera), b.centreY(camera));
+  }
+
+  /** By what the nearest camera's focal length was found other than it began. */
+  private double focalChange(int camera) {
+    int near = nearest(camera, 1, -1);
+    return b.focalPx(near) / begun[near];
   }
 
   /** Where the neighbours' move would have led, or the nearest neighbour. */
@@ -273,10 +316,7 @@ final class IncrementalReconstruction {
   private void adjust(int rounds) {
     AdjustOptions o =
         AdjustOptions.USUAL
-            .withFocal(
-                focalFree && camerasIn > 4
-                    ? AdjustOptions.Focal.CONSTANT
-                    : AdjustOptions.Focal.FIXED)
+            .withFocal(camerasIn > 4 ? focal : AdjustOptions.Focal.FIXED)
             .withLoss(RobustLoss.cauchy(1))
             .withTolerance(1e-4)
             .withRounds(rounds);
@@ -316,6 +356,7 @@ final class IncrementalReconstruction {
     for (int i = 0; i < cameraIn.length; i++) {
       if (!cameraIn[i]) {
         b.setPose(i, guess(i));
+        focal(i, b.focalPx(i) * (zooms() ? focalChange(i) : 1));
       }
     }
   }

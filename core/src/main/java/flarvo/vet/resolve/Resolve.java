@@ -21,10 +21,10 @@ import flarvo.vet.adjust.RobustLoss;
 import flarvo.vet.adjust.Tracks;
 import flarvo.work.Progress;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.OptionalDouble;
 
 /**
  * Solves a shot from its 2D tracks alone: a free move or a tripod, the focal length known or not.
@@ -54,10 +54,12 @@ public final class Resolve {
   private final FrameRange frames;
   private final PictureSize picture;
   private final Optics film;
-  private final OptionalDouble focalMm;
+  private final FocalLength focal;
   private final Progress progress;
   private final List<String> names = new ArrayList<>();
   private final Tracks tracks;
+  private final double[] even; // focal lengths that are all alike
+  private final double[] zoomed; // that make the picture as large as it is
 
   /**
    * What came of it.
@@ -71,20 +73,23 @@ public final class Resolve {
       PictureSize picture,
       double filmWidthMm,
       double filmHeightMm,
-      OptionalDouble focalMm,
+      FocalLength focal,
       Progress progress) {
     this.observations = o;
     this.picture = picture;
-    this.focalMm = focalMm;
+    this.focal = focal;
     this.progress = progress;
-    film = Optics.centred(focalMm.orElse(filmWidthMm), filmWidthMm, filmHeightMm);
+    film = Optics.centred(focal.mm().orElse(filmWidthMm), filmWidthMm, filmHeightMm);
     frames = o.range().orElseThrow();
     tracks = tracks();
+    even = new double[frames.count()];
+    Arrays.fill(even, 1);
+    zoomed = focal.zooms() ? PictureScale.of(tracks) : even;
   }
 
   /**
    * @param o canonical pixels of the undistorted plate
-   * @param focalMm empty where it is not known
+   * @param focal what is known of it
    * @throws InputError when the tracks do not hold a camera, with the reason
    */
   public static Solved of(
@@ -92,12 +97,12 @@ public final class Resolve {
       PictureSize picture,
       double filmWidthMm,
       double filmHeightMm,
-      OptionalDouble focalMm,
+      FocalLength focal,
       Progress progress) {
     if (o.isEmpty()) {
       throw InputError.words("there are no 2D tracks", "Add a table of 2D tracks");
     }
-    return new Resolve(o, picture, filmWidthMm, filmHeightMm, focalMm, progress).solve();
+    return new Resolve(o, picture, filmWidthMm, filmHeightMm, focal, progress).solve();
   }
 
   private Tracks tracks() {
@@ -115,12 +120,15 @@ public final class Resolve {
     return t.build();
   }
 
-  private Bundle optics(double focalPx) {
+  /**
+   * @param scale of each frame's focal length
+   */
+  private Bundle optics(double focalPx, double[] scale) {
     Bundle b = new Bundle(frames.count(), tracks.points());
     double ratio = film.filmWidthMm() * picture.height() / (film.filmHeightMm() * picture.width());
     for (int i = 0; i < b.cameras(); i++) {
       b.setPose(i, Pose.IDENTITY);
-      b.setOptics(i, focalPx, ratio, picture.width() / 2.0, picture.height() / 2.0);
+      b.setOptics(i, focalPx * scale[i], ratio, picture.width() / 2.0, picture.height() / 2.0);
     }
     return b;
   }
@@ -171,8 +179,8 @@ public final class Resolve {
   }
 
   private double[] focals() {
-    if (focalMm.isPresent()) {
-      return new double[] {focalMm.getAsDouble() / film.filmWidthMm() * picture.width()};
+    if (focal.mm().isPresent()) {
+      return new double[] {focal.mm().getAsDouble() / film.filmWidthMm() * picture.width()};
     }
     double[] out = new double[FOCALS.length];
     for (int k = 0; k < out.length; k++) {
@@ -185,18 +193,17 @@ public final class Resolve {
 
   /** The best of all focal lengths after a few rounds is fitted to the end. */
   private Turned turned() {
-    AdjustOptions.Focal focal =
-        focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT;
     Turned best = null;
     for (double f : focals()) {
-      Bundle start = RotationOnlyFit.start(optics(f), tracks);
-      Turned t = turned(RotationOnlyFit.fit(start, tracks, focal, QUICK_ROUNDS, progress));
+      Bundle start = RotationOnlyFit.start(optics(f, focal.zooms() ? zoomed : even), tracks);
+      Turned t = turned(RotationOnlyFit.fit(start, tracks, focal.free(), QUICK_ROUNDS, progress));
       best = best == null || t.medianPx < best.medianPx ? t : best;
     }
     if (best.medianPx > HOPELESS_TRIPOD_PX) {
       return best;
     }
-    return turned(RotationOnlyFit.fit(best.bundle, tracks, focal, 3 * QUICK_ROUNDS, progress));
+    return turned(
+        RotationOnlyFit.fit(best.bundle, tracks, focal.free(), 3 * QUICK_ROUNDS, progress));
   }
 
   private Turned turned(Adjustment a) {
@@ -207,7 +214,21 @@ public final class Resolve {
   /** A reconstruction, or why there is none. */
   private record Freed(IncrementalReconstruction growth, String why) {}
 
+  /**
+   * A zoom may begin as the picture grows, or evenly where it grew because the camera came nearer.
+   */
   private Freed freed() {
+    Freed as = freed(even);
+    if (!focal.zooms()) {
+      return as;
+    }
+    Freed grown = freed(zoomed);
+    boolean better =
+        as.growth == null || grown.growth != null && grown.growth.medianPx() < as.growth.medianPx();
+    return better ? grown : as;
+  }
+
+  private Freed freed(double[] scale) {
     Freed best = new Freed(null, "no two frames share " + InitialPair.FEWEST_SHARED + " trackers");
     double least = Double.POSITIVE_INFINITY;
     double bestFocal = Double.NaN;
@@ -217,7 +238,7 @@ public final class Resolve {
     } else {
       int step = Math.max(1, frames.count() / KEY_FRAMES);
       for (double f : focals) {
-        Freed tried = grown(f, step, 3);
+        Freed tried = grown(f, scale, step, 3);
         if (tried.growth == null) {
           best = best.growth == null ? tried : best;
           continue;
@@ -230,28 +251,28 @@ public final class Resolve {
         if (score < least) {
           least = score;
           best = tried;
-          bestFocal = tried.growth.bundle().focalPx(0);
+          bestFocal = tried.growth.firstFocalPx();
         }
       }
       if (Double.isNaN(bestFocal)) {
         return best;
       }
     }
-    return grown(bestFocal, 1, PAIRS_TRIED);
+    return grown(bestFocal, scale, 1, PAIRS_TRIED);
   }
 
-  private Freed grown(double focalPx, int step, int tries) {
-    Bundle optics = optics(focalPx);
+  private Freed grown(double focalPx, double[] scale, int step, int tries) {
+    Bundle optics = optics(focalPx, scale);
     List<InitialPair.Pair> pairs = InitialPair.ranked(optics, tracks);
     if (pairs.isEmpty()) {
       return new Freed(null, "no two frames share " + InitialPair.FEWEST_SHARED + " trackers");
     }
     IncrementalReconstruction best = null;
-    boolean free = focalMm.isEmpty();
     for (int k = 0; k < Math.min(tries, pairs.size()); k++) {
       // Not the neighbours of a pair that failed: others, farther down the list.
       InitialPair.Pair pair = pairs.get(Math.min(pairs.size() - 1, k * k));
-      IncrementalReconstruction g = new IncrementalReconstruction(optics, tracks, free, progress);
+      IncrementalReconstruction g =
+          new IncrementalReconstruction(optics, tracks, focal.free(), progress);
       if (!g.begin(pair)) {
         continue;
       }
@@ -296,7 +317,7 @@ public final class Resolve {
   }
 
   private Solved tripod(Turned turned, SolveKind kind) {
-    AdjustOptions o = focal().withTripod(true).withLoss(RobustLoss.cauchy(1));
+    AdjustOptions o = free().withTripod(true).withLoss(RobustLoss.cauchy(1));
     Bundle b = BundleAdjuster.adjust(turned.bundle, tracks, o, progress).bundle();
     for (int j = 0; j < b.points(); j++) {
       b.setPoint(j, b.point(j).times(TRIPOD_DISTANCE));
@@ -304,20 +325,28 @@ public final class Resolve {
     return solved(b, kind, "tripod");
   }
 
-  private AdjustOptions focal() {
-    return AdjustOptions.USUAL.withFocal(
-        focalMm.isPresent() ? AdjustOptions.Focal.FIXED : AdjustOptions.Focal.CONSTANT);
+  private AdjustOptions free() {
+    return AdjustOptions.USUAL.withFocal(focal.free());
   }
 
   private Solved moved(IncrementalReconstruction g, SolveKind kind) {
     g.bridge();
-    Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), focal());
+    Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), free());
     PointsBeside.place(b, tracks, g.cameras(), g.points());
     return solved(b, kind, "free move");
   }
 
   private Solved solved(Bundle b, SolveKind kind, String word) {
-    double focal = b.focalPx(0) * film.filmWidthMm() / picture.width();
+    OpticsTrack optics =
+        focal.mm().isPresent()
+            ? OpticsTrack.constant(frames, film)
+            : OpticsTrack.of(
+                frames,
+                f ->
+                    Optics.centred(
+                        b.focalPx(f - frames.first()) * film.filmWidthMm() / picture.width(),
+                        film.filmWidthMm(),
+                        film.filmHeightMm()));
     double[] xyz = new double[3 * names.size()];
     for (int j = 0; j < names.size(); j++) {
       Vec3 p = b.point(j);
@@ -329,21 +358,24 @@ public final class Resolve {
         new ShotCamera(
             "camera",
             PoseTrack.of(frames, f -> b.pose(f - frames.first())),
-            OpticsTrack.constant(
-                frames,
-                focalMm.isPresent()
-                    ? film
-                    : Optics.centred(focal, film.filmWidthMm(), film.filmHeightMm())),
+            optics,
             Optional.empty());
     return new Solved(
         camera,
         TrackerSet.of("trackers", names, xyz),
         kind,
-        String.format(
+        "solved from 2D tracks as a " + word + ", " + words(optics));
+  }
+
+  private String words(OpticsTrack optics) {
+    double[] mm = optics.focalLengthRangeMm();
+    return focal.zooms()
+        ? String.format(
+            Locale.ROOT, "focal length %.2f to %.2f mm (found for each frame)", mm[0], mm[1])
+        : String.format(
             Locale.ROOT,
-            "solved from 2D tracks as a %s, focal length %.2f mm (%s)",
-            word,
-            focalMm.orElse(focal),
-            focalMm.isPresent() ? "given" : "found"));
+            "focal length %.2f mm (%s)",
+            mm[0],
+            focal.mm().isPresent() ? "given" : "found");
   }
 }

@@ -64,7 +64,7 @@ public final class SceneConsensus {
   private final List<int[]> wholeBy =
       new ArrayList<>(); // of each occupied cell, points seen throughout
   private final PointFit pointFit = new PointFit();
-  private final CameraFit cameraFit = new CameraFit();
+  private final CameraFit cameraFit = new CameraFit(false);
   private final Se3FromEssentialGenerator essential =
       new Se3FromEssentialGenerator(
           FactoryMultiView.essential_1(EnumEssential.NISTER_5, 1),

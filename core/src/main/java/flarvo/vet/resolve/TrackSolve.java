@@ -11,7 +11,7 @@ import flarvo.vet.SolveKind;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.work.Progress;
 import java.util.List;
-import java.util.OptionalDouble;
+import java.util.Locale;
 import java.util.Set;
 
 /** From 2D tracks to a solve that is fit to be looked at: solved, strays left out, refined. */
@@ -27,12 +27,21 @@ public final class TrackSolve {
   /**
    * @param shot camera and all trackers, refined; those of {@code cleaned.culled()} too
    */
-  public record Outcome(Shot shot, SolveKind kind, CullAndRefine.Outcome cleaned, String how) {}
+  public record Outcome(Shot shot, SolveKind kind, CullAndRefine.Outcome cleaned, String how) {
+
+    /** The focal length, or from which to which, in millimetres, for eyes. */
+    public String focalWords() {
+      double[] mm = shot.cameras().get(0).optics().focalLengthRangeMm();
+      return mm[1] - mm[0] < 0.0005
+          ? String.format(Locale.ROOT, "%.3f mm", mm[0])
+          : String.format(Locale.ROOT, "%.3f to %.3f mm", mm[0], mm[1]);
+    }
+  }
 
   /**
    * What is known of the camera, and what is wished for.
    *
-   * @param focalMm empty where it is to be found
+   * @param focal what is known of the focal length
    * @param lensTerms radial terms that are found too, 0 to 2, for plates that were not undistorted
    * @param targetPx the error that is wished for
    * @param fewest live trackers that a frame should keep
@@ -40,10 +49,21 @@ public final class TrackSolve {
   public record Options(
       double filmWidthMm,
       double filmHeightMm,
-      OptionalDouble focalMm,
+      FocalLength focal,
       int lensTerms,
       double targetPx,
-      int fewest) {}
+      int fewest) {
+
+    /**
+     * @throws IllegalArgumentException when lens terms are found beside a focal length a frame: a
+     *     lens that zooms bends otherwise in each
+     */
+    public Options {
+      if (focal.zooms() && lensTerms > 0) {
+        throw new IllegalArgumentException("a zoom is solved on undistorted tracks");
+      }
+    }
+  }
 
   /**
    * @param o canonical pixels; of the undistorted plate, unless lens terms are found
@@ -58,7 +78,7 @@ public final class TrackSolve {
       Progress progress) {
     Resolve.Solved s =
         Resolve.of(
-            o, picture, options.filmWidthMm(), options.filmHeightMm(), options.focalMm(), progress);
+            o, picture, options.filmWidthMm(), options.filmHeightMm(), options.focal(), progress);
     Shot shot =
         new Shot(
             name,
@@ -75,10 +95,7 @@ public final class TrackSolve {
         AdjustOptions.USUAL
             .withTripod(s.kind().tripod())
             .withLensTerms(options.lensTerms())
-            .withFocal(
-                options.focalMm().isPresent()
-                    ? AdjustOptions.Focal.FIXED
-                    : AdjustOptions.Focal.CONSTANT);
+            .withFocal(options.focal().free());
     CullAndRefine.Outcome cleaned =
         CullAndRefine.of(shot, Set.of(), options.targetPx(), options.fewest(), adjust, progress);
     requireMotion(o, cleaned.culled());

@@ -1,6 +1,7 @@
 package flarvo.vet.resolve;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.report.InputError;
@@ -41,7 +42,7 @@ class TrackSolveTest {
         s.observations(),
         s.picture(),
         Rate.FPS_24,
-        new TrackSolve.Options(24, 13.5, focal, 0, 0.5, 8),
+        new TrackSolve.Options(24, 13.5, FocalLength.of(focal), 0, 0.5, 8),
         Progress.NONE);
   }
 
@@ -124,6 +125,78 @@ class TrackSolveTest {
     }
   }
 
+  private static final MadeShots.Move[] ZOOMED = {
+    MadeShots.Move.WALK,
+    MadeShots.Move.TRUCK,
+    MadeShots.Move.CRANE,
+    MadeShots.Move.ARC,
+    MadeShots.Move.TRIPOD
+  };
+
+  /** In and out, free and on a tripod; nothing is known of the focal length. */
+  @Test
+  void aZoomIsFoundFrameByFrame() {
+    List<String> failed = new ArrayList<>();
+    double worst = 0;
+    int shots = 0;
+    for (int i = 0; i < 30; i += STEP == 1 ? 1 : 6) {
+      MadeShots.Move move = ZOOMED[i % ZOOMED.length];
+      double zoom = new double[] {1.6, 0.6, 2.5, 1}[i / 2 % 4];
+      MadeShots.Made m = MadeShots.zoomed(move, 1.2, zoom, 0.2 + 0.01 * i, 0.05, 48, 120, 900 + i);
+      String what = String.format(Locale.ROOT, "%s zoomed ×%.1f, %d", move, zoom, i);
+      shots++;
+      try {
+        Shot s = m.truth();
+        TrackSolve.Outcome o =
+            TrackSolve.of(
+                s.name(),
+                s.observations(),
+                s.picture(),
+                Rate.FPS_24,
+                new TrackSolve.Options(24, 13.5, FocalLength.ZOOM, 0, 0.5, 8),
+                Progress.NONE);
+        double off = 0;
+        for (int f = 1001; f <= 1048; f++) {
+          double is = o.shot().cameras().get(0).optics().at(f).focalLengthMm();
+          double was = s.cameras().get(0).optics().at(f).focalLengthMm();
+          off = Math.max(off, Math.abs(is / was - 1));
+        }
+        worst = Math.max(worst, off);
+        boolean tripod = move == MadeShots.Move.TRIPOD;
+        if (o.cleaned().afterPx() > 0.55 || o.kind().tripod() != tripod || off > 0.05) {
+          failed.add(
+              String.format(
+                  Locale.ROOT,
+                  "%s: %.2f px, %s, focal length off by %.3f",
+                  what,
+                  o.cleaned().afterPx(),
+                  o.kind().word(),
+                  off));
+        }
+        assertThat(o.how()).contains("found for each frame");
+      } catch (InputError e) {
+        failed.add(what + ": " + e.getMessage());
+      }
+    }
+    System.out.printf(
+        Locale.ROOT,
+        "%d zooms from tracks alone: %d failed %s; focal length off by %.2f %% at most%n",
+        shots,
+        failed.size(),
+        failed,
+        100 * worst);
+    assertThat(failed).hasSizeLessThanOrEqualTo(STEP == 1 ? 1 : 0);
+  }
+
+  @Test
+  void aZoomIsNeitherGivenNorBent() {
+    assertThatThrownBy(() -> new TrackSolve.Options(24, 13.5, FocalLength.ZOOM, 1, 0.5, 8))
+        .hasMessageContaining("undistorted");
+    assertThatThrownBy(() -> new FocalLength(OptionalDouble.of(30), true))
+        .hasMessageContaining("zoom");
+    assertThatThrownBy(() -> FocalLength.given(0)).hasMessageContaining("over 0");
+  }
+
   @Test
   void everyTrackerOnOnePlaneIsSolvedOrExplained() {
     Shot s = MadeShots.made(MadeShots.Move.WALK, 1, 0.2, 0, 60, 60, 41).truth();
@@ -161,7 +234,7 @@ class TrackSolveTest {
               o,
               flarvo.scene.PictureSize.of(1920, 1080),
               Rate.FPS_24,
-              new TrackSolve.Options(24, 13.5, OptionalDouble.of(30), 0, 0.5, 8),
+              new TrackSolve.Options(24, 13.5, FocalLength.given(30), 0, 0.5, 8),
               Progress.NONE);
       assertThat(why).as("was solved: %s", out.how()).isEmpty();
       assertThat(out.cleaned().afterPx()).isFinite();

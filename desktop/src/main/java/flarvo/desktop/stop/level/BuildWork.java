@@ -31,7 +31,7 @@ public final class BuildWork {
   private final ObjectProperty<Gauge.Kind> dropping = new SimpleObjectProperty<>();
   private final ObjectProperty<Sketch> sketching = new SimpleObjectProperty<>();
   private final ObservableList<Vec3> sketch = FXCollections.observableArrayList();
-  private final StringProperty group = new SimpleStringProperty("stand-ins");
+  private final StringProperty group = new SimpleStringProperty(StandIn.USUAL_GROUP);
   private final DoubleProperty boxHeight = new SimpleDoubleProperty(0.5);
   private final StringProperty chosen = new SimpleStringProperty("");
 

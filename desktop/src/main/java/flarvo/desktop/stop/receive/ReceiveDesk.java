@@ -268,7 +268,7 @@ public final class ReceiveDesk extends Desk {
 
   private Node evidence(Conflict c, Evidence e) {
     Label px =
-        number(String.format(Locale.ROOT, e.medianPx() < 10 ? "%.2f px" : "%.0f px", e.medianPx()));
+        number(String.format(Locale.ROOT, e.errorPx() < 10 ? "%.2f px" : "%.0f px", e.errorPx()));
     Button b = new Button(e.reading());
     b.getStyleClass().addAll("row-button", "evidence");
     b.setMaxWidth(Double.MAX_VALUE);

@@ -100,7 +100,7 @@ final class SenderPart extends VBox {
     return l != null
         && l.conflicts().stream()
             .flatMap(c -> c.evidence().stream())
-            .anyMatch(e -> e.medianPx() < FITS_PX);
+            .anyMatch(e -> e.errorPx() < FITS_PX);
   }
 
   /** Shows the open shot. */

@@ -46,14 +46,14 @@ public final class TableImport {
    * @param mapping what was tried
    * @param file what it makes; empty when it makes nothing
    * @param why it makes nothing; empty when it does
-   * @param medianPx error of the whole shot with it; NaN where nothing can be measured
+   * @param errorPx of the whole shot with it; NaN where nothing can be measured
    * @param ways to read 2D numbers, best first; empty for other tables
    */
   public record Outcome(
       TableMapping mapping,
       Optional<ReceivedFile> file,
       String why,
-      double medianPx,
+      double errorPx,
       List<MappingTrials.Way> ways) {}
 
   /**
@@ -251,7 +251,7 @@ public final class TableImport {
                     m,
                     Optional.of(f),
                     "",
-                    MappingTrials.medianPx(t.set().with(f), rulings),
+                    MappingTrials.errorPx(t.set().with(f), rulings),
                     MappingTrials.of(t.set(), rulings, t.path(), t.text(), m, p));
               } catch (InputError e) {
                 String place = e.place().equals("columns") ? "" : e.place() + ": ";

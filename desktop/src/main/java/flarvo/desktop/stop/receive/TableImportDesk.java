@@ -321,9 +321,9 @@ public final class TableImportDesk extends Desk {
       return;
     }
     say(
-        Double.isNaN(o.medianPx())
+        Double.isNaN(o.errorPx())
             ? "Mapping valid; nothing to measure against."
-            : String.format(Locale.ROOT, "Median error with this mapping: %s.", px(o.medianPx())));
+            : String.format(Locale.ROOT, "Error with this mapping: %s.", px(o.errorPx())));
     if (!o.ways().isEmpty()) {
       ways.getChildren().add(heading("Measured"));
     }
@@ -334,7 +334,7 @@ public final class TableImportDesk extends Desk {
       b.setAlignment(Pos.CENTER_LEFT);
       b.setOnAction(e -> set(w.mapping()));
       HBox.setHgrow(b, Priority.ALWAYS);
-      HBox line = new HBox(6, b, number(px(w.medianPx())));
+      HBox line = new HBox(6, b, number(px(w.errorPx())));
       line.setAlignment(Pos.CENTER_LEFT);
       ways.getChildren().add(line);
     }

@@ -1,10 +1,14 @@
 package flarvo.desktop.stop.trace;
 
+import flarvo.decision.Anchor;
+import flarvo.decision.BuildDecision;
 import flarvo.decision.Decided;
 import flarvo.decision.Outcome;
+import flarvo.decision.ShotState;
 import flarvo.decision.TraceDecision;
 import flarvo.desktop.state.Session;
 import flarvo.scene.Observations;
+import flarvo.stage.StandIn;
 import flarvo.trace.MaskShape;
 import flarvo.trace.PlaneFeature;
 import flarvo.trace.PlaneFollow;
@@ -107,6 +111,33 @@ public final class PlaneBench {
             name,
             Math.max(0, o.endRow(centre) - o.firstRow(centre)))
         + TraceBench.sentences(f.notes());
+  }
+
+  /** Why the selected plane makes no card; empty where it does. */
+  String noCard() {
+    if (selected.get() == null) {
+      return "Select a plane first";
+    }
+    ShotState s = session.state().get();
+    return corners(selected.get()).stream().allMatch(c -> s.place(c).isPresent())
+        ? ""
+        : "Its corners have no place yet: solve first";
+  }
+
+  /** Puts a card in the scene where the selected plane's corners were solved. */
+  void card() {
+    List<Anchor> at =
+        corners(selected.get()).stream().map(c -> (Anchor) new Anchor.Tracker(c)).toList();
+    String name = session.state().get().staging().freeName("card");
+    session
+        .store()
+        .decide(
+            new BuildDecision.AddCard(name, StandIn.USUAL_GROUP, at),
+            () -> bench.said().set(name + " is in the scene; change it on Level."));
+  }
+
+  private static List<String> corners(String plane) {
+    return PlaneFollow.tracks(plane).subList(0, 4);
   }
 
   void remove() {

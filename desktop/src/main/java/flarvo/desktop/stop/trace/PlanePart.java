@@ -15,6 +15,7 @@ final class PlanePart extends VBox {
   private final TraceBench bench;
   private final PlaneBench planes;
   private final Button draw;
+  private final Button card;
   private final Button remove;
   private final FlowPane list = new FlowPane(4, 4);
 
@@ -28,8 +29,9 @@ final class PlanePart extends VBox {
     draw.setTooltip(
         new Tooltip(
             "Click the four corners of something flat, round it. Drag a corner to correct it"));
+    card = Fields.button("trace-plane-card", "Make card", planes::card);
     remove = Fields.button("trace-plane-remove", "Remove plane", planes::remove);
-    getChildren().addAll(Desk.heading("Planes"), new FlowPane(6, 6, draw, remove), list);
+    getChildren().addAll(Desk.heading("Planes"), new FlowPane(6, 6, draw, card, remove), list);
     planes.drawing().addListener((o, a, b) -> fill());
     planes.selected().addListener((o, a, b) -> fill());
     session.state().addListener((o, a, b) -> fill());
@@ -42,6 +44,13 @@ final class PlanePart extends VBox {
     draw.setText(planes.drawing().get() ? "Stop drawing" : "Draw plane");
     draw.setDisable(!bench.obstacle().isEmpty());
     remove.setDisable(planes.selected().get() == null);
+    String no = planes.noCard();
+    card.setDisable(!no.isEmpty());
+    card.setTooltip(
+        new Tooltip(
+            no.isEmpty()
+                ? "Geometry with its corners and centre, where the plane was solved"
+                : no));
     list.getChildren().setAll(planes.shown().stream().map(this::button).toList());
     list.setManaged(!list.getChildren().isEmpty());
   }

@@ -193,7 +193,7 @@ public final class TraceBench {
   }
 
   /** Solves camera and points from the 2D tracks. */
-  void solve(TraceDecision.SolvePlates d, Runnable then) {
+  void solve(TraceDecision.SolvingPlates d, Runnable then) {
     session
         .store()
         .work(

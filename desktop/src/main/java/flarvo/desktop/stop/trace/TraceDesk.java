@@ -17,6 +17,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -57,6 +58,7 @@ final class TraceDesk extends Desk {
       Fields.small("trace-film-height", "", "Height of the film back in millimetres", 64);
   private final TextField focal =
       Fields.small("trace-focal", "", "Focal length in millimetres; empty to find it", 64);
+  private final CheckBox zoom = new CheckBox("changes (zoom)");
   private final ComboBox<String> lens = new ComboBox<>();
   private final Button solve = Fields.button("trace-solve", "Solve", this::solve);
   private final Button all = Fields.button("trace-all", "Follow, solve and level", this::all);
@@ -77,6 +79,10 @@ final class TraceDesk extends Desk {
     said.managedProperty().bind(said.textProperty().isNotEmpty());
     choices();
     focal.setPromptText("find");
+    zoom.setId("trace-zoom");
+    zoom.setTooltip(new Tooltip("Finds a focal length for each frame; needs undistorted tracks"));
+    focal.disableProperty().bind(zoom.selectedProperty());
+    lens.disableProperty().bind(zoom.selectedProperty());
     width.setPromptText("width");
     height.setPromptText("height");
     pattern.setTooltip(new Tooltip("Larger for soft or grainy plates, smaller for fine detail"));
@@ -101,7 +107,7 @@ final class TraceDesk extends Desk {
             masks,
             heading("Solve"),
             row("Film back, mm", new HBox(6, width, height)),
-            row("Focal length, mm", focal),
+            row("Focal length, mm", new HBox(6, focal, zoom)),
             row("Lens", lens),
             new FlowPane(6, 6, solve, all));
     features.textProperty().addListener((o, a, b) -> expect());
@@ -324,17 +330,19 @@ final class TraceDesk extends Desk {
       bench.said().set("Type the film back, width and height in millimetres, such as 24 and 13.5");
       return;
     }
-    if (!focal.getText().isBlank() && !(f.orElse(0) > 0)) {
+    if (!zoom.isSelected() && !focal.getText().isBlank() && !(f.orElse(0) > 0)) {
       bench.said().set("The focal length is a number of millimetres, or empty to find it");
       return;
     }
     bench.solve(
-        new TraceDecision.SolvePlates(
-            w.getAsDouble(),
-            h.getAsDouble(),
-            f,
-            FIND.equals(lens.getValue()) ? 2 : 0,
-            USUAL_TARGET_PX),
+        zoom.isSelected()
+            ? new TraceDecision.SolveZoom(w.getAsDouble(), h.getAsDouble(), USUAL_TARGET_PX)
+            : new TraceDecision.SolvePlates(
+                w.getAsDouble(),
+                h.getAsDouble(),
+                f,
+                FIND.equals(lens.getValue()) ? 2 : 0,
+                USUAL_TARGET_PX),
         then);
   }
 

@@ -1,0 +1,85 @@
+package flarvo.decision;
+
+import flarvo.lens.LensChoice;
+import flarvo.lens.LensTrack;
+import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.trace.AutoSolve;
+import flarvo.vet.RefinedSolve;
+import flarvo.vet.ResidualDistortion;
+import flarvo.vet.resolve.TrackSolve;
+import flarvo.work.Progress;
+import java.util.Optional;
+import java.util.OptionalDouble;
+
+/** Solving a shot from its 2D tracks alone, and putting the solve in the place of what came. */
+final class PlateSolve {
+
+  private static final int FEWEST = 8;
+
+  private PlateSolve() {}
+
+  static void require(double filmWidthMm, double filmHeightMm, double targetPx) {
+    if (!(filmWidthMm > 0 && filmHeightMm > 0 && targetPx > 0)) {
+      throw new IllegalArgumentException("film back and target are over 0");
+    }
+  }
+
+  static Outcome of(TraceDecision.SolvingPlates d, ShotState s, Progress progress) {
+    Shot shot = s.withTrace(s.trace().withSolve(Optional.empty())).whole();
+    TrackSolve.Outcome o =
+        TrackSolve.of(
+            shot.name(),
+            shot.observations(),
+            shot.picture(),
+            shot.rate(),
+            new TrackSolve.Options(
+                d.filmWidthMm(), d.filmHeightMm(), d.focal(), d.lensTerms(), d.targetPx(), FEWEST),
+            progress);
+    return new Outcome.Solve(
+        o.cleaned().culled(),
+        o.cleaned().solve(),
+        OptionalDouble.of(o.cleaned().afterPx()),
+        o.kind().reason() + " " + o.cleaned().sentence() + "." + zoomed(d, s, o) + replaced(shot));
+  }
+
+  private static String zoomed(TraceDecision.SolvingPlates d, ShotState s, TrackSolve.Outcome o) {
+    if (!d.focal().zooms()) {
+      return "";
+    }
+    boolean bent = s.trace().needsLens() && s.lens().track().isEmpty();
+    return " Focal length "
+        + o.focalWords()
+        + "."
+        + (bent
+            ? " Features are on the original plates and no lens is known: they were taken for"
+                + " straight."
+            : "");
+  }
+
+  /** What this solve takes the place of, which stands in a space of its own. */
+  private static String replaced(Shot came) {
+    return came.camera().isEmpty()
+        ? ""
+        : " It replaces the received camera and points"
+            + (came.meshes().isEmpty() ? "" : " and geometry")
+            + "; the level is reset.";
+  }
+
+  static Applied applied(ShotState s, Outcome.Solve o) {
+    RefinedSolve r = o.solve();
+    ShotState out = s;
+    Optional<LensTrack> found = AutoSolve.lens(r);
+    if (found.isPresent() && s.trace().needsLens() && s.lens().track().isEmpty()) {
+      // The lens says the same as the terms: from here on the original plates are bent by it.
+      out =
+          out.withLensWork(
+              out.lensWork().with(new LensChoice.Given(found.get(), "found in the plates")));
+      r = new RefinedSolve(r.camera(), r.points(), ResidualDistortion.NONE, r.tripod(), r.how());
+    }
+    return Applied.whole(
+        out.withTrace(out.trace().withSolve(Optional.of(r)))
+            .withVetting(s.vetting().withSolve(null).culling(o.culled()))
+            .withLevel(Similarity.IDENTITY));
+  }
+}

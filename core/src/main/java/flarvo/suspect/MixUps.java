@@ -144,11 +144,13 @@ final class MixUps {
         of.steps.size() == 1
             && of.steps.get(0).family instanceof AxesFamilies.Camera
             && subject.base.file.count() <= MOST_TURNED;
+    List<Family> tried = new ArrayList<>(families);
+    tried.removeIf(f -> isRotation(f) && !angles);
+    if (of.steps.size() == 1 && subject.base.file.count() <= MOST_TURNED) {
+      tried.addAll(RotationFamilies.besides(of.steps.get(0).change));
+    }
     List<Chain> out = new ArrayList<>();
-    for (Family f : families) {
-      if (isRotation(f) && !angles) {
-        continue;
-      }
+    for (Family f : tried) {
       Chain best = null;
       for (Change c : f.on(of.scene(), e, BENCH.get())) {
         if (of.has(c.cause())) {

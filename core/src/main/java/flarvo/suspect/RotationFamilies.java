@@ -12,7 +12,30 @@ final class RotationFamilies {
   private static final int[][] SWAPS = {{0, 2, 1}, {1, 0, 2}, {2, 1, 0}, {1, 2, 0}, {2, 0, 1}};
   private static final String[] AXIS = {"x", "y", "z"};
 
+  static final List<RotationOrder> ALL = List.of(RotationOrder.values());
+
   private RotationFamilies() {}
+
+  /**
+   * What may be wrong with the same angles besides: they are then known to be in one order.
+   *
+   * @param on a change of angles, in whose scene they stand
+   * @return none for a change of something else
+   */
+  static List<Family> besides(Change on) {
+    if (on.cause().equals("rotation-order")) {
+      RotationOrder meant = order(on);
+      return List.of(new Channels(List.of(meant)), new Degrees(List.of(meant)));
+    }
+    return on.cause().equals("degrees-radians")
+        ? List.of(new Channels(List.of(order(on))))
+        : List.of();
+  }
+
+  /** The order that a change ends in, which is the last word of its value. */
+  private static RotationOrder order(Change c) {
+    return RotationOrder.valueOf(c.value().substring(c.value().length() - 3));
+  }
 
   /** The rotations' angles in an order, one frame after the other without jumps. */
   private static double[][] angles(TriedScene s, RotationOrder order) {
@@ -73,10 +96,19 @@ final class RotationFamilies {
 
   /** Degrees taken for radians, or the other way round. */
   static final class Degrees implements Family {
+    private final List<RotationOrder> orders;
+
+    /**
+     * @param orders that the angles may be in
+     */
+    Degrees(List<RotationOrder> orders) {
+      this.orders = orders;
+    }
+
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
-      for (RotationOrder order : RotationOrder.values()) {
+      for (RotationOrder order : orders) {
         double[][] a = angles(s, order);
         out.add(change(s, a, order, 180 / Math.PI, "radians", "degrees"));
         out.add(change(s, a, order, Math.PI / 180, "degrees", "radians"));
@@ -119,10 +151,19 @@ final class RotationFamilies {
 
   /** The same of angles. */
   static final class Channels implements Family {
+    private final List<RotationOrder> orders;
+
+    /**
+     * @param orders that the angles may be in
+     */
+    Channels(List<RotationOrder> orders) {
+      this.orders = orders;
+    }
+
     @Override
     public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
       List<Change> out = new ArrayList<>();
-      for (RotationOrder order : RotationOrder.values()) {
+      for (RotationOrder order : orders) {
         double[][] a = angles(s, order);
         for (int sign = 1; sign < 8; sign++) {
           out.add(rotations(s, a, order, new int[] {0, 1, 2}, sign));

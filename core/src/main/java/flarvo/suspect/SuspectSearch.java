@@ -116,9 +116,9 @@ public final class SuspectSearch {
                 new LensFamilies.Distortion(),
                 new LensFamilies.PictureScale(),
                 new RotationFamilies.Order(),
-                new RotationFamilies.Degrees(),
+                new RotationFamilies.Degrees(RotationFamilies.ALL),
                 new RotationFamilies.Positions(),
-                new RotationFamilies.Channels()));
+                new RotationFamilies.Channels(RotationFamilies.ALL)));
     if (!subject.cameraAlone) {
       out.add(new AxesFamilies.World());
       out.add(new AxesFamilies.Unit(false));

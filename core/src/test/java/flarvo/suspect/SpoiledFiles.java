@@ -407,6 +407,24 @@ public final class SpoiledFiles {
     return new Vec3(v.x(), v.z(), v.y());
   }
 
+  /**
+   * A shot whose angles, in the order ZXY, were copied as they are.
+   *
+   * @param order that they were composed in
+   * @param factor on all of them
+   * @param flipped whether the second has the wrong sign
+   */
+  static Shot angles(Shot s, String order, double factor, boolean flipped) {
+    return poses(
+        s,
+        p -> {
+          double[] a = RotationOrder.ZXY.decompose(p.rotation(), 0);
+          double y = flipped ? -a[1] : a[1];
+          return new Pose(
+              p.position(), euler(new double[] {factor * a[0], factor * y, factor * a[2]}, order));
+        });
+  }
+
   /** Turns about fixed axes, the first letter first. */
   private static Rotation euler(double[] a, String order) {
     Rotation out = Rotation.IDENTITY;

@@ -160,6 +160,34 @@ class SuspectTruthTest {
     assertThat(wrong).as(all + " pairs").hasSizeLessThanOrEqualTo(all / 20);
   }
 
+  /** Angles that were copied in another order, and with a sign or in a unit that is wrong too. */
+  @Test
+  void twoMixUpsOfTheSameAnglesAreFound() {
+    List<String> wrong = new ArrayList<>();
+    int all = 0;
+    for (SpoiledFiles.Move move : SpoiledFiles.Move.values()) {
+      for (int k = 0; k < 3 * ROUNDS; k++) {
+        long seed = 500L + k;
+        boolean turned = k % 3 != 1;
+        boolean degrees = k % 3 != 0;
+        Set<String> causes = new java.util.HashSet<>();
+        causes.add(turned ? "rotation-order" : "channel-sign");
+        causes.add(degrees ? "degrees-radians" : "channel-sign");
+        Shot truth = SpoiledFiles.truth(move, FRAMES, POINTS, seed);
+        Shot spoiled =
+            SpoiledFiles.angles(
+                truth, turned ? "XYZ" : "ZXY", degrees ? Math.PI / 180 : 1, k % 3 != 2);
+        SuspectReport r = search(file(spoiled, all++), SpoiledFiles.tracks(truth, seed));
+        boolean right = r.cause().isPresent() && codes(r.cause().get()).equals(causes);
+        if (!right) {
+          wrong.add(move + " " + causes + ": " + words(r));
+        }
+      }
+    }
+    System.out.println("pairs of the same angles: " + (all - wrong.size()) + " of " + all + wrong);
+    assertThat(wrong).as(all + " pairs").hasSizeLessThanOrEqualTo(all / 20);
+  }
+
   @Test
   void anInnocentFileIsNotAccused() {
     List<String> accused = new ArrayList<>();

@@ -22,6 +22,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import javafx.scene.control.Button;
+import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
@@ -97,6 +98,17 @@ class TraceInWindowTest extends WindowHarness {
     onWindow(session::redo);
     await(() -> session.state().get().shot().camera().isPresent());
     assertThat(session.errors().get()).isNotNull();
+
+    // The same as a zoom, which it is none: a focal length for each frame, all alike.
+    CheckBox zoom = robot.lookup("#trace-zoom").queryAs(CheckBox.class);
+    robot.interact(() -> zoom.setSelected(true));
+    assertThat(robot.lookup("#trace-focal").query().isDisabled()).isTrue();
+    press(robot, "#trace-solve");
+    await(() -> said(robot).contains("Focal length 17"));
+    Shot shot = session.state().get().shot();
+    double[] mm = shot.camera().orElseThrow().optics().focalLengthRangeMm();
+    assertThat(mm[0]).isBetween(17.5 * 0.975, 17.5 * 1.025);
+    assertThat(mm[1]).isBetween(mm[0] + 1e-6, 17.5 * 1.025);
   }
 
   /** Keyed plates of the shot are a mask, chosen by what of them counts. */

@@ -25,6 +25,9 @@ public final class StateLedger {
   }
 
   private static Observations features(ShotState s) {
+    if (s.trace().features().isEmpty()) {
+      return Observations.NONE;
+    }
     try {
       return s.features();
     } catch (InputError e) {

@@ -32,6 +32,10 @@ public final class Hypotheses {
     Question(Family... families) {
       this.families = List.of(families);
     }
+
+    private List<Family> families(boolean cameraAlone) {
+      return cameraAlone && this == FILM ? List.of(new FocalOfCameraAlone()) : families;
+    }
   }
 
   /**
@@ -78,7 +82,7 @@ public final class Hypotheses {
       return out;
     }
     TriedScene on = s.placed(s.base, e);
-    for (Family f : question.families) {
+    for (Family f : question.families(s.cameraAlone)) {
       for (Change c : f.on(on, e, MixUps.BENCH.get())) {
         out.add(new Tried(c.cause(), c.value(), s.error(c.scene(), e)));
       }

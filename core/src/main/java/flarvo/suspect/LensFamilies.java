@@ -9,6 +9,9 @@ final class LensFamilies {
 
   private static final double NOTHING = 2e-4;
 
+  static final String FOCAL_SAYS = "Focal length and film back do not match";
+  static final String FOCAL_UNDONE = "with the focal length times {} (or a film back {back})";
+
   private LensFamilies() {}
 
   /** What is projected and what was observed, row by row. */
@@ -56,13 +59,7 @@ final class LensFamilies {
       }
       return List.of(
           Change.fitted(
-              "focal-length",
-              2,
-              "Focal length and film back do not match",
-              "with the focal length times {} (or a film back {back})",
-              s,
-              List.of(Dial.FOCAL),
-              Math.log(k)));
+              "focal-length", 2, FOCAL_SAYS, FOCAL_UNDONE, s, List.of(Dial.FOCAL), Math.log(k)));
     }
   }
 

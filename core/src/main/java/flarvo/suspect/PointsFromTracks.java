@@ -1,15 +1,26 @@
 package flarvo.suspect;
 
-/** Places of points from where they were observed: nearest to all rays. */
+/**
+ * Places of points from where they were observed: nearest to all rays. A camera that stays in one
+ * place tells directions only; its points are put far away.
+ */
 final class PointsFromTracks {
 
   private static final int FEWEST = 3;
+
+  /**
+   * A camera that stays within this share of its distance from the origin, or metres, is a tripod.
+   */
+  private static final double STAYS = 1e-5;
+
+  /** How much farther than that its points are. */
+  private static final double FAR = 1e6;
 
   private PointsFromTracks() {}
 
   /**
    * The point nearest to the rays of each track, in the file's world: Σ (I − d dᵀ) p = Σ (I − d dᵀ)
-   * c.
+   * c. On a tripod, far away where its rays go on average.
    *
    * @return three a point, NaN where its rays do not meet
    */
@@ -22,6 +33,9 @@ final class PointsFromTracks {
     double[] a = new double[6 * n]; // upper triangle of a symmetric matrix a point
     double[] r = new double[3 * n];
     int[] count = new int[n];
+    double[] towards = new double[3 * n];
+    double[] first = null;
+    double moved = 0;
     TriedScene bare =
         s.with(
             k -> {
@@ -34,6 +48,10 @@ final class PointsFromTracks {
         continue;
       }
       double[] c = centre(v);
+      first = first == null ? c : first;
+      for (int k = 0; k < 3; k++) {
+        moved = Math.max(moved, Math.abs(c[k] - first[k]));
+      }
       for (int row = e.begin[f]; row < e.begin[f + 1]; row++) {
         double ux = (e.x[row] / s.knobs.scale - v.cx) / v.fx;
         double uy = -(s.observedY(e, row) / s.knobs.scale - v.cy) / v.fy;
@@ -43,14 +61,34 @@ final class PointsFromTracks {
         double dz = v.m[2] * ux + v.m[5] * uy - v.m[8];
         double l = 1 / (dx * dx + dy * dy + dz * dz);
         add(a, r, e.point[row], dx, dy, dz, l, c);
+        double unit = Math.sqrt(l);
+        towards[3 * e.point[row]] += dx * unit;
+        towards[3 * e.point[row] + 1] += dy * unit;
+        towards[3 * e.point[row] + 2] += dz * unit;
         count[e.point[row]]++;
       }
     }
     double[] out = new double[3 * n];
+    double size =
+        first == null
+            ? 1
+            : Math.max(1, Math.abs(first[0]) + Math.abs(first[1]) + Math.abs(first[2]));
+    boolean stays = first != null && moved <= STAYS * size;
     for (int i = 0; i < n; i++) {
+      if (stays) {
+        double k = count[i] >= FEWEST ? FAR * size / length(towards, 3 * i) : Double.NaN;
+        for (int axis = 0; axis < 3; axis++) {
+          out[3 * i + axis] = first[axis] + k * towards[3 * i + axis];
+        }
+        continue;
+      }
       solve(a, r, i, count[i] >= FEWEST, out);
     }
     return out;
+  }
+
+  private static double length(double[] v, int at) {
+    return Math.sqrt(v[at] * v[at] + v[at + 1] * v[at + 1] + v[at + 2] * v[at + 2]);
   }
 
   private static double[] centre(TriedScene.View v) {

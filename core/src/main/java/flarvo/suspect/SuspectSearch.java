@@ -108,7 +108,7 @@ public final class SuspectSearch {
                 new TimeFamilies.Stretch(),
                 new AxesFamilies.Camera(),
                 new AxesFamilies.Hand(),
-                new LensFamilies.Focal(),
+                subject.cameraAlone ? new FocalOfCameraAlone() : new LensFamilies.Focal(),
                 new LensFamilies.Back(),
                 new LensFamilies.Fit(backAspect),
                 new LensFamilies.Shift(),

@@ -14,10 +14,12 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.suspect.Hypotheses.Question;
+import flarvo.vet.MadeShots;
 import java.util.List;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Questions to the search, on shots that were spoiled with arithmetic of this test. */
@@ -78,6 +80,30 @@ class HypothesesTest {
       assertThat(best.value()).isEqualTo((late < 0 ? "+" : "-") + Math.abs(late));
       assertThat(best.errorPx()).isLessThan(as / 4);
     }
+  }
+
+  /** Features have names of their own; free moves and tripods, with noise. */
+  @ParameterizedTest
+  @EnumSource
+  void theFilmAndTheFramesOfACameraAloneAreFound(MadeShots.Move move) {
+    Shot s = MadeShots.made(move, 2, 0.1, 0.05, 60, 80, 9).truth();
+    Observations o = s.observations();
+    ShotCamera c = s.camera().orElseThrow();
+    Shot alone = s.withTrackers(List.of());
+    assertThat(Hypotheses.errorPx(alone, o)).isLessThan(0.15);
+    Shot wide =
+        alone.withCameras(
+            List.of(
+                c.withOptics(c.optics().map(x -> x.withFilm(x.filmWidthMm() * 1.5, 13.5 * 1.5)))));
+    Hypotheses.Tried film = Hypotheses.of(wide, o, Question.FILM).get(0);
+    assertThat(film.cause()).isEqualTo("focal-length");
+    assertThat(Double.parseDouble(film.value())).isCloseTo(1.5, within(0.01));
+    assertThat(film.errorPx()).isLessThan(0.15);
+    Shot late =
+        alone.withCameras(
+            List.of(
+                c.withPoses(PoseTrack.of(c.frames(), f -> c.poses().at(c.frames().clamp(f - 4))))));
+    assertThat(Hypotheses.of(late, o, Question.FRAMES).get(0).value()).isEqualTo("-4");
   }
 
   @Test

@@ -206,11 +206,7 @@ final class SuspectsCommand implements Callable<Integer> {
               .collect(Collectors.joining(", ")),
           s.confident() ? "" : "  (does not explain it)");
       if (s.confident() && !s.alike().isEmpty()) {
-        out.println(
-            "    the evidence cannot tell it from "
-                + s.alike().stream()
-                    .map(c -> c.code() + " " + c.value())
-                    .collect(Collectors.joining(", ")));
+        out.println("    the evidence cannot tell it from " + s.alikeWords());
       }
     }
     after.ifPresent(
@@ -230,14 +226,12 @@ final class SuspectsCommand implements Callable<Integer> {
     ArrayNode list = o.putArray("suspects");
     for (Suspect s : r.suspects()) {
       ObjectNode n = list.addObject();
-      n.put("cause", s.causes().get(0).code()).put("value", s.causes().get(0).value());
-      ArrayNode causes = n.putArray("causes");
-      s.causes().forEach(c -> causes.addObject().put("cause", c.code()).put("value", c.value()));
+      causes(n, s.causes());
       n.put("errorPxAfter", s.errorPxAfter());
       n.put("confident", s.confident());
       n.put("sentence", s.sentence());
       ArrayNode alike = n.putArray("alike");
-      s.alike().forEach(c -> alike.addObject().put("cause", c.code()).put("value", c.value()));
+      s.alike().forEach(a -> causes(alike.addObject(), a));
     }
     ArrayNode notes = o.putArray("notes");
     file.laid().ifPresent(notes::add);
@@ -250,5 +244,12 @@ final class SuspectsCommand implements Callable<Integer> {
           Mending.leftOut(file.shot()).forEach(gone::add);
         });
     return o;
+  }
+
+  /** All causes, and the first of them beside. */
+  private static void causes(ObjectNode n, List<Suspect.Cause> of) {
+    n.put("cause", of.get(0).code()).put("value", of.get(0).value());
+    ArrayNode causes = n.putArray("causes");
+    of.forEach(c -> causes.addObject().put("cause", c.code()).put("value", c.value()));
   }
 }

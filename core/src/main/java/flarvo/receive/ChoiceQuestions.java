@@ -58,7 +58,7 @@ final class ChoiceQuestions {
     if (!evidence.isEmpty()
         && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
-      reason = "the 2D tracks fit it best";
+      reason = w.measuredOn() + " fit it best";
     }
     w.conflict(fact, sentence, proposal, Weighing.measured(reason, evidence), evidence);
   }

@@ -19,7 +19,27 @@ final class FilmBackQuestion {
   /** Film and picture differ in shape when their aspects differ by more than this share. */
   private static final double SAME_ASPECT = 0.004;
 
-  private static final String BY_TRACKS = ", as the 2D tracks fit";
+  /** A film back that goes with the focal length as it is. */
+  private static final ReadingTrials.Open FITTED =
+      new ReadingTrials.Open() {
+        @Override
+        public Hypotheses.Question question() {
+          return Hypotheses.Question.FILM;
+        }
+
+        @Override
+        public Optional<String> ruling(String stands, Hypotheses.Tried change) {
+          FilmBack back = FilmBacks.parse(stands);
+          return factor(change)
+              .map(f -> new FilmBack(rounded(f * back.widthMm()), rounded(f * back.heightMm())))
+              .map(FilmBacks::exact);
+        }
+
+        @Override
+        public String words(String ruling) {
+          return FilmBacks.words(FilmBacks.parse(ruling)) + ", as measured";
+        }
+      };
 
   private final Weighing w;
 
@@ -65,13 +85,13 @@ final class FilmBackQuestion {
     if (!fits) {
       readings.putIfAbsent(FilmBacks.exact(byHeight), FilmBacks.words(byHeight) + ", height kept");
     }
-    List<Evidence> evidence = measured(readings);
+    List<Evidence> evidence = w.trials().of(Fact.FILM_BACK, readings, FITTED);
     String proposal = readings.keySet().iterator().next();
     String reason = log.isPresent() ? "the log names the film back" : "most readers keep the width";
     if (!evidence.isEmpty()
         && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
-      reason = "best fit to the 2D tracks";
+      reason = "best fit to " + w.measuredOn();
     }
     String sentence;
     if (!stated) {
@@ -101,50 +121,28 @@ final class FilmBackQuestion {
     w.conflict(Fact.FILM_BACK, sentence, proposal, Weighing.measured(reason, evidence), evidence);
   }
 
-  /** With the film back that the 2D tracks fit, where none of the readings does. */
-  private List<Evidence> measured(Map<String, String> readings) {
-    List<Evidence> stated = w.trials().of(Fact.FILM_BACK, readings);
-    Optional<FilmBack> other =
-        stated.stream().findFirst().flatMap(e -> byTracks(FilmBacks.parse(e.ruling())));
-    if (other.isEmpty()) {
-      return stated;
-    }
-    readings.put(FilmBacks.exact(other.get()), FilmBacks.words(other.get()) + BY_TRACKS);
-    return w.trials().of(Fact.FILM_BACK, readings);
-  }
-
   /** Nothing that is stated contradicts; the 2D tracks may. */
   private void fitsNot(FilmBack own) {
-    Optional<FilmBack> fitting = byTracks(own);
-    if (fitting.isEmpty()) {
+    Optional<String> named = w.trials().named(Fact.FILM_BACK, FilmBacks.exact(own), FITTED);
+    if (named.isEmpty()) {
       return;
     }
-    String proposal = FilmBacks.exact(fitting.get());
+    String proposal = named.get();
     Map<String, String> readings = new LinkedHashMap<>();
-    readings.put(proposal, FilmBacks.words(fitting.get()) + BY_TRACKS);
+    readings.put(proposal, FITTED.words(proposal));
     readings.put(FilmBacks.exact(own), FilmBacks.words(own) + ", as the camera states");
     List<Evidence> evidence = w.trials().of(Fact.FILM_BACK, readings);
     w.conflict(
         Fact.FILM_BACK,
         "the camera states "
             + FilmBacks.words(own)
-            + ", which does not go with its focal length: the 2D tracks fit "
-            + FilmBacks.words(fitting.get()),
+            + ", which does not go with its focal length: "
+            + w.measuredOn()
+            + " fit "
+            + FilmBacks.words(FilmBacks.parse(proposal)),
         proposal,
-        Weighing.measured("best fit to the 2D tracks", evidence),
+        Weighing.measured("best fit to " + w.measuredOn(), evidence),
         evidence);
-  }
-
-  /** The film back that the 2D tracks fit, if it is certainly not the one that stands. */
-  private Optional<FilmBack> byTracks(FilmBack stands) {
-    return w.trials()
-        .clear(
-            Fact.FILM_BACK,
-            FilmBacks.exact(stands),
-            Hypotheses.Question.FILM,
-            t -> factor(t).isPresent())
-        .flatMap(FilmBackQuestion::factor)
-        .map(f -> new FilmBack(rounded(f * stands.widthMm()), rounded(f * stands.heightMm())));
   }
 
   /** By how much a change makes the film back wider and higher; empty for one that does not. */

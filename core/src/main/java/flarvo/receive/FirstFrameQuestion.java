@@ -12,6 +12,28 @@ import java.util.Optional;
 /** Where the camera's first frame lies among the plates. */
 final class FirstFrameQuestion {
 
+  /** Frames are counted otherwise by a whole number of them. */
+  private static final ReadingTrials.Open OTHERWISE =
+      new ReadingTrials.Open() {
+        @Override
+        public Hypotheses.Question question() {
+          return Hypotheses.Question.FRAMES;
+        }
+
+        @Override
+        public Optional<String> ruling(String stands, Hypotheses.Tried change) {
+          return change.value().contains(".")
+              ? Optional.empty()
+              : Optional.of(
+                  Integer.toString(Integer.parseInt(stands) + Integer.parseInt(change.value())));
+        }
+
+        @Override
+        public String words(String ruling) {
+          return "first frame on " + ruling;
+        }
+      };
+
   private final Weighing w;
 
   FirstFrameQuestion(Weighing w) {
@@ -58,7 +80,7 @@ final class FirstFrameQuestion {
     readings.put(Integer.toString(k.first()), "as the camera counts");
     readings.put(Integer.toString(t.first() + 1), "one later");
     readings.put(Integer.toString(t.first() - 1), "one earlier");
-    List<Evidence> evidence = measured(readings);
+    List<Evidence> evidence = w.trials().of(Fact.FIRST_FRAME, readings, OTHERWISE);
     String proposal = Integer.toString(t.first());
     String reason =
         k.count() == t.count()
@@ -70,58 +92,38 @@ final class FirstFrameQuestion {
     if (!evidence.isEmpty()
         && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
-      reason = "the 2D tracks fit best there";
+      reason = w.measuredOn() + " fit best there";
     }
     w.conflict(Fact.FIRST_FRAME, sentence, proposal, Weighing.measured(reason, evidence), evidence);
   }
 
-  /** With the frame that the 2D tracks name, where none of the readings fits them. */
-  private List<Evidence> measured(Map<String, String> readings) {
-    List<Evidence> stated = w.trials().of(Fact.FIRST_FRAME, readings);
-    Optional<Integer> other =
-        stated.stream().findFirst().flatMap(e -> byTracks(Integer.parseInt(e.ruling())));
-    if (other.isEmpty()) {
-      return stated;
-    }
-    readings.put(other.get().toString(), "first frame on " + other.get());
-    return w.trials().of(Fact.FIRST_FRAME, readings);
-  }
-
   /** Nothing that is stated contradicts; the 2D tracks may. */
   private void countedOtherwise(FrameRange k) {
-    Optional<Integer> first = byTracks(k.first());
-    if (first.isEmpty()) {
+    String stands = Integer.toString(k.first());
+    Optional<String> named = w.trials().named(Fact.FIRST_FRAME, stands, OTHERWISE);
+    if (named.isEmpty()) {
       return;
     }
-    String proposal = Integer.toString(first.get());
+    String proposal = named.get();
     Map<String, String> readings = new LinkedHashMap<>();
-    readings.put(proposal, "first frame on " + proposal);
-    readings.put(Integer.toString(k.first()), "as the camera counts");
+    readings.put(proposal, OTHERWISE.words(proposal));
+    readings.put(stands, "as the camera counts");
     List<Evidence> evidence = w.trials().of(Fact.FIRST_FRAME, readings);
-    int by = first.get() - k.first();
+    int by = Integer.parseInt(proposal) - k.first();
     w.conflict(
         Fact.FIRST_FRAME,
         "the camera has its frames at "
             + k.first()
             + "–"
             + k.last()
-            + "; by the 2D tracks it is "
+            + "; by "
+            + w.measuredOn()
+            + " it is "
             + (Math.abs(by) == 1 ? "one frame" : Math.abs(by) + " frames")
             + (by < 0 ? " late" : " early"),
         proposal,
-        Weighing.measured("best fit to the 2D tracks", evidence),
+        Weighing.measured("best fit to " + w.measuredOn(), evidence),
         evidence);
-  }
-
-  /** Where the 2D tracks put the first frame, if it is certainly not where it stands. */
-  private Optional<Integer> byTracks(int first) {
-    return w.trials()
-        .clear(
-            Fact.FIRST_FRAME,
-            Integer.toString(first),
-            Hypotheses.Question.FRAMES,
-            t -> !t.value().contains("."))
-        .map(t -> first + Integer.parseInt(t.value()));
   }
 
   /**

@@ -71,7 +71,7 @@ final class PictureQuestions {
     if (!evidence.isEmpty()
         && evidence.get(0).errorPx() < Weighing.BETTER * Weighing.of(evidence, proposal)) {
       proposal = evidence.get(0).ruling();
-      reason = "the 2D tracks fit it best";
+      reason = w.measuredOn() + " fit it best";
     }
     w.conflict(
         Fact.PIXEL_ASPECT,

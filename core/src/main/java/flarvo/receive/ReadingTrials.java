@@ -9,7 +9,6 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Predicate;
 
 /**
  * Measures readings of a fact: each is tried as a ruling and held against the 2D tracks that came,
@@ -26,18 +25,23 @@ final class ReadingTrials {
   private final ReceivedSet set;
   private final Rulings rulings;
   private final Observations features;
+  private final boolean tracked;
   private final boolean measurable;
 
   ReadingTrials(ReceivedSet set, Rulings rulings, Observations features) {
     this.set = set;
     this.rulings = rulings;
     this.features = features;
+    this.tracked =
+        set.files().stream().map(f -> f.scene().observations()).anyMatch(o -> !o.isEmpty());
     this.measurable =
-        (!features.isEmpty()
-                || set.files().stream()
-                    .map(f -> f.scene().observations())
-                    .anyMatch(o -> !o.isEmpty()))
+        (tracked || !features.isEmpty())
             && set.files().stream().anyMatch(f -> !f.scene().cameras().isEmpty());
+  }
+
+  /** Whether features of the plates take the place of 2D tracks, of which none came. */
+  boolean onFeatures() {
+    return !tracked && !features.isEmpty();
   }
 
   ReadingTrials under(Rulings others) {
@@ -64,31 +68,53 @@ final class ReadingTrials {
     return out;
   }
 
+  /** What the tracks are asked about a fact beyond what anybody states. */
+  interface Open {
+    Hypotheses.Question question();
+
+    /** The ruling that a change of the one that stands comes to; empty where it is none. */
+    Optional<String> ruling(String stands, Hypotheses.Tried change);
+
+    /** A ruling that the tracks name, for eyes. */
+    String words(String ruling);
+  }
+
   /**
-   * The change that answers a question under a ruling, where the tracks leave no doubt: what stands
-   * is far off, and with the change it fits.
+   * The same, with the reading that the tracks name where none of these fits.
    *
-   * @param which of the changes may be proposed
+   * @param readings that reading is added to them
    */
-  Optional<Hypotheses.Tried> clear(
-      Fact<?> fact,
-      String ruling,
-      Hypotheses.Question question,
-      Predicate<Hypotheses.Tried> which) {
+  List<Evidence> of(Fact<?> fact, Map<String, String> readings, Open open) {
+    List<Evidence> stated = of(fact, readings);
+    Optional<String> named =
+        stated.stream().findFirst().flatMap(e -> named(fact, e.ruling(), open));
+    if (named.isEmpty()) {
+      return stated;
+    }
+    readings.put(named.get(), open.words(named.get()));
+    return of(fact, readings);
+  }
+
+  /**
+   * The ruling that the tracks name in the place of one that stands, where they leave no doubt:
+   * what stands is far off, and with the change it fits.
+   */
+  Optional<String> named(Fact<?> fact, String stands, Open open) {
     if (!measurable) {
       return Optional.empty();
     }
     try {
-      Shot shot = set.shot("", rulings.with(fact, ruling));
+      Shot shot = set.shot("", rulings.with(fact, stands));
       Observations tracks = tracks(shot, features);
       double as = Hypotheses.errorPx(shot, tracks);
       if (!(as > FAR_PX)) {
         return Optional.empty();
       }
-      return Hypotheses.of(shot, tracks, question).stream()
-          .filter(which)
+      return Hypotheses.of(shot, tracks, open.question()).stream()
+          .filter(t -> open.ruling(stands, t).isPresent())
           .findFirst()
-          .filter(t -> t.errorPx() < FITS_PX && t.errorPx() < FAR_BETTER * as);
+          .filter(t -> t.errorPx() < FITS_PX && t.errorPx() < FAR_BETTER * as)
+          .flatMap(t -> open.ruling(stands, t));
     } catch (InputError e) {
       return Optional.empty(); // as below
     }

@@ -86,7 +86,7 @@ final class SilenceQuestions {
   }
 
   /** Why a silent fact is proposed so: measured, or told, or the custom. */
-  private static String reason(List<Evidence> evidence, Optional<? extends Claim<?>> log) {
+  private String reason(List<Evidence> evidence, Optional<? extends Claim<?>> log) {
     String otherwise =
         log.map(c -> "the log states it (" + c.place() + ")").orElse("the usual default");
     if (evidence.size() < 2) {
@@ -95,7 +95,7 @@ final class SilenceQuestions {
     double best = evidence.get(0).errorPx();
     double next = evidence.get(1).errorPx();
     return best < Weighing.BETTER * next
-        ? "best fit to the 2D tracks"
-        : otherwise + "; the 2D tracks fit equally well otherwise";
+        ? "best fit to " + w.measuredOn()
+        : otherwise + "; " + w.measuredOn() + " fit equally well otherwise";
   }
 }

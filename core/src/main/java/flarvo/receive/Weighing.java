@@ -56,6 +56,11 @@ final class Weighing {
     return taken;
   }
 
+  /** What readings are measured on, for eyes. */
+  String measuredOn() {
+    return trials.onFeatures() ? "the features of the plates" : "the 2D tracks";
+  }
+
   ReadingTrials trials() {
     return trials;
   }

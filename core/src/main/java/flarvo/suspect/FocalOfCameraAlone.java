@@ -75,7 +75,7 @@ final class FocalOfCameraAlone implements Family {
 
   private static double left(double log, TriedScene s, Evidence e, TriedScene.Bench b) {
     TriedScene with = s.with(k -> Dial.FOCAL.turn(k, log));
-    double[] xyz = PointsFromTracks.of(with, e, b);
+    double[] xyz = PointsFromTracks.seen(with, e, b);
     return with.with(with.file.withPoints(xyz, List.of())).error(e, b);
   }
 }

@@ -20,6 +20,8 @@ final class MixUps {
   /** Pairs that are measured on the whole sample after the quick look. */
   private static final int FINALISTS = 80;
 
+  private static final int FINALISTS_ANGLES = 16;
+
   /** Frames of a shot up to which camera axes are tried together with angles. */
   private static final int MOST_TURNED = 400;
 
@@ -80,6 +82,10 @@ final class MixUps {
     this.progress = progress;
   }
 
+  private static boolean isOfTheSameAngles(Chain c) {
+    return c.steps.stream().filter(s -> isRotation(s.family)).count() > 1;
+  }
+
   /** Whether a family takes every pose apart, which is dear. */
   private static boolean isRotation(Family f) {
     return f instanceof RotationFamilies.Order
@@ -113,9 +119,15 @@ final class MixUps {
             .flatMap(c -> further(c, coarse).stream())
             .sorted(Comparator.comparingDouble(Chain::error))
             .toList();
-    // Two fitted values may look bad until they are fitted together.
-    List<Chain> finalists = new ArrayList<>(quick.subList(0, Math.min(FINALISTS, quick.size())));
+    // Pairs about the same angles are many, and are not to crowd out the others.
+    List<Chain> others = quick.stream().filter(c -> !isOfTheSameAngles(c)).toList();
+    List<Chain> finalists = new ArrayList<>(others.subList(0, Math.min(FINALISTS, others.size())));
     quick.stream()
+        .filter(MixUps::isOfTheSameAngles)
+        .limit(FINALISTS_ANGLES)
+        .forEach(finalists::add);
+    // Two fitted values may look bad until they are fitted together.
+    others.stream()
         .skip(FINALISTS)
         .filter(c -> c.changes().stream().noneMatch(x -> x.dials().isEmpty()))
         .forEach(finalists::add);
@@ -129,7 +141,9 @@ final class MixUps {
 
   /** A third change on top of the best pairs, where two do not explain it. */
   List<Chain> thirds(List<Chain> pairs) {
-    return pairs.stream().limit(MOST_THIRDS).toList().parallelStream()
+    List<Chain> best =
+        pairs.stream().filter(c -> !isOfTheSameAngles(c)).limit(MOST_THIRDS).toList();
+    return best.parallelStream()
         .flatMap(c -> further(c, sample).stream())
         .map(this::polished)
         .sorted(Comparator.comparingDouble(Chain::error))

@@ -22,7 +22,7 @@ final class PlacementFamily implements Family {
 
   @Override
   public List<Change> on(TriedScene s, Evidence e, TriedScene.Bench b) {
-    double[] found = PointsFromTracks.of(s, e, b);
+    double[] found = PointsFromTracks.met(s, e, b);
     List<Vec3> from = new ArrayList<>();
     List<Vec3> to = new ArrayList<>();
     double[] xyz = s.file.points();

@@ -20,11 +20,20 @@ final class PointsFromTracks {
 
   /**
    * The point nearest to the rays of each track, in the file's world: Σ (I − d dᵀ) p = Σ (I − d dᵀ)
-   * c. On a tripod, far away where its rays go on average.
+   * c.
    *
-   * @return three a point, NaN where its rays do not meet
+   * @return three a point, NaN where its rays do not meet, as on a tripod
    */
-  static double[] of(TriedScene s, Evidence e, TriedScene.Bench b) {
+  static double[] met(TriedScene s, Evidence e, TriedScene.Bench b) {
+    return of(s, e, b, false);
+  }
+
+  /** The same; on a tripod far away, where the rays go on average. */
+  static double[] seen(TriedScene s, Evidence e, TriedScene.Bench b) {
+    return of(s, e, b, true);
+  }
+
+  private static double[] of(TriedScene s, Evidence e, TriedScene.Bench b, boolean tripods) {
     int n = 0;
     for (int p : e.point) {
       n = Math.max(n, p + 1);
@@ -73,7 +82,7 @@ final class PointsFromTracks {
         first == null
             ? 1
             : Math.max(1, Math.abs(first[0]) + Math.abs(first[1]) + Math.abs(first[2]));
-    boolean stays = first != null && moved <= STAYS * size;
+    boolean stays = tripods && first != null && moved <= STAYS * size;
     for (int i = 0; i < n; i++) {
       if (stays) {
         double k = count[i] >= FEWEST ? FAR * size / length(towards, 3 * i) : Double.NaN;

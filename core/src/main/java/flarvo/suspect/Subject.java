@@ -109,7 +109,7 @@ final class Subject {
   /** With the points of a camera alone where it sees them. */
   TriedScene placed(TriedScene s, Evidence e) {
     return cameraAlone
-        ? s.with(s.file.withPoints(PointsFromTracks.of(s, e, MixUps.BENCH.get()), List.of()))
+        ? s.with(s.file.withPoints(PointsFromTracks.seen(s, e, MixUps.BENCH.get()), List.of()))
         : s;
   }
 

@@ -1,6 +1,7 @@
 package flarvo.suspect;
 
 import java.util.List;
+import java.util.stream.Collectors;
 
 /**
  * One explanation of a file's error: a mix-up, or up to three together.
@@ -9,7 +10,7 @@ import java.util.List;
  * @param errorPxAfter error in pixels with all of them undone
  * @param confident whether it explains the error; others are only the best that was found
  * @param sentence for people
- * @param alike codes and values of other causes that explain it equally well: the evidence cannot
+ * @param alike other causes, or pairs of them, that explain it equally well: the evidence cannot
  *     tell them apart
  */
 public record Suspect(
@@ -17,7 +18,7 @@ public record Suspect(
     double errorPxAfter,
     boolean confident,
     String sentence,
-    List<Cause> alike,
+    List<List<Cause>> alike,
     TriedScene scene) {
 
   /**
@@ -30,6 +31,17 @@ public record Suspect(
 
   public Suspect {
     causes = List.copyOf(causes);
-    alike = List.copyOf(alike);
+    alike = alike.stream().map(List::copyOf).toList();
+  }
+
+  /** What it cannot be told from, for eyes; empty where it can. */
+  public String alikeWords() {
+    return alike.stream()
+        .map(
+            a ->
+                a.stream()
+                    .map(c -> c.code() + " " + c.value())
+                    .collect(Collectors.joining(" with ")))
+        .collect(Collectors.joining(", "));
   }
 }

@@ -14,6 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -32,6 +33,7 @@ public final class SuspectSearch {
   private static final int EACH_ALL = 16;
   private static final int FEWEST = 24; // observations
   private static final int MOST_SUSPECTS = 8;
+  private static final int MOST_ALIKE = 4; // pairs
 
   /** A cause explains an error when it leaves no more of it than this share… */
   private static final double EXPLAINS = 0.5;
@@ -206,7 +208,7 @@ public final class SuspectSearch {
                               || explained
                                   && p.cost() < freedom
                                   && p.error() < MixUps.ALIKE * best + MixUps.ALIKE_PX))
-          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error(), before, List.of())));
+          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error(), before, alike(c, pairs))));
     }
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
@@ -251,7 +253,8 @@ public final class SuspectSearch {
     return of.stream().map(text).collect(Collectors.joining(", and "));
   }
 
-  private Suspect suspect(List<Change> of, double after, double before, List<Suspect.Cause> alike) {
+  private Suspect suspect(
+      List<Change> of, double after, double before, List<List<Suspect.Cause>> alike) {
     Change last = of.get(of.size() - 1);
     String all = joined(of, c -> lower(c.says()));
     String says = all.substring(0, 1).toUpperCase(Locale.ROOT) + all.substring(1);
@@ -309,16 +312,41 @@ public final class SuspectSearch {
     return List.copyOf(out.values());
   }
 
-  private static List<Suspect.Cause> alike(Scored one, List<Scored> sorted) {
-    double limit = one.error * MixUps.ALIKE + MixUps.ALIKE_PX;
-    Map<String, Suspect.Cause> out = new LinkedHashMap<>();
+  /**
+   * Pairs of other causes that leave what this pair leaves; of three together none is looked for.
+   */
+  private static List<List<Suspect.Cause>> alike(MixUps.Chain one, List<MixUps.Chain> sorted) {
+    Map<Set<String>, List<Suspect.Cause>> out = new LinkedHashMap<>();
+    for (MixUps.Chain c : sorted) {
+      Set<String> codes = c.changes().stream().map(Change::cause).collect(Collectors.toSet());
+      boolean other =
+          c.changes().size() == one.changes().size()
+              && c.changes().stream().anyMatch(x -> !one.has(x.cause()))
+              && c.cost() <= one.cost() + MORE_FREEDOM;
+      if (other && isAsGood(c.error(), one.error())) {
+        out.putIfAbsent(
+            codes, c.changes().stream().map(x -> new Suspect.Cause(x.cause(), x.value())).toList());
+      }
+    }
+    return out.values().stream().limit(MOST_ALIKE).toList();
+  }
+
+  /** Neither worse than what is named nor better, within the noise of the evidence. */
+  private static boolean isAsGood(double error, double named) {
+    return error <= named * MixUps.ALIKE + MixUps.ALIKE_PX
+        && error >= named / MixUps.ALIKE - MixUps.ALIKE_PX;
+  }
+
+  private static List<List<Suspect.Cause>> alike(Scored one, List<Scored> sorted) {
+    Map<String, List<Suspect.Cause>> out = new LinkedHashMap<>();
     for (Scored s : sorted) {
       // What has much more freedom explains whatever this does, and says nothing.
       boolean same =
           s.change.cause().equals(one.change.cause())
               || s.change.cost() > one.change.cost() + MORE_FREEDOM;
-      if (s.error <= limit && s.error >= one.error / MixUps.ALIKE - MixUps.ALIKE_PX && !same) {
-        out.putIfAbsent(s.change.cause(), new Suspect.Cause(s.change.cause(), s.change.value()));
+      if (isAsGood(s.error, one.error) && !same) {
+        out.putIfAbsent(
+            s.change.cause(), List.of(new Suspect.Cause(s.change.cause(), s.change.value())));
       }
     }
     return List.copyOf(out.values());

@@ -265,7 +265,21 @@ class SuspectTruthTest {
     SpoiledFiles.Spoil s = SpoiledFiles.all(SpoiledFiles.Move.FREE, 5).get("y-flip");
     Suspect cause = search(truth, s.tracks().apply(tracks)).cause().orElseThrow();
     assertThat(codes(cause)).containsExactly("y-flip");
-    assertThat(cause.alike()).containsExactly(new Suspect.Cause("handedness", "camera +X -Y +Z"));
+    Suspect.Cause mirrored = new Suspect.Cause("handedness", "camera +X -Y +Z");
+    assertThat(cause.alike()).containsExactly(List.of(mirrored));
+
+    // The same beside another mix-up.
+    Shot larger =
+        truth.withTrackers(truth.trackers().stream().map(t -> t.map(p -> p.times(100))).toList());
+    Suspect both = search(larger, s.tracks().apply(tracks)).cause().orElseThrow();
+    assertThat(codes(both)).containsExactlyInAnyOrder("y-flip", "unit-scale");
+    assertThat(both.alike())
+        .anySatisfy(
+            a -> {
+              assertThat(a).hasSize(2).contains(mirrored);
+              assertThat(a).anyMatch(c -> c.code().equals("unit-scale"));
+            });
+    assertThat(both.alikeWords()).contains("handedness camera +X -Y +Z").contains(" with ");
   }
 
   /** Levelled by halves: named as such where the level is known, else as a transform that lacks. */

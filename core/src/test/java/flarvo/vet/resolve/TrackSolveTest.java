@@ -139,7 +139,7 @@ class TrackSolveTest {
     List<String> failed = new ArrayList<>();
     double worst = 0;
     int shots = 0;
-    for (int i = 0; i < 30; i += STEP == 1 ? 1 : 6) {
+    for (int i = 0; i < 30; i += STEP == 1 ? 1 : 12) {
       MadeShots.Move move = ZOOMED[i % ZOOMED.length];
       double zoom = new double[] {1.6, 0.6, 2.5, 1}[i / 2 % 4];
       MadeShots.Made m = MadeShots.zoomed(move, 1.2, zoom, 0.2 + 0.01 * i, 0.05, 48, 120, 900 + i);

@@ -290,13 +290,7 @@ public final class SuspectPart extends VBox {
   private void add(Suspect s) {
     text(s.sentence() + ".", s.confident() ? "bite" : "note");
     if (s.confident() && !s.alike().isEmpty()) {
-      text(
-          "The tracks cannot tell it from "
-              + s.alike().stream()
-                  .map(c -> c.code() + " " + c.value())
-                  .collect(Collectors.joining(", "))
-              + ".",
-          "note");
+      text("The tracks cannot tell it from " + s.alikeWords() + ".", "note");
     }
   }
 

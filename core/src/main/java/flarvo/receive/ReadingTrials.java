@@ -134,7 +134,9 @@ final class ReadingTrials {
   static double errorPx(ReceivedSet set, Rulings rulings, Observations features) {
     try {
       Shot shot = set.shot("", rulings);
-      return Hypotheses.errorPx(shot, tracks(shot, features));
+      double px = Hypotheses.errorPx(shot, tracks(shot, features));
+      // As far off as can be is no measurement: the camera has no frames where there are tracks.
+      return px < shot.picture().width() ? px : Double.NaN;
     } catch (InputError e) {
       return Double.NaN; // this reading lacks something that another fact still has to settle
     }

@@ -58,7 +58,7 @@ final class TraceDesk extends Desk {
       Fields.small("trace-film-height", "", "Height of the film back in millimetres", 64);
   private final TextField focal =
       Fields.small("trace-focal", "", "Focal length in millimetres; empty to find it", 64);
-  private final CheckBox zoom = new CheckBox("changes (zoom)");
+  private final CheckBox zoom = new CheckBox("zoom");
   private final ComboBox<String> lens = new ComboBox<>();
   private final Button solve = Fields.button("trace-solve", "Solve", this::solve);
   private final Button all = Fields.button("trace-all", "Follow, solve and level", this::all);

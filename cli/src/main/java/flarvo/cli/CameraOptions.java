@@ -84,7 +84,7 @@ final class CameraOptions {
     if (zoom && lensTerms > 0) {
       throw InputError.words(
           "--zoom needs undistorted tracks: a lens that zooms bends otherwise in each frame",
-          "Undistort first, or give --lens; leave --lens-terms out");
+          "Undistort them first, and leave --lens-terms out");
     }
     return new TrackSolve.Options(
         filmBack.widthMm(),

@@ -136,7 +136,7 @@ final class FilmBackQuestion {
         Fact.FILM_BACK,
         "the camera states "
             + FilmBacks.words(own)
-            + ", which does not go with its focal length: "
+            + ", which does not match its focal length: "
             + w.measuredOn()
             + " fit "
             + FilmBacks.words(FilmBacks.parse(proposal)),

@@ -116,7 +116,7 @@ final class FirstFrameQuestion {
             + k.first()
             + "–"
             + k.last()
-            + "; by "
+            + "; according to "
             + w.measuredOn()
             + " it is "
             + (Math.abs(by) == 1 ? "one frame" : Math.abs(by) + " frames")

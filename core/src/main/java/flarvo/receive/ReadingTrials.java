@@ -16,7 +16,7 @@ import java.util.Optional;
  */
 final class ReadingTrials {
 
-  /** What is nearer may be a lens that nobody took out, or noise. */
+  /** Below this, noise or a lens that was not removed may be the cause. */
   private static final double FAR_PX = 2;
 
   private static final double FITS_PX = 1.5;

@@ -15,7 +15,7 @@ package flarvo.scene;
  */
 public final class Pinhole {
 
-  /** A point's place in the camera's space is right to this share of its distance, and better. */
+  /** Camera-space coordinates are exact to within this share of a point's distance. */
   private static final double ROUNDING = 1e-9;
 
   private final ShotCamera camera;
@@ -183,8 +183,8 @@ public final class Pinhole {
   }
 
   /**
-   * Whether no point of a block can be in the picture. That it can be is never denied; that it
-   * cannot may be missed near the picture's edges.
+   * Whether no point of a block can be in the picture. Never true for a block with a point in the
+   * picture; may be false for one that lies just beside it.
    *
    * @param set whose group the points hang in
    */

@@ -13,10 +13,10 @@ public final class PointBlocks {
   /** Points in a block; the last block may have fewer. */
   public static final int SIZE = 64;
 
-  /** So much larger than its points need is a ball, for what is lost in rounding. */
+  /** Balls are larger than their points need by this share, to allow for rounding. */
   private static final double SLACK = 1e-9;
 
-  /** Pivots without luck, after which the rest is sorted. */
+  /** After this many bad pivots, the rest is sorted. */
   private static final int UNLUCKY = 64;
 
   private final double[][] x; // block by block, each of SIZE

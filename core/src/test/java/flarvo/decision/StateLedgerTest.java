@@ -87,7 +87,7 @@ class StateLedgerTest {
     Conflict c = l.conflict(Fact.FILM_BACK).orElseThrow();
     assertThat(FilmBacks.parse(c.proposal()).widthMm()).isCloseTo(24, within(0.5));
     assertThat(c.sentence())
-        .contains("does not go with its focal length: the features of the plates fit");
+        .contains("does not match its focal length: the features of the plates fit");
     // It is what accepting the proposals takes.
     Outcome.Ruled ruled =
         (Outcome.Ruled)

@@ -180,9 +180,7 @@ class LedgerTest {
     assertThat(b.widthMm()).isCloseTo(24.576, within(0.01));
     assertThat(b.heightMm()).isCloseTo(13.824, within(0.01));
     assertThat(c.evidence()).hasSize(2);
-    assertThat(c.sentence())
-        .contains("36 × 20.25 mm")
-        .contains("does not go with its focal length");
+    assertThat(c.sentence()).contains("36 × 20.25 mm").contains("does not match its focal length");
     // A log that names another one, and is wrong too.
     ReceivedSet logged =
         take(

@@ -67,8 +67,8 @@ final class RenderCommand implements Callable<Integer> {
   @Option(
       names = "--light",
       paramLabel = "X,Y,Z",
-      description = "direction to the light in the world (default: ${DEFAULT-VALUE})")
-  private String light = "-0.5,1,0.4";
+      description = "direction to the light in the world (default: the shot's own, or -0.5,1,0.4)")
+  private String light;
 
   @Option(
       names = "--holdout",
@@ -112,7 +112,7 @@ final class RenderCommand implements Callable<Integer> {
   public Integer call() {
     ShotState s = progress.run("reading", shot::open);
     RenderScene scene = RenderScene.of(s.shot(), s.staging());
-    RenderLook look = new RenderLook(light(), held(scene));
+    RenderLook look = new RenderLook(light(scene), held(scene));
     RenderJob job =
         new RenderJob(
             scene,
@@ -143,7 +143,10 @@ final class RenderCommand implements Callable<Integer> {
     return o.failed().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
   }
 
-  private Vec3 light() {
+  private Vec3 light(RenderScene scene) {
+    if (light == null) {
+      return scene.look().light();
+    }
     String[] p = light.split(",", -1);
     try {
       if (p.length == 3) {
@@ -222,6 +225,8 @@ final class RenderCommand implements Callable<Integer> {
     job.passes().ifPresent(w -> d.put("passes", out.resolve(w.pattern()).toString()));
     d.putArray("picture").add(job.picture().width()).add(job.picture().height());
     d.put("levelled", scene.isLevelled());
+    Vec3 from = job.look().light();
+    d.putArray("light").add(from.x()).add(from.y()).add(from.z());
     ArrayNode made = d.putArray("frames");
     o.made().forEach(made::add);
     ObjectNode failed = d.putObject("failed");

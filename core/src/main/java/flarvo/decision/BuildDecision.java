@@ -9,6 +9,7 @@ import flarvo.stage.GivenDepth;
 import flarvo.stage.Locator;
 import flarvo.stage.Staging;
 import flarvo.stage.StandIn;
+import flarvo.stage.SunDirection;
 import flarvo.stage.TripodDepth;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -407,6 +408,46 @@ public sealed interface BuildDecision extends Decision {
     public String title() {
       return "set distances of " + (trackers.isEmpty() ? "all" : trackers.size()) + " trackers";
     }
+  }
+
+  /** Says where the light comes from, by its angles in the levelled world. */
+  @DecisionCode("set-light")
+  record SetLight(double azimuth, double elevation) implements BuildDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(lit(s, new SunDirection(azimuth, elevation)));
+    }
+
+    @Override
+    public String title() {
+      return "set the light";
+    }
+  }
+
+  /**
+   * The light comes from where a thing throws its shadow.
+   *
+   * @param top the tracker that throws it
+   * @param tip the tracker where the shadow of it lies
+   */
+  @DecisionCode("light-from-shadow")
+  record LightFromShadow(String top, String tip) implements BuildDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Vec3 from = new Anchor.Tracker(tip).in(s);
+      Vec3 towards = s.level().rotation().apply(new Anchor.Tracker(top).in(s).minus(from));
+      return Applied.whole(lit(s, SunDirection.of(towards)));
+    }
+
+    @Override
+    public String title() {
+      return "take the light from the shadow of " + top + " at " + tip;
+    }
+  }
+
+  private static ShotState lit(ShotState s, SunDirection sun) {
+    Vec3 own = s.level().inverse().rotation().apply(sun.towards());
+    return s.withStaging(s.staging().withLight(Optional.of(own)));
   }
 
   /** Clears all given distances. */

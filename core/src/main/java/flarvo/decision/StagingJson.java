@@ -50,6 +50,7 @@ final class StagingJson {
         a.addObject().put("tracker", d.tracker()).put("distance", d.distance()).put("how", d.how());
       }
     }
+    s.light().ifPresent(v -> o.set("light", vector(v)));
     return o;
   }
 
@@ -87,7 +88,8 @@ final class StagingJson {
                     l.text("tracker"),
                     vector(l.member("place")),
                     l.number("metres"))),
-        n.list("depths", StagingJson::depth));
+        n.list("depths", StagingJson::depth),
+        n.optional("light").map(StagingJson::vector));
   }
 
   static GivenDepth depth(StrictJson d) {

@@ -5,7 +5,6 @@ import flarvo.plate.Raster;
 import flarvo.plate.SampleKind;
 import flarvo.scene.PictureSize;
 import flarvo.scene.ShotCamera;
-import flarvo.scene.Vec3;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.List;
@@ -45,15 +44,14 @@ final class FramePasses {
 
   private static final int SAMPLES = 4;
   private static final int ROWS = 32;
-  private static final double AMBIENT = 0.35;
-  private static final double DARK = 0.35;
 
   private final RenderScene scene;
   private final PictureSize picture;
   private final Eye eye;
   private final FrameTriangles triangles;
   private final GroundShadow shadow;
-  private final float[] colours; // three a triangle
+  private final Shading shading;
+  private final RenderItem.Kind[] kinds; // one an item
   private final boolean[] held; // one an item
   private final float[] out;
   private final int n = CHANNELS.size();
@@ -65,11 +63,13 @@ final class FramePasses {
     eye = new Eye(camera, picture, frame);
     triangles = FrameTriangles.of(scene.items(), frame);
     shadow = new GroundShadow(triangles, look.light());
-    held = new boolean[scene.items().size()];
+    kinds = new RenderItem.Kind[scene.items().size()];
+    held = new boolean[kinds.length];
     for (int i = 0; i < held.length; i++) {
       held[i] = look.holdouts().contains(scene.items().get(i).name());
+      kinds[i] = scene.items().get(i).kind();
     }
-    colours = colours(look.light().normalized());
+    shading = new Shading(triangles, eye.at(), look.light().normalized());
     out = new float[Math.multiplyExact(picture.width() * picture.height(), n)];
   }
 
@@ -96,21 +96,6 @@ final class FramePasses {
         new PlateTags(picture.pixelAspect(), List.of()));
   }
 
-  /** Lit from one side, each side of a triangle alike. */
-  private float[] colours(Vec3 light) {
-    float[] c = new float[3 * triangles.count()];
-    for (int t = 0; t < triangles.count(); t++) {
-      Vec3 normal = triangles.normal(t);
-      boolean away = normal.dot(eye.at().minus(triangles.corner(t, 0))) < 0;
-      double lit = Math.max(0, (away ? -1 : 1) * normal.dot(light));
-      double k = (AMBIENT + (1 - AMBIENT) * lit) * (triangles.dark()[t] ? DARK : 1);
-      for (int i = 0; i < 3; i++) {
-        c[3 * t + i] = (float) (k * scene.items().get(triangles.item()[t]).kind().colour(i));
-      }
-    }
-    return c;
-  }
-
   private void draw(Progress progress) {
     Projected p = Projected.of(triangles, eye);
     int w = picture.width();
@@ -129,7 +114,7 @@ final class FramePasses {
           int at = ((top + y) * w + x) * n;
           eye.ray(x + 0.5, top + y + 0.5, ray);
           middle(middles, x, y, at, ray);
-          double free = 1 - cover(fine, x, y, at);
+          double free = 1 - cover(fine, x, y, at, ray);
           out[at + 10] = (float) (free * onGround(ray));
         }
       }
@@ -151,7 +136,7 @@ final class FramePasses {
   }
 
   /** Colour and coverage; answers how much of the pixel is covered by anything. */
-  private double cover(Visibility v, int x, int y, int at) {
+  private double cover(Visibility v, int x, int y, int at, double[] ray) {
     if (!v.touches(x, y)) {
       return 0;
     }
@@ -160,6 +145,8 @@ final class FramePasses {
     double b = 0;
     int drawn = 0;
     int cut = 0;
+    int last = Visibility.NOTHING; // a pixel's samples share the brightness of each triangle
+    double k = 0;
     for (int sy = y * SAMPLES; sy < (y + 1) * SAMPLES; sy++) {
       for (int sx = x * SAMPLES; sx < (x + 1) * SAMPLES; sx++) {
         int t = v.seen(sx, sy);
@@ -171,9 +158,14 @@ final class FramePasses {
           continue;
         }
         drawn++;
-        r += colours[3 * t];
-        g += colours[3 * t + 1];
-        b += colours[3 * t + 2];
+        if (t != last) {
+          last = t;
+          k = shading.at(t, ray);
+        }
+        RenderItem.Kind kind = kinds[triangles.item()[t]];
+        r += k * kind.colour(0);
+        g += k * kind.colour(1);
+        b += k * kind.colour(2);
       }
     }
     double all = SAMPLES * SAMPLES;

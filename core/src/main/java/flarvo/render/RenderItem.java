@@ -12,9 +12,11 @@ import java.util.List;
  * @param id from 1, as it stands in the identity pass
  * @param mesh in the world, or in its group
  * @param corners point numbers, three a triangle
+ * @param normals nine numbers a triangle, in the mesh's space: a normal for each of its corners
  * @param dark one a triangle
  */
-record RenderItem(int id, String name, Kind kind, Mesh mesh, int[] corners, boolean[] dark) {
+record RenderItem(
+    int id, String name, Kind kind, Mesh mesh, int[] corners, double[] normals, boolean[] dark) {
 
   enum Kind {
     GAUGE(0.80, 0.78, 0.72),
@@ -34,8 +36,20 @@ record RenderItem(int id, String name, Kind kind, Mesh mesh, int[] corners, bool
   }
 
   static RenderItem of(int id, Kind kind, Mesh m) {
-    int[] corners = fans(m);
-    return new RenderItem(id, m.name(), kind, m, corners, new boolean[corners.length / 3]);
+    return of(id, kind, m, new boolean[m.triangles().length / 3]);
+  }
+
+  private static RenderItem of(int id, Kind kind, Mesh m, boolean[] dark) {
+    int[] fans = m.triangles();
+    int[] index = m.faceIndices();
+    double[] each = CornerNormals.of(m);
+    int[] corners = new int[fans.length];
+    double[] normals = new double[3 * fans.length];
+    for (int i = 0; i < fans.length; i++) {
+      corners[i] = index[fans[i]];
+      System.arraycopy(each, 3 * fans[i], normals, 3 * i, 3);
+    }
+    return new RenderItem(id, m.name(), kind, m, corners, normals, dark);
   }
 
   /** Faces of a gauge, each with points of its own. */
@@ -64,16 +78,6 @@ record RenderItem(int id, String name, Kind kind, Mesh mesh, int[] corners, bool
     for (int i = 0; i < each.length; i++) {
       each[i] = dark.get(i);
     }
-    return new RenderItem(id, name, Kind.GAUGE, m, fans(m), each);
-  }
-
-  /** Point numbers, three a triangle. */
-  private static int[] fans(Mesh m) {
-    int[] out = m.triangles();
-    int[] index = m.faceIndices();
-    for (int i = 0; i < out.length; i++) {
-      out[i] = index[out[i]];
-    }
-    return out;
+    return of(id, Kind.GAUGE, m, each);
   }
 }

@@ -59,9 +59,6 @@ public record RenderJob(
   }
 
   public RenderJob {
-    if (witness.isEmpty() && passes.isEmpty()) {
-      throw InputError.words("there is nothing to render", "Ask for witness pictures or passes");
-    }
     if (scene.shot().camera().isEmpty()) {
       throw InputError.words("the shot has no camera to render through", "Add one first");
     }
@@ -101,12 +98,15 @@ public record RenderJob(
    *
    * @param frames inside those of the shot
    * @param jobs frames at once
-   * @throws InputError when the folder cannot be made, or the frames are not the shot's
+   * @throws InputError when nothing is asked for, the folder cannot be made, or the frames are not
+   *     the shot's
    * @throws flarvo.work.Cancelled when the user stopped; what is complete stays
    */
   public Outcome run(FrameRange frames, int jobs, Progress progress) {
-    WorldShot shot = scene.shot();
-    FrameRange own = shot.camera().orElseThrow().frames();
+    if (witness.isEmpty() && passes.isEmpty()) {
+      throw InputError.words("there is nothing to render", "Ask for witness pictures or passes");
+    }
+    FrameRange own = scene.shot().camera().orElseThrow().frames();
     if (!own.contains(frames.first()) || !own.contains(frames.last())) {
       throw InputError.words("frames " + frames + " are not all in the shot", "It has " + own);
     }
@@ -150,18 +150,32 @@ public record RenderJob(
   }
 
   private void frame(int frame, Progress progress) {
-    WorldShot shot = scene.shot();
-    PictureSize size = picture();
-    ShotCamera camera = shot.camera().orElseThrow();
-    ShotCamera eye = camera.withOptics(camera.optics().map(o -> o.over(shot.picture(), size)));
-    Raster drawn = FramePasses.of(scene, eye, size, frame, look, progress);
+    Raster drawn = FramePasses.of(scene, eye(), picture(), frame, look, progress);
     passes.ifPresent(p -> RasterWriter.write(drawn, p.file(frame)));
-    if (witness.isEmpty()) {
-      return;
-    }
+    witness.ifPresent(w -> RasterWriter.write(over(drawn, frame), w.file(frame)));
+  }
+
+  /**
+   * The witness picture of one frame, 8 bits in sRGB, of the size of {@link #picture}. Nothing is
+   * written.
+   *
+   * @throws InputError when the frame has no plate, or it cannot be read
+   * @throws flarvo.work.Cancelled when the user stopped
+   */
+  public Raster witness(int frame, Progress progress) {
+    return over(FramePasses.of(scene, eye(), picture(), frame, look, progress), frame);
+  }
+
+  private ShotCamera eye() {
+    ShotCamera camera = scene.shot().camera().orElseThrow();
+    PictureSize size = picture();
+    return camera.withOptics(camera.optics().map(o -> o.over(scene.shot().picture(), size)));
+  }
+
+  private Raster over(Raster drawn, int frame) {
+    PictureSize size = picture();
     Raster plate = plates.isEmpty() ? null : framed(read(plates.get(), frame), size);
-    Raster picture = Witness.of(plate, keyed, drawn, spots(eye, size, frame));
-    RasterWriter.write(picture, witness.get().file(frame));
+    return Witness.of(plate, keyed, drawn, spots(eye(), size, frame));
   }
 
   private static Raster read(PlateSequence plates, int frame) {

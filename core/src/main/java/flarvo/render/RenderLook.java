@@ -12,13 +12,15 @@ import java.util.Set;
  */
 public record RenderLook(Vec3 light, Set<String> holdouts) {
 
-  /** High, from the left behind the camera of a shot that looks along −z. */
+  /** Light high from the left, behind the camera of a shot that looks along −z; no holdouts. */
   public static final RenderLook USUAL = new RenderLook(new Vec3(-0.5, 1, 0.4), Set.of());
 
   public RenderLook {
     if (!(light.y() > 0) || !Double.isFinite(light.length())) {
       throw InputError.words(
-          "the light comes from under the ground", "Give a direction with y over zero");
+          "the light comes from under the ground",
+          "Give a direction with y over zero; a light that was set before the level was changed is"
+              + " set again on Proof");
     }
     holdouts = Set.copyOf(holdouts);
   }

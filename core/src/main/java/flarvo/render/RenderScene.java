@@ -3,6 +3,7 @@ package flarvo.render;
 import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
 import flarvo.stage.Gauge;
 import flarvo.stage.Staging;
@@ -18,10 +19,12 @@ public final class RenderScene {
   private final WorldShot shot;
   private final List<RenderItem> items;
   private final boolean levelled;
+  private final Vec3 light;
 
-  private RenderScene(WorldShot shot, boolean levelled, List<RenderItem> items) {
+  private RenderScene(WorldShot shot, boolean levelled, Vec3 light, List<RenderItem> items) {
     this.shot = shot;
     this.levelled = levelled;
+    this.light = light;
     this.items = List.copyOf(items);
   }
 
@@ -50,7 +53,14 @@ public final class RenderScene {
       }
     }
     boolean levelled = !received.level().equals(Similarity.IDENTITY);
-    return new RenderScene(world, levelled, items);
+    Vec3 light =
+        now.light().map(received.level().rotation()::apply).orElse(RenderLook.USUAL.light());
+    return new RenderScene(world, levelled, light, items);
+  }
+
+  /** How it is drawn unless something else is asked for: lit as the shot says, nothing held out. */
+  public RenderLook look() {
+    return new RenderLook(light, Set.of());
   }
 
   /** Levelled, with what was built on it. */

@@ -19,16 +19,21 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 
-/** Everything that was decided at Level. */
+/**
+ * Everything that was built on the shot.
+ *
+ * @param light direction to the light, in solve space and of length one; empty for the usual one
+ */
 public record Staging(
     List<Stated> statements,
     List<Gauge> gauges,
     List<StandIn> standIns,
     List<Locator> locators,
-    List<GivenDepth> depths) {
+    List<GivenDepth> depths,
+    Optional<Vec3> light) {
 
   public static final Staging NONE =
-      new Staging(List.of(), List.of(), List.of(), List.of(), List.of());
+      new Staging(List.of(), List.of(), List.of(), List.of(), List.of(), Optional.empty());
 
   /** Suffix of the name of a group whose trackers are directions and no places. */
   public static final String DIRECTIONS = " (directions only)";
@@ -44,23 +49,28 @@ public record Staging(
   }
 
   public Staging withStatements(List<Stated> s) {
-    return new Staging(s, gauges, standIns, locators, depths);
+    return new Staging(s, gauges, standIns, locators, depths, light);
   }
 
   public Staging withGauges(List<Gauge> g) {
-    return new Staging(statements, g, standIns, locators, depths);
+    return new Staging(statements, g, standIns, locators, depths, light);
   }
 
   public Staging withStandIns(List<StandIn> s) {
-    return new Staging(statements, gauges, s, locators, depths);
+    return new Staging(statements, gauges, s, locators, depths, light);
   }
 
   public Staging withLocators(List<Locator> l) {
-    return new Staging(statements, gauges, standIns, l, depths);
+    return new Staging(statements, gauges, standIns, l, depths, light);
   }
 
   public Staging withDepths(List<GivenDepth> d) {
-    return new Staging(statements, gauges, standIns, locators, d);
+    return new Staging(statements, gauges, standIns, locators, d, light);
+  }
+
+  /** With the light from a direction in solve space. */
+  public Staging withLight(Optional<Vec3> towards) {
+    return new Staging(statements, gauges, standIns, locators, depths, towards);
   }
 
   /** With an element more, or in the place of the first that a test finds. */
@@ -111,7 +121,8 @@ public record Staging(
         gauges.stream().map(g -> g.following(places)).toList(),
         standIns,
         locators.stream().map(l -> l.following(places)).toList(),
-        depths);
+        depths,
+        light);
   }
 
   /** Everything placed, carried into the space of another solve. Statements are about trackers. */
@@ -123,7 +134,8 @@ public record Staging(
         locators.stream().map(l -> l.moved(to)).toList(),
         depths.stream()
             .map(d -> new GivenDepth(d.tracker(), d.distance() * to.scale(), d.how()))
-            .toList());
+            .toList(),
+        light.map(to.rotation()::apply));
   }
 
   static Map<String, Vec3> places(Shot shot) {

@@ -236,6 +236,8 @@ class DecisionJsonTest {
         new BuildDecision.GiveDepths(new BuildDecision.DepthSource.Ground(), List.of()),
         new BuildDecision.GiveDepths(new BuildDecision.DepthSource.OnStandIn("box1"), List.of()),
         new BuildDecision.ClearDepths(),
+        new BuildDecision.SetLight(231.25, 57.5),
+        new BuildDecision.LightFromShadow("t1", "t2"),
         new DispatchDecision.AddDelivery(delivery()),
         new DispatchDecision.AddDelivery(delivery().withPlate(PlateRole.ORIGINAL)),
         new DispatchDecision.RemoveDelivery(0, "Animation"),
@@ -340,10 +342,10 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
+                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths light-from-shadow limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
-                            + " rule scale-moving-object send-corners set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
+                            + " rule scale-moving-object send-corners set-light set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-matte use-mended use-no-lens use-received-lens watch-files weigh")
                         .split(" "))));

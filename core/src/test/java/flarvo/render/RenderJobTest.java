@@ -216,14 +216,15 @@ class RenderJobTest {
     assertThatThrownBy(
             () ->
                 new RenderJob(
-                    scene(),
-                    RenderLook.USUAL,
-                    Optional.empty(),
-                    false,
-                    true,
-                    0,
-                    Optional.empty(),
-                    Optional.empty()))
+                        scene(),
+                        RenderLook.USUAL,
+                        Optional.empty(),
+                        false,
+                        true,
+                        0,
+                        Optional.empty(),
+                        Optional.empty())
+                    .run(shot.frames(), 1, Progress.NONE))
         .hasMessageContaining("nothing to render");
     assertThatThrownBy(() -> job(Optional.empty(), true, 0)).hasMessageContaining("keyed");
     assertThatThrownBy(() -> new RenderLook(new Vec3(1, 0, 0), java.util.Set.of()))

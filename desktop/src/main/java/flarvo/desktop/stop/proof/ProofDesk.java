@@ -39,7 +39,7 @@ public final class ProofDesk extends Desk {
   private final Label lost = heading("Lost or changed");
   private boolean filling;
 
-  ProofDesk(Session session, ProofWork work) {
+  ProofDesk(Session session, ProofWork work, WitnessPreview preview) {
     super("Proof");
     this.session = session;
     this.work = work;
@@ -74,7 +74,7 @@ public final class ProofDesk extends Desk {
             checks,
             lost,
             losses,
-            new WitnessPart(session));
+            new WitnessPart(session, preview));
     // A project that is dropped elsewhere is opened; on this desk a file is checked.
     setOnDragOver(
         e -> {

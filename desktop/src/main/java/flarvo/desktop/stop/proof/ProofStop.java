@@ -30,6 +30,7 @@ public final class ProofStop implements StopModule {
 
   private final Session session;
   private final ProofWork work;
+  private final WitnessPreview preview;
   private final Blink blink;
   private ProofDesk desk;
   private StopView view;
@@ -37,6 +38,7 @@ public final class ProofStop implements StopModule {
   public ProofStop(Session session) {
     this.session = session;
     work = new ProofWork(session);
+    preview = new WitnessPreview(session);
     BooleanProperty other = session.view().otherShown();
     blink = new Blink(() -> other.set(!other.get()), () -> other.set(false));
     session.view().comparison().addListener((o, a, b) -> blinkWhileShown());
@@ -131,6 +133,13 @@ public final class ProofStop implements StopModule {
                           work.now().get() != null,
                           "There is nothing to compare with: send a delivery, or check a file")));
     }
+    all.add(
+        Action.of(
+                "proof.witness",
+                "Preview the witness picture",
+                () -> preview.on().set(!preview.on().get()))
+            .called("render", "light", "shadow")
+            .when(() -> Can.when(session.isOpen(), "No shot open")));
     return all;
   }
 
@@ -141,7 +150,7 @@ public final class ProofStop implements StopModule {
 
   private ProofDesk desk() {
     if (desk == null) {
-      desk = new ProofDesk(session, work);
+      desk = new ProofDesk(session, work, preview);
     }
     return desk;
   }
@@ -160,7 +169,8 @@ public final class ProofStop implements StopModule {
     private final List<Layer> layers =
         List.of(
             new SeenLayer(session, work, Layer.Side.OWN),
-            new SeenLayer(session, work, Layer.Side.OTHER));
+            new SeenLayer(session, work, Layer.Side.OTHER),
+            preview);
     private final Tool divide =
         new DivideTool(
             session.view().divide(),
@@ -193,11 +203,13 @@ public final class ProofStop implements StopModule {
     @Override
     public void shown() {
       blinkWhileShown();
+      preview.setShown(true);
     }
 
     @Override
     public void hidden() {
       blink.on().set(false);
+      preview.setShown(false);
     }
   }
 }

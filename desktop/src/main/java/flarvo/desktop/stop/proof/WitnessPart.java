@@ -4,9 +4,9 @@ import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.work.Lane;
+import flarvo.plate.remap.SequenceName;
 import flarvo.render.Previews;
 import flarvo.render.RenderJob;
-import flarvo.render.RenderLook;
 import flarvo.render.RenderScene;
 import flarvo.render.ShotRender;
 import flarvo.scene.FrameRange;
@@ -19,6 +19,7 @@ import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
+import javafx.scene.control.ToggleButton;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -31,15 +32,17 @@ public final class WitnessPart extends VBox {
   private static final int JOBS = 2;
 
   private final Session session;
+  private final WitnessPreview preview;
   private final CheckBox passes =
       box("render-passes", "Passes", "Multichannel OpenEXR beside them");
   private final CheckBox movie = box("render-movie", "Movie", "A small MP4 of them");
   private final CheckBox mail = box("render-mail", "GIF", "An animated picture of them, for mail");
 
-  WitnessPart(Session session) {
+  WitnessPart(Session session, WitnessPreview preview) {
     super(6);
     setId("witness");
     this.session = session;
+    this.preview = preview;
     movie.setSelected(true);
     Button render = new Button("Render…");
     render.setId("render");
@@ -49,13 +52,29 @@ public final class WitnessPart extends VBox {
             "Gauges, stand-ins, meshes and trackers over the plates, as numbered pictures"));
     render.setOnAction(e -> choose());
     render.disableProperty().bind(session.open().not());
+    ToggleButton show = new ToggleButton("Preview");
+    show.setId("witness-preview");
+    show.getStyleClass().add("small-button");
+    show.setTooltip(new Tooltip("The current frame as it would be rendered, in the picture"));
+    show.selectedProperty().bindBidirectional(preview.on());
+    show.disableProperty().bind(session.open().not());
     Label empty = Desk.wrapped();
     getChildren()
-        .addAll(Desk.heading("Witness pictures"), new HBox(12, passes, movie, mail), empty, render);
+        .addAll(
+            Desk.heading("Witness pictures"),
+            new LightRow(session),
+            new HBox(12, passes, movie, mail),
+            empty,
+            new HBox(8, show, render));
     empty.setText("Trackers alone. Add gauges or stand-ins in Level to see whether they stick.");
     empty.managedProperty().bind(empty.visibleProperty());
     session.state().addListener((o, a, b) -> empty.setVisible(isBare(b)));
     empty.setVisible(isBare(session.state().get()));
+  }
+
+  /** The current frame as it would be rendered. */
+  public WitnessPreview preview() {
+    return preview;
   }
 
   private static boolean isBare(ShotState s) {
@@ -100,6 +119,25 @@ public final class WitnessPart extends VBox {
             why -> session.message().set(why));
   }
 
+  /** What is rendered of a shot, with nothing written yet. */
+  static RenderJob job(ShotState s) {
+    return job(s, Optional.empty(), Optional.empty());
+  }
+
+  private static RenderJob job(
+      ShotState s, Optional<SequenceName> witness, Optional<SequenceName> passes) {
+    RenderScene scene = RenderScene.of(s.shot(), s.staging());
+    return new RenderJob(
+        scene,
+        scene.look(),
+        ShotRender.plates(s.shot(), s.lens().track().isPresent()),
+        false,
+        true,
+        0,
+        witness,
+        passes);
+  }
+
   /** The folder of that name, or the next number that is free. */
   private static Path free(Path into, String shot) {
     Path out = into.resolve(shot + "_witness");
@@ -117,15 +155,9 @@ public final class WitnessPart extends VBox {
       boolean movie,
       boolean mail,
       Progress p) {
-    RenderScene scene = RenderScene.of(s.shot(), s.staging());
     RenderJob job =
-        new RenderJob(
-            scene,
-            RenderLook.USUAL,
-            ShotRender.plates(s.shot(), s.lens().track().isPresent()),
-            false,
-            true,
-            0,
+        job(
+            s,
             Optional.of(ShotRender.witness(out, s.name())),
             passes ? Optional.of(ShotRender.passes(out, s.name())) : Optional.empty());
     RenderJob.Outcome o = job.run(frames, JOBS, p.part(0, movie || mail ? 2 : 1));
@@ -144,7 +176,7 @@ public final class WitnessPart extends VBox {
                 + (o.failed().size() == 1 ? "" : " and " + (o.failed().size() - 1) + " more")
                 + ": "
                 + o.failed().firstEntry().getValue();
-    String ground = scene.isLevelled() ? "" : "; not levelled, so shadows may be anywhere";
+    String ground = job.scene().isLevelled() ? "" : "; not levelled, so shadows may be anywhere";
     return "Rendered " + o.made().size() + " frames into " + out.getFileName() + ground + failed;
   }
 }

@@ -48,7 +48,7 @@ public final class GaugePart extends VBox {
       ToggleButton b = new ToggleButton("Place a " + k.word());
       b.setId("gauge-" + k.word());
       b.setMinWidth(Region.USE_PREF_SIZE);
-      b.getStyleClass().addAll("small-button", "marking-button");
+      b.getStyleClass().add("small-button");
       b.setOnAction(e -> build.dropping().set(b.isSelected() ? k : null));
       build.dropping().addListener((o, x, y) -> b.setSelected(y == k));
       kinds.getChildren().add(b);
@@ -109,7 +109,7 @@ public final class GaugePart extends VBox {
     ToggleButton b = new ToggleButton(text);
     b.setId(id);
     b.setMinWidth(Region.USE_PREF_SIZE);
-    b.getStyleClass().addAll("small-button", "marking-button");
+    b.getStyleClass().add("small-button");
     b.setOnAction(
         e -> {
           build.sketch().clear();

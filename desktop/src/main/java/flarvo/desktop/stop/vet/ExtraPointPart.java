@@ -37,7 +37,7 @@ public final class ExtraPointPart extends VBox {
     ToggleButton mark = new ToggleButton("Mark");
     mark.setId("late-mark");
     mark.setMinWidth(Region.USE_PREF_SIZE);
-    mark.getStyleClass().addAll("small-button", "marking-button");
+    mark.getStyleClass().add("small-button");
     mark.selectedProperty().bindBidirectional(vet.marking());
     Button search = new Button("Track on plate");
     search.setId("late-search");

@@ -13,9 +13,12 @@ import org.openjdk.jmh.runner.options.TimeValue;
  * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
  * large files beside other libraries, {@code adjusting} refines solves beside other solvers, {@code
  * plates} takes pictures through a lens beside another library, {@code sending} sends a large shot
- * to six recipients.
+ * to six recipients, {@code suspects} looks for what is wrong with files.
  */
 public final class Main {
+
+  private static final Set<String> ALONE =
+      Set.of("reading", "adjusting", "plates", "sending", "suspects");
 
   private Main() {}
 
@@ -40,7 +43,10 @@ public final class Main {
     if (args.length == 0 || args[0].equals("sending")) {
       SendingBench.run();
     }
-    if (args.length > 0 && Set.of("reading", "adjusting", "plates", "sending").contains(args[0])) {
+    if (args.length == 0 || args[0].equals("suspects")) {
+      SuspectBench.run();
+    }
+    if (args.length > 0 && ALONE.contains(args[0])) {
       return;
     }
     ChainedOptionsBuilder o =

@@ -170,7 +170,8 @@ final class MixUps {
         if (of.has(c.cause())) {
           continue;
         }
-        double left = subject.error(c.scene(), e);
+        double limit = best == null ? Double.POSITIVE_INFINITY : best.error;
+        double left = subject.error(c.scene(), e, limit);
         if (best == null || left < best.error) {
           best = of.with(c, f, left);
         }

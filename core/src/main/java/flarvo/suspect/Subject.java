@@ -102,8 +102,12 @@ final class Subject {
 
   /** Of the scene with changes on it, see {@link TriedScene#error}. */
   double error(TriedScene s, Evidence e) {
-    TriedScene.Bench b = MixUps.BENCH.get();
-    return cameraAlone ? placed(s, e).error(e, b) : s.error(e, b);
+    return error(s, e, Double.POSITIVE_INFINITY);
+  }
+
+  /** The same where it is no more than a limit; else anything over the limit. */
+  double error(TriedScene s, Evidence e, double limit) {
+    return placed(s, e).error(e, MixUps.BENCH.get(), limit);
   }
 
   /** With the points of a camera alone where it sees them. */

@@ -232,17 +232,25 @@ final class TriedScene {
    * more than half, the scene is as far off as can be.
    */
   double error(Evidence e, Bench b) {
+    return error(e, b, Double.POSITIVE_INFINITY);
+  }
+
+  /** The same where it is no more than a limit; else anything over the limit. */
+  double error(Evidence e, Bench b, double limit) {
     double sum = 0;
     int lacking = 0;
-    for (int f = 0; f < e.frames.length; f++) {
+    int n = e.frames.length;
+    for (int f = 0; f < n; f++) {
       double d = error(e, f, b);
       if (Double.isNaN(d)) {
         lacking++;
       } else {
         sum += d;
+        if (sum > limit * n) {
+          return sum / n; // frames that are left out only add to it
+        }
       }
     }
-    int n = e.frames.length;
     return 2 * lacking > n || n == lacking
         ? e.picture.width()
         : sum / (n - lacking) * (1 + (double) lacking / n);

@@ -33,7 +33,7 @@ public final class SuspectSearch {
   private static final int EACH_ALL = 16;
   private static final int FEWEST = 24; // observations
   private static final int MOST_SUSPECTS = 8;
-  private static final int MOST_ALIKE = 4; // pairs
+  private static final int MOST_ALIKE = 4; // of several causes together
 
   /** A cause explains an error when it leaves no more of it than this share… */
   private static final double EXPLAINS = 0.5;
@@ -196,9 +196,8 @@ public final class SuspectSearch {
       Optional<MixUps.Chain> two = MixUps.cheapest(pairs);
       double left = two.map(MixUps.Chain::error).orElse(best);
       boolean whole = two.isPresent() && explains(before, left) && left <= FITS_PX;
-      Optional<MixUps.Chain> three =
-          whole || explained ? Optional.empty() : MixUps.cheapest(mixUps.thirds(pairs));
-      three
+      List<MixUps.Chain> threes = whole || explained ? List.of() : mixUps.thirds(pairs);
+      MixUps.cheapest(threes)
           .filter(c -> c.error() < BETTER * left && explains(before, c.error()))
           .or(
               () ->
@@ -208,7 +207,15 @@ public final class SuspectSearch {
                               || explained
                                   && p.cost() < freedom
                                   && p.error() < MixUps.ALIKE * best + MixUps.ALIKE_PX))
-          .ifPresent(c -> found.add(0, suspect(c.changes(), c.error(), before, alike(c, pairs))));
+          .ifPresent(
+              c ->
+                  found.add(
+                      0,
+                      suspect(
+                          c.changes(),
+                          c.error(),
+                          before,
+                          alike(c, c.changes().size() > 2 ? threes : pairs))));
     }
     // What explains comes first; the sort keeps the order of the rest.
     found.sort(Comparator.comparing(x -> !x.confident()));
@@ -312,9 +319,7 @@ public final class SuspectSearch {
     return List.copyOf(out.values());
   }
 
-  /**
-   * Pairs of other causes that leave what this pair leaves; of three together none is looked for.
-   */
+  /** As many other causes together that leave what these leave, with little more freedom. */
   private static List<List<Suspect.Cause>> alike(MixUps.Chain one, List<MixUps.Chain> sorted) {
     Map<Set<String>, List<Suspect.Cause>> out = new LinkedHashMap<>();
     for (MixUps.Chain c : sorted) {

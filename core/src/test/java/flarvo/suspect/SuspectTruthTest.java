@@ -280,6 +280,17 @@ class SuspectTruthTest {
               assertThat(a).anyMatch(c -> c.code().equals("unit-scale"));
             });
     assertThat(both.alikeWords()).contains("handedness camera +X -Y +Z").contains(" with ");
+
+    // And beside two more: three together.
+    Shot late = SpoiledFiles.all(SpoiledFiles.Move.FREE, 5).get("frame-shift").file().apply(larger);
+    Suspect three = search(late, s.tracks().apply(tracks)).cause().orElseThrow();
+    assertThat(codes(three)).containsExactlyInAnyOrder("y-flip", "unit-scale", "frame-shift");
+    assertThat(three.alike())
+        .anySatisfy(
+            a -> {
+              assertThat(a).hasSize(3).contains(mirrored);
+              assertThat(a.stream().map(Suspect.Cause::code)).contains("unit-scale", "frame-shift");
+            });
   }
 
   /** Levelled by halves: named as such where the level is known, else as a transform that lacks. */

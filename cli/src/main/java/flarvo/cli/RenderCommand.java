@@ -84,7 +84,7 @@ final class RenderCommand implements Callable<Integer> {
 
   @Option(
       names = "--keyed",
-      description = "the plates are cut out by their alpha and lie over what is drawn")
+      description = "the shot's keyed plates lie over what is drawn, by their alpha")
   private boolean keyed;
 
   @Option(names = "--no-trackers", description = "leave the trackers out")
@@ -118,7 +118,7 @@ final class RenderCommand implements Callable<Integer> {
             scene,
             look,
             ShotRender.plates(s.shot(), s.lens().track().isPresent()),
-            keyed,
+            keyed ? Optional.of(ShotRender.keyed(s.shot())) : Optional.empty(),
             !noTrackers,
             overscan,
             noWitness ? Optional.empty() : Optional.of(ShotRender.witness(out, s.name())),

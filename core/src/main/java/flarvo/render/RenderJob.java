@@ -30,7 +30,7 @@ import java.util.concurrent.atomic.AtomicInteger;
  * @param scene what is drawn
  * @param look how
  * @param plates behind it; empty for grey
- * @param keyed whether the plates are cut out by their alpha and lie over it
+ * @param keyed plates with alpha that lie over it, as large as those behind it; empty for none
  * @param trackers whether the trackers are marked
  * @param overscan pixels more on each side than the plates have
  * @param witness where pictures for eyes go; empty for none
@@ -40,7 +40,7 @@ public record RenderJob(
     RenderScene scene,
     RenderLook look,
     Optional<PlateSequence> plates,
-    boolean keyed,
+    Optional<PlateSequence> keyed,
     boolean trackers,
     int overscan,
     Optional<SequenceName> witness,
@@ -69,9 +69,17 @@ public record RenderJob(
     if (passes.isPresent() && !passes.get().suffix().endsWith(".exr")) {
       throw InputError.words("passes are written as OpenEXR", "Call them name.####.exr");
     }
-    if (keyed && plates.isEmpty()) {
-      throw InputError.words("there is no keyed plate", "Add its sequence first");
-    }
+    PictureSize behind = behind(scene, plates);
+    keyed
+        .filter(k -> !k.size().equals(behind))
+        .ifPresent(
+            k -> {
+              throw new InputError(
+                  k.pattern(),
+                  "",
+                  "the keyed plates are " + k.size() + " and the picture " + behind,
+                  "Undistort them like the others");
+            });
   }
 
   /** Everything that a run over some frames would write. */
@@ -87,7 +95,7 @@ public record RenderJob(
 
   /** The picture that passes have: the plates' with their overscan, and what was asked for. */
   public PictureSize picture() {
-    PictureSize own = plates.map(PlateSequence::size).orElse(scene.shot().picture());
+    PictureSize own = behind(scene, plates);
     return new PictureSize(
         own.width() + 2 * overscan, own.height() + 2 * overscan, own.pixelAspect());
   }
@@ -175,7 +183,12 @@ public record RenderJob(
   private Raster over(Raster drawn, int frame) {
     PictureSize size = picture();
     Raster plate = plates.isEmpty() ? null : framed(read(plates.get(), frame), size);
-    return Witness.of(plate, keyed, drawn, spots(eye(), size, frame));
+    Raster over = keyed.isEmpty() ? null : framed(cutOut(keyed.get(), frame), size);
+    return Witness.of(plate, over, drawn, spots(eye(), size, frame));
+  }
+
+  private static PictureSize behind(RenderScene scene, Optional<PlateSequence> plates) {
+    return plates.map(PlateSequence::size).orElse(scene.shot().picture());
   }
 
   private static Raster read(PlateSequence plates, int frame) {
@@ -189,6 +202,18 @@ public record RenderJob(
           "",
           "it is " + r.width() + "x" + r.height() + " and the others " + plates.size(),
           "Request a new copy");
+    }
+    return r;
+  }
+
+  private static Raster cutOut(PlateSequence keyed, int frame) {
+    Raster r = read(keyed, frame);
+    if (r.channel("A") < 0) {
+      throw new InputError(
+          keyed.file(frame).toString(),
+          "",
+          "the keyed plate has no alpha",
+          "Request it with alpha, or leave it out");
     }
     return r;
   }

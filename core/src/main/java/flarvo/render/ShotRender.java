@@ -32,6 +32,17 @@ public final class ShotRender {
         "Undistort them first");
   }
 
+  /**
+   * The keyed plates that are laid over what is drawn.
+   *
+   * @throws InputError when the shot has none
+   */
+  public static PlateSequence keyed(Shot shot) {
+    return shot.plate(PlateRole.KEYED)
+        .orElseThrow(
+            () -> InputError.words("the shot has no keyed plates", "Add their sequence first"));
+  }
+
   /** {@code SHOT_witness.####.png} in a folder. */
   public static SequenceName witness(Path folder, String shot) {
     return SequenceName.parse(folder.resolve(shot + "_witness.####.png"));

@@ -43,33 +43,55 @@ final class Witness {
 
   /**
    * @param plate of the passes' size, code values or linear as its kind says; null for grey
-   * @param keyed whether the plate is cut out by its alpha and lies over what is drawn
+   * @param keyed of the same size, with alpha: lies over what is drawn; null for none
    */
-  static Raster of(Raster plate, boolean keyed, Raster passes, List<Spot> trackers) {
+  static Raster of(Raster plate, Raster keyed, Raster passes, List<Spot> trackers) {
     Witness v = new Witness(passes);
-    v.mix(plate, keyed);
+    v.mix(plate);
+    if (keyed != null) {
+      v.over(keyed);
+    }
+    v.encode();
     trackers.forEach(v::mark);
     return new Raster(v.w, v.h, List.of("R", "G", "B"), SampleKind.BYTE, v.out, passes.tags());
   }
 
-  private void mix(Raster plate, boolean keyed) {
+  /** What is drawn over the plate, in linear light. */
+  private void mix(Raster plate) {
     int n = passes.channels().size();
     float[] p = passes.values();
     int[] from = plate == null ? null : colours(plate);
-    int alpha = plate == null ? -1 : plate.channel("A");
     boolean decode = plate != null && !plate.kind().isFloating();
     for (int i = 0; i < w * h; i++) {
-      float a = alpha < 0 ? 1 : plate.values()[i * plate.channels().size() + alpha];
       double free = 1 - p[i * n + 3];
       double ground = 1 - SHADOW * p[i * n + 10];
       for (int c = 0; c < 3; c++) {
         float v = plate == null ? GREY[c] : plate.values()[i * plate.channels().size() + from[c]];
         double lit = decode ? Light.decoded(v) : v;
-        double drawn = p[i * n + c];
-        double mixed =
-            keyed ? lit + (1 - a) * (drawn + free * GREY[c] * ground) : drawn + free * lit * ground;
-        out[3 * i + c] = Light.encoded((float) Math.max(0, Math.min(1, mixed)));
+        out[3 * i + c] = (float) (p[i * n + c] + free * lit * ground);
       }
+    }
+  }
+
+  /** Whole numbers have their alpha beside them, floating ones are multiplied by it already. */
+  private void over(Raster keyed) {
+    int[] from = colours(keyed);
+    int n = keyed.channels().size();
+    int alpha = keyed.channel("A");
+    boolean straight = !keyed.kind().isFloating();
+    for (int i = 0; i < w * h; i++) {
+      float a = keyed.values()[i * n + alpha];
+      for (int c = 0; c < 3; c++) {
+        float v = keyed.values()[i * n + from[c]];
+        float lit = straight ? a * Light.decoded(v) : v;
+        out[3 * i + c] = lit + (1 - a) * out[3 * i + c];
+      }
+    }
+  }
+
+  private void encode() {
+    for (int i = 0; i < out.length; i++) {
+      out[i] = Light.encoded(Math.max(0, Math.min(1, out[i])));
     }
   }
 

@@ -2,6 +2,7 @@ package flarvo.render;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
 import flarvo.plate.MovieUnpacker;
@@ -81,18 +82,19 @@ class RenderJobTest {
   }
 
   /** Plates of one colour that rises with the frames. */
-  private PlateSequence plates(boolean keyed) {
-    List<String> channels = keyed ? List.of("R", "G", "B", "A") : List.of("R", "G", "B");
+  private PlateSequence plates() {
+    List<String> channels = List.of("R", "G", "B");
     for (int f = shot.frames().first(); f <= shot.frames().last(); f++) {
       Raster r =
           Raster.empty(shot.picture().width(), shot.picture().height(), channels, SampleKind.BYTE);
-      Arrays.fill(r.values(), keyed ? 0 : 0.4f);
+      Arrays.fill(r.values(), 0.4f);
       RasterWriter.write(r, dir.resolve("plates/p." + f + ".png"));
     }
     return PlateFinder.find(dir.resolve("plates")).get(0);
   }
 
-  private RenderJob job(Optional<PlateSequence> plates, boolean keyed, int overscan) {
+  private RenderJob job(
+      Optional<PlateSequence> plates, Optional<PlateSequence> keyed, int overscan) {
     return new RenderJob(
         scene(),
         RenderLook.USUAL,
@@ -106,7 +108,7 @@ class RenderJobTest {
 
   @Test
   void picturesAndPassesAreWrittenForEveryFrame() {
-    RenderJob j = job(Optional.of(plates(false)), false, 0);
+    RenderJob j = job(Optional.of(plates()), Optional.empty(), 0);
     RenderJob.Outcome o = j.run(shot.frames(), 2, Progress.NONE);
     assertThat(o.failed()).isEmpty();
     assertThat(o.made()).hasSize(6);
@@ -128,7 +130,8 @@ class RenderJobTest {
 
   @Test
   void trackersAreMarkedWhereTheCameraSeesThem() {
-    job(Optional.of(plates(false)), false, 0).run(new FrameRange(1002, 1002), 1, Progress.NONE);
+    job(Optional.of(plates()), Optional.empty(), 0)
+        .run(new FrameRange(1002, 1002), 1, Progress.NONE);
     Raster w = RasterReader.read(dir.resolve("out/w.1002.png"));
     Pinhole p = new Pinhole(scene().shot().camera().orElseThrow(), shot.picture()).at(1002);
     double[] px = new double[3];
@@ -156,9 +159,9 @@ class RenderJobTest {
   /** Overscan shows more and moves nothing: the middle of the larger picture is the smaller one. */
   @Test
   void overscanAddsPixelsAroundThePicture() {
-    job(Optional.empty(), false, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    job(Optional.empty(), Optional.empty(), 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
     Raster small = RasterReader.read(dir.resolve("out/p.1001.exr"));
-    job(Optional.empty(), false, 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    job(Optional.empty(), Optional.empty(), 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
     Raster large = RasterReader.read(dir.resolve("out/p.1001.exr"));
     assertThat(large.width()).isEqualTo(small.width() + 80);
     assertThat(large.height()).isEqualTo(small.height() + 80);
@@ -177,31 +180,83 @@ class RenderJobTest {
   /** Over plates with overscan the camera sees more by itself: the same as what was asked for. */
   @Test
   void platesWithOverscanAreDrawnOverInTheirOwnSize() {
-    job(Optional.empty(), false, 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    job(Optional.empty(), Optional.empty(), 40).run(new FrameRange(1001, 1001), 1, Progress.NONE);
     Raster asked = RasterReader.read(dir.resolve("out/p.1001.exr"));
     Raster plate = Raster.empty(560, 350, List.of("R", "G", "B"), SampleKind.BYTE);
     RasterWriter.write(plate, dir.resolve("wide/p.1001.png"));
     RasterWriter.write(plate, dir.resolve("wide/p.1002.png"));
     PlateSequence wide = PlateFinder.find(dir.resolve("wide")).get(0).around(shot.picture());
-    job(Optional.of(wide), false, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
+    job(Optional.of(wide), Optional.empty(), 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
     Raster own = RasterReader.read(dir.resolve("out/p.1001.exr"));
     assertThat(own.values()).isEqualTo(asked.values());
     assertThat(RasterReader.read(dir.resolve("out/w.1001.png")).width()).isEqualTo(560);
   }
 
+  /** In front of what is drawn where its alpha says, and the plate behind both. */
   @Test
   void aKeyedPlateLiesOverWhatIsDrawn() {
-    job(Optional.of(plates(true)), true, 0).run(new FrameRange(1001, 1001), 1, Progress.NONE);
-    Raster w = RasterReader.read(dir.resolve("out/w.1001.png"));
-    // All of the plate is cut away: grey ground is seen through it.
-    assertThat(w.at(2, 2, 0)).isGreaterThan(0.3f);
+    FrameRange one = new FrameRange(1001, 1001);
+    PlateSequence plates = plates();
+    withoutTrackers(plates, Optional.empty()).run(one, 1, Progress.NONE);
+    Raster bare = RasterReader.read(dir.resolve("out/w.1001.png"));
+    int w = bare.width();
+    // Half of it white at half alpha, the rest cut away; what is cut away has a colour all the
+    // same.
+    Raster keyed = Raster.empty(w, bare.height(), List.of("R", "G", "B", "A"), SampleKind.BYTE);
+    Arrays.fill(keyed.values(), 1);
+    for (int i = 3; i < keyed.values().length; i += 4) {
+      keyed.values()[i] = i / 4 % w < w / 2 ? 128 / 255f : 0;
+    }
+    RasterWriter.write(keyed, dir.resolve("keyed/k.1001.png"));
+    RasterWriter.write(keyed, dir.resolve("keyed/k.1002.png"));
+    PlateSequence over = PlateFinder.find(dir.resolve("keyed")).get(0);
+    withoutTrackers(plates, Optional.of(over)).run(one, 1, Progress.NONE);
+    Raster mixed = RasterReader.read(dir.resolve("out/w.1001.png"));
+    double a = 128 / 255.0;
+    for (int y = 0; y < bare.height(); y += 5) {
+      for (int x = 0; x < w; x += 5) {
+        double was = linear(bare.at(x, y, 0));
+        double expected = x < w / 2 ? a + (1 - a) * was : was;
+        assertThat(linear(mixed.at(x, y, 0))).isCloseTo(expected, within(0.01));
+      }
+    }
+    assertThat(mixed.at(w / 4, 2, 0)).isGreaterThan(bare.at(w / 4, 2, 0) + 0.2f);
+    // A keyed plate without alpha would cover everything.
+    RenderJob.Outcome none =
+        job(Optional.of(plates), Optional.of(plates), 0).run(one, 1, Progress.NONE);
+    assertThat(none.failed().get(1001)).contains("the keyed plate has no alpha");
+  }
+
+  private RenderJob withoutTrackers(PlateSequence plates, Optional<PlateSequence> keyed) {
+    return new RenderJob(
+        scene(),
+        RenderLook.USUAL,
+        Optional.of(plates),
+        keyed,
+        false,
+        0,
+        name("out/w.####.png"),
+        Optional.empty());
+  }
+
+  /** The sRGB formula, written out once more. */
+  private static double linear(double v) {
+    return v <= 0.04045 ? v / 12.92 : Math.pow((v + 0.055) / 1.055, 2.4);
+  }
+
+  private Path small() {
+    Raster r = Raster.empty(64, 36, List.of("R", "G", "B", "A"), SampleKind.BYTE);
+    RasterWriter.write(r, dir.resolve("small/s.1001.png"));
+    RasterWriter.write(r, dir.resolve("small/s.1002.png"));
+    return dir.resolve("small");
   }
 
   @Test
   void aFrameWithoutPlateIsNamedAndTheRestIsMade() throws IOException {
-    PlateSequence p = plates(false);
+    PlateSequence p = plates();
     Files.delete(dir.resolve("plates/p.1004.png"));
-    RenderJob.Outcome o = job(Optional.of(p), false, 0).run(shot.frames(), 2, Progress.NONE);
+    RenderJob.Outcome o =
+        job(Optional.of(p), Optional.empty(), 0).run(shot.frames(), 2, Progress.NONE);
     assertThat(o.made()).containsExactly(1001, 1002, 1003, 1005, 1006);
     assertThat(o.failed()).containsOnlyKeys(1004);
     assertThat(dir.resolve("out/w.1004.png")).doesNotExist();
@@ -209,7 +264,7 @@ class RenderJobTest {
 
   @Test
   void framesOutsideAndEmptyJobsAreRefused() {
-    RenderJob j = job(Optional.empty(), false, 0);
+    RenderJob j = job(Optional.empty(), Optional.empty(), 0);
     assertThatThrownBy(() -> j.run(new FrameRange(1001, 1007), 1, Progress.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("1001-1007");
@@ -219,14 +274,16 @@ class RenderJobTest {
                         scene(),
                         RenderLook.USUAL,
                         Optional.empty(),
-                        false,
+                        Optional.empty(),
                         true,
                         0,
                         Optional.empty(),
                         Optional.empty())
                     .run(shot.frames(), 1, Progress.NONE))
         .hasMessageContaining("nothing to render");
-    assertThatThrownBy(() -> job(Optional.empty(), true, 0)).hasMessageContaining("keyed");
+    PlateSequence small = PlateFinder.find(small()).get(0);
+    assertThatThrownBy(() -> job(Optional.empty(), Optional.of(small), 0))
+        .hasMessageContaining("the keyed plates are 64x36");
     assertThatThrownBy(() -> new RenderLook(new Vec3(1, 0, 0), java.util.Set.of()))
         .hasMessageContaining("under the ground");
   }
@@ -243,14 +300,14 @@ class RenderJobTest {
             return true;
           }
         };
-    assertThatThrownBy(() -> job(Optional.empty(), false, 0).run(shot.frames(), 2, stop))
+    assertThatThrownBy(() -> job(Optional.empty(), Optional.empty(), 0).run(shot.frames(), 2, stop))
         .isInstanceOf(Cancelled.class);
     assertThat(dir.resolve("out/w.1001.png")).doesNotExist();
   }
 
   @Test
   void aMovieAndAnAnimatedPictureAreMadeOfThem() throws IOException {
-    RenderJob j = job(Optional.of(plates(false)), false, 0);
+    RenderJob j = job(Optional.of(plates()), Optional.empty(), 0);
     j.run(shot.frames(), 2, Progress.NONE);
     List<Path> pictures = new ArrayList<>();
     for (int f = 1001; f <= 1006; f++) {

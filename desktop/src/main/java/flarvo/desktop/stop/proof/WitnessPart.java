@@ -10,6 +10,7 @@ import flarvo.render.RenderJob;
 import flarvo.render.RenderScene;
 import flarvo.render.ShotRender;
 import flarvo.scene.FrameRange;
+import flarvo.scene.PlateRole;
 import flarvo.work.Progress;
 import java.io.File;
 import java.nio.file.Files;
@@ -35,6 +36,8 @@ public final class WitnessPart extends VBox {
   private final WitnessPreview preview;
   private final CheckBox passes =
       box("render-passes", "Passes", "Multichannel OpenEXR beside them");
+  private final CheckBox keyed =
+      box("render-keyed", "Keyed plates over it", "By their alpha; what was keyed is in front");
   private final CheckBox movie = box("render-movie", "Movie", "A small MP4 of them");
   private final CheckBox mail = box("render-mail", "GIF", "An animated picture of them, for mail");
 
@@ -63,18 +66,30 @@ public final class WitnessPart extends VBox {
         .addAll(
             Desk.heading("Witness pictures"),
             new LightRow(session),
+            keyed,
             new HBox(12, passes, movie, mail),
             empty,
             new HBox(8, show, render));
     empty.setText("Trackers alone. Add gauges or stand-ins in Level to see whether they stick.");
     empty.managedProperty().bind(empty.visibleProperty());
-    session.state().addListener((o, a, b) -> empty.setVisible(isBare(b)));
-    empty.setVisible(isBare(session.state().get()));
+    keyed.managedProperty().bind(keyed.visibleProperty());
+    preview.keyed().bind(keyed.selectedProperty());
+    session.state().addListener((o, a, b) -> fill(b, empty));
+    fill(session.state().get(), empty);
   }
 
   /** The current frame as it would be rendered. */
   public WitnessPreview preview() {
     return preview;
+  }
+
+  private void fill(ShotState s, Label empty) {
+    empty.setVisible(isBare(s));
+    boolean has = session.isOpen() && s.shot().plate(PlateRole.KEYED).isPresent();
+    keyed.setVisible(has);
+    if (!has) {
+      keyed.setSelected(false);
+    }
   }
 
   private static boolean isBare(ShotState s) {
@@ -106,6 +121,7 @@ public final class WitnessPart extends VBox {
   public void render(Path into) {
     ShotState s = session.state().get();
     FrameRange frames = session.playhead().inOut().get();
+    boolean withKeyed = keyed.isSelected();
     boolean withPasses = passes.isSelected();
     boolean withMovie = movie.isSelected();
     boolean withMail = mail.isSelected();
@@ -114,24 +130,35 @@ public final class WitnessPart extends VBox {
         .run(
             Lane.SEND,
             "Rendering " + s.name(),
-            p -> rendered(s, frames, free(into, s.name()), withPasses, withMovie, withMail, p),
+            p -> {
+              Path out = free(into, s.name());
+              RenderJob job =
+                  job(
+                      s,
+                      withKeyed,
+                      Optional.of(ShotRender.witness(out, s.name())),
+                      withPasses
+                          ? Optional.of(ShotRender.passes(out, s.name()))
+                          : Optional.empty());
+              return rendered(s, job, frames, out, withMovie, withMail, p);
+            },
             said -> session.message().set(said),
             why -> session.message().set(why));
   }
 
   /** What is rendered of a shot, with nothing written yet. */
-  static RenderJob job(ShotState s) {
-    return job(s, Optional.empty(), Optional.empty());
+  static RenderJob job(ShotState s, boolean keyed) {
+    return job(s, keyed, Optional.empty(), Optional.empty());
   }
 
   private static RenderJob job(
-      ShotState s, Optional<SequenceName> witness, Optional<SequenceName> passes) {
+      ShotState s, boolean keyed, Optional<SequenceName> witness, Optional<SequenceName> passes) {
     RenderScene scene = RenderScene.of(s.shot(), s.staging());
     return new RenderJob(
         scene,
         scene.look(),
         ShotRender.plates(s.shot(), s.lens().track().isPresent()),
-        false,
+        keyed ? Optional.of(ShotRender.keyed(s.shot())) : Optional.empty(),
         true,
         0,
         witness,
@@ -149,17 +176,12 @@ public final class WitnessPart extends VBox {
 
   private static String rendered(
       ShotState s,
+      RenderJob job,
       FrameRange frames,
       Path out,
-      boolean passes,
       boolean movie,
       boolean mail,
       Progress p) {
-    RenderJob job =
-        job(
-            s,
-            Optional.of(ShotRender.witness(out, s.name())),
-            passes ? Optional.of(ShotRender.passes(out, s.name())) : Optional.empty());
     RenderJob.Outcome o = job.run(frames, JOBS, p.part(0, movie || mail ? 2 : 1));
     List<Path> pictures = ShotRender.pictures(job, o);
     if (movie && !pictures.isEmpty()) {

@@ -28,12 +28,14 @@ public final class WitnessPreview implements Layer {
 
   private final Session session;
   private final BooleanProperty on = new SimpleBooleanProperty();
+  private final BooleanProperty keyed = new SimpleBooleanProperty();
   private final ObjectProperty<Made> made = new SimpleObjectProperty<>();
   private boolean shown;
 
   WitnessPreview(Session session) {
     this.session = session;
     on.addListener((o, a, b) -> ask());
+    keyed.addListener((o, a, b) -> ask());
     session.state().addListener((o, a, b) -> ask());
     session.playhead().frame().addListener((o, a, b) -> ask());
     session.playhead().playing().addListener((o, a, b) -> ask());
@@ -42,6 +44,11 @@ public final class WitnessPreview implements Layer {
   /** Whether it is asked for. */
   BooleanProperty on() {
     return on;
+  }
+
+  /** Whether keyed plates lie over it. */
+  BooleanProperty keyed() {
+    return keyed;
   }
 
   /** What is shown; empty while it is not made. */
@@ -66,13 +73,14 @@ public final class WitnessPreview implements Layer {
     if (session.playhead().playing().get()) {
       return; // a frame cannot be drawn as fast as it is shown
     }
+    boolean over = keyed.get();
     session
         .jobs()
         .newest(
             this,
             Lane.MEASURE,
             "Rendering frame " + frame,
-            p -> new Made(s, frame, image(WitnessPart.job(s).witness(frame, p))),
+            p -> new Made(s, frame, image(WitnessPart.job(s, over).witness(frame, p))),
             made::set,
             why -> {
               made.set(null);

@@ -128,6 +128,23 @@ class LauncherTest {
     assertThat(Files.readString(dir.resolve("java"))).contains("flarvo.cli.Main inspect");
   }
 
+  /** What calculates for long is compiled well by either launcher. */
+  @Test
+  void bothLaunchersKnowTheSameLongCommands() throws IOException {
+    String ours = longOnes(Path.of("../flarvo"));
+    assertThat(longOnes(Path.of("../packaging/flarvo"))).isEqualTo(ours);
+    assertThat(ours).contains("| trace | auto |").contains("| render |");
+  }
+
+  private static String longOnes(Path launcher) throws IOException {
+    return Files.readAllLines(launcher).stream()
+        .map(String::strip)
+        .filter(l -> l.startsWith("vet | "))
+        .map(l -> l.substring(0, l.indexOf(')')))
+        .findFirst()
+        .orElseThrow();
+  }
+
   @Test
   void aBuildThatFailsIsSaidWithItsLastLines() throws Exception {
     program("mvn", "echo 'no such library'\nexit 1\n");

@@ -13,8 +13,11 @@ final class Feature {
   /** Place and shape of the known pattern in the frame in which it was seen last. */
   double[] warp;
 
-  /** False where it was only carried along, as through a blur: its place is not kept. */
+  /** False where it was carried along, as through a blur, or fits badly: its place is not kept. */
   boolean sure = true;
+
+  /** Frames in a row in which its place was not sure. */
+  int unsure;
 
   /** Motion of the last step, in pixels. */
   double vx;

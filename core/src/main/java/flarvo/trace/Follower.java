@@ -49,6 +49,19 @@ final class Follower {
   /** A pattern that is not quite as it was is taken anew after so many frames. */
   private static final int OLD = 8;
 
+  /** Frames in a row in which a feature may be followed without its place being sure. */
+  private static final int MOST_UNSURE = 12;
+
+  /** What came of a step. */
+  enum Step {
+    /** It is where it was looked for, within the error that is allowed. */
+    SURE,
+    /** It moved on, and its place is not good enough to be kept. */
+    UNSURE,
+    /** It was not found, and stays as it was. */
+    LOST
+  }
+
   /** Where something hidden is looked for round the place that its neighbours foretell. */
   private static final int[][] ROUND = {{0, 0}, {4, 0}, {-4, 0}, {0, 4}, {0, -4}};
 
@@ -72,14 +85,13 @@ final class Follower {
    * Moves a feature from the frame in which it was seen to the next.
    *
    * @param px where it is expected, and how it got there from where it was
-   * @return whether it was found; it stays as it was otherwise
    */
-  boolean follow(Feature f, Levels from, Levels to, double px, double py, boolean wide) {
+  Step follow(Feature f, Levels from, Levels to, double px, double py, boolean wide) {
     double x = f.x();
     double y = f.y();
     int levels = wide ? from.count() : Math.min(NEAR_LEVELS, from.count());
     if (!there(from, to, x, y, px, py, levels)) {
-      return false;
+      return Step.LOST;
     }
     System.arraycopy(f.warp, 0, trial, 0, Pattern.WARP);
     trial[0] = there[0];
@@ -87,30 +99,40 @@ final class Follower {
     double score = f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), CHANGE_PX);
     if (!(score >= LEAST_ALIKE)
         || Math.hypot(trial[0] - there[0], trial[1] - there[1]) > AGREE_PX
-        || f.known.errorFromFit(score) > errorPx
         || !plausible(trial)) {
-      return false;
+      return Step.LOST;
+    }
+    boolean sure = f.known.errorFromFit(score) <= errorPx;
+    if (!sure && f.unsure >= MOST_UNSURE) {
+      return Step.LOST;
     }
     f.vx = trial[0] - x;
     f.vy = trial[1] - y;
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
     f.age++;
     f.score = score;
-    f.sure = true;
-    refresh(f, to.whole(), score);
-    return true;
+    tell(f, sure);
+    if (sure) {
+      refresh(f, to.whole(), score);
+    }
+    return sure ? Step.SURE : Step.UNSURE;
+  }
+
+  private static void tell(Feature f, boolean sure) {
+    f.sure = sure;
+    f.unsure = sure ? 0 : f.unsure + 1;
   }
 
   /**
    * Moves a feature along with its surroundings, through a blur in which it does not look as it
    * should.
    *
-   * @return whether the step there and back agrees
+   * @return whether the step there and back agrees; false also where it was carried too long
    */
   boolean carry(Feature f, Levels from, Levels to, double px, double py) {
     double x = f.x();
     double y = f.y();
-    if (!there(from, to, x, y, px, py, from.count())) {
+    if (f.unsure >= MOST_UNSURE || !there(from, to, x, y, px, py, from.count())) {
       return false;
     }
     f.vx = there[0] - x;
@@ -118,7 +140,7 @@ final class Follower {
     f.warp[0] = there[0];
     f.warp[1] = there[1];
     f.age++;
-    f.sure = false;
+    tell(f, false);
     return true;
   }
 
@@ -154,12 +176,14 @@ final class Follower {
         found = true;
       }
     }
-    if (found) {
-      System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
-      f.score = best;
-      f.sure = true;
+    boolean sure = found && f.known.errorFromFit(best) <= errorPx;
+    if (!found || !sure && f.unsure >= MOST_UNSURE) {
+      return false;
     }
-    return found;
+    System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
+    f.score = best;
+    tell(f, sure);
+    return true;
   }
 
   /** Takes the pattern anew where it has become another, and is sure enough to be taken. */

@@ -173,7 +173,8 @@ public final class HandFollow {
       Optional<Levels> next = levels.at(frame);
       boolean seen =
           next.isPresent()
-              && (f.hidden == 0 && follower.follow(f, last, next.get(), px, py, true)
+              && (f.hidden == 0
+                      && follower.follow(f, last, next.get(), px, py, true) == Follower.Step.SURE
                   || follower.findAgain(f, next.get(), px, py)
                   || f.hidden == 0 && f.age >= OLD && anew(f, last, next.get(), px, py));
       if (!seen) {
@@ -206,6 +207,7 @@ public final class HandFollow {
       f.age = 0;
       f.score = 1;
       f.sure = true;
+      f.unsure = 0;
       return true;
     }
     f.warp = was;

@@ -7,6 +7,7 @@ import flarvo.scene.Observations;
 import flarvo.work.Progress;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.Deque;
@@ -219,18 +220,29 @@ public final class Tracer {
     List<Feature> live = current.stream().filter(Feature::live).toList();
     List<Feature> hidden = current.stream().filter(f -> !f.live()).toList();
     List<double[]> from = live.stream().map(f -> new double[] {f.x(), f.y()}).toList();
+    // What was not sure before tells of now only where there is little else.
+    boolean[] told = new boolean[live.size()];
+    int sure = 0;
+    for (int i = 0; i < told.length; i++) {
+      told[i] = live.get(i).sure;
+      sure += told[i] ? 1 : 0;
+    }
+    if (sure < FEWEST) {
+      Arrays.fill(told, true);
+      sure = told.length;
+    }
     boolean[] found = new boolean[live.size()];
     each(
         live.size(),
         (i, w) -> {
           Feature f = live.get(i);
+          double px = f.x() + gap * f.vx;
+          double py = f.y() + gap * f.vy;
           found[i] =
-              w.follow(f, before, now, f.x() + gap * f.vx, f.y() + gap * f.vy, false)
-                  || w.follow(f, before, now, f.x() + gap * f.vx, f.y() + gap * f.vy, true);
+              found(w, f, before, now, px, py, false) || found(w, f, before, now, px, py, true);
         });
-    int lost = lost(found);
     boolean other = false;
-    if (live.size() >= FEWEST && lost > MANY_LOST * live.size()) {
+    if (sure >= FEWEST && lost(found, told) > MANY_LOST * sure) {
       GlobalShift.Shift s = GlobalShift.between(before, now);
       boolean same = s.correlation() > SAME_PICTURE;
       each(
@@ -241,10 +253,10 @@ public final class Tracer {
             double py = f.y() + s.dy();
             found[i] =
                 found[i]
-                    || w.follow(f, before, now, px, py, true)
+                    || found(w, f, before, now, px, py, true)
                     || same && w.carry(f, before, now, px, py);
           });
-      other = !same && lost(found) > ALL_LOST * live.size();
+      other = !same && lost(found, told) > ALL_LOST * sure;
     }
     Motion motion = Motion.of(live, from, found);
     findAgain(hidden, motion, now);
@@ -264,10 +276,15 @@ public final class Tracer {
     interruptions.at(now.frame()).ifPresent(notes::add);
   }
 
-  private static int lost(boolean[] found) {
+  private static boolean found(
+      Follower w, Feature f, Levels before, Levels now, double px, double py, boolean wide) {
+    return w.follow(f, before, now, px, py, wide) != Follower.Step.LOST;
+  }
+
+  private static int lost(boolean[] found, boolean[] told) {
     int n = 0;
-    for (boolean b : found) {
-      n += b ? 0 : 1;
+    for (int i = 0; i < found.length; i++) {
+      n += told[i] && !found[i] ? 1 : 0;
     }
     return n;
   }
@@ -348,12 +365,15 @@ public final class Tracer {
     double vy = 0;
     boolean first = true;
     for (Levels to : back) {
-      if (!w.follow(f, from, to, f.x() + f.vx, f.y() + f.vy, first)
+      Follower.Step step = w.follow(f, from, to, f.x() + f.vx, f.y() + f.vy, first);
+      if (step == Follower.Step.LOST
           || f.ended
           || mask.covers(to.frame(), f.x() + 0.5, f.y() + 0.5)) {
         break;
       }
-      f.keep(to.frame(), f.x(), f.y());
+      if (step == Follower.Step.SURE) {
+        f.keep(to.frame(), f.x(), f.y());
+      }
       if (first) {
         vx = -f.vx;
         vy = -f.vy;
@@ -363,6 +383,8 @@ public final class Tracer {
     }
     // Forward from where it was born, by the pattern that it had there.
     f.ended = false;
+    f.sure = true;
+    f.unsure = 0;
     f.known = f.known == null ? new Pattern(options.radius(), true) : f.known;
     f.known.take(now.whole(), x, y);
     f.warp = Pattern.at(x, y);

@@ -1,6 +1,5 @@
 package flarvo.suspect;
 
-import java.util.Arrays;
 import java.util.List;
 
 /**
@@ -115,8 +114,7 @@ final class JointFit {
         a[n++] = Math.abs(v);
       }
     }
-    Arrays.sort(a, 0, n);
-    return n == 0 ? Double.POSITIVE_INFINITY : a[n / 2];
+    return n == 0 ? Double.POSITIVE_INFINITY : Select.nth(a, n, n / 2);
   }
 
   /** The step of weighted least squares; nothing where the dials cannot be told apart. */

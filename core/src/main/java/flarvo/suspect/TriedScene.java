@@ -276,7 +276,6 @@ final class TriedScene {
       double d = Math.sqrt(dx * dx + dy * dy);
       b.errors[i] = d < far ? d : far; // NaN is far
     }
-    Arrays.sort(b.errors, 0, n);
-    return n % 2 == 1 ? b.errors[n / 2] : (b.errors[n / 2 - 1] + b.errors[n / 2]) / 2;
+    return Select.median(b.errors, n);
   }
 }

@@ -1,13 +1,27 @@
 package flarvo.plate;
 
+import flarvo.plate.remap.Light;
 import flarvo.report.InputError;
 import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
+import java.awt.image.DataBuffer;
+import java.nio.file.Path;
 import java.util.Optional;
 
-/** A plate's brightness, for what searches in it. Weights of Rec. 601, 0 to 255. */
+/**
+ * A plate's brightness, for what searches in it: weights of Rec. 601, 0 to 255, as encoded for the
+ * eye. Pictures of more than 8 bits keep what lies between; linear ones are encoded as sRGB, so
+ * that their dark parts have detail too, and what is brighter than white goes on above 255.
+ */
 public final class PlateLuma {
+
+  private static final float RED = 0.299f;
+  private static final float GREEN = 0.587f;
+  private static final float BLUE = 0.114f;
+
+  /** Linear; a lamp that is brighter must not outweigh all that is round it. */
+  private static final float BRIGHTEST = 8;
 
   private PlateLuma() {}
 
@@ -17,18 +31,64 @@ public final class PlateLuma {
       return Optional.empty();
     }
     try {
-      PlateImage image = PlateReader.read(plates, frame);
-      int[] argb = image.argb();
-      float[] luma = new float[argb.length];
-      for (int i = 0; i < argb.length; i++) {
-        int c = argb[i];
-        luma[i] = 0.299f * (c >> 16 & 255) + 0.587f * (c >> 8 & 255) + 0.114f * (c & 255);
-      }
-      Luma whole = new Luma(image.width(), image.height(), luma);
+      Luma whole = whole(plates.file(frame));
       return Optional.of(plates.inner().map(p -> within(whole, p)).orElse(whole));
     } catch (InputError e) {
       return Optional.empty(); // a plate that cannot be read is a frame without a mark
     }
+  }
+
+  private static Luma whole(Path file) {
+    if (!PlateReader.isExr(file)) {
+      return PlateReader.withImage(
+          file,
+          image -> {
+            int type = image.getRaster().getTransferType();
+            boolean fine = type == DataBuffer.TYPE_USHORT || type == DataBuffer.TYPE_FLOAT;
+            return fine ? of(RasterReader.of(file, image)) : of(PlateReader.toArgb(image));
+          });
+    }
+    Raster r = RasterReader.read(file);
+    boolean named = r.channel("Y") >= 0 || r.channel("G") >= 0;
+    return named ? of(r) : of(PlateReader.read(file));
+  }
+
+  private static Luma of(PlateImage image) {
+    int[] argb = image.argb();
+    float[] luma = new float[argb.length];
+    for (int i = 0; i < argb.length; i++) {
+      int c = argb[i];
+      luma[i] = RED * (c >> 16 & 255) + GREEN * (c >> 8 & 255) + BLUE * (c & 255);
+    }
+    return new Luma(image.width(), image.height(), luma);
+  }
+
+  private static Luma of(Raster r) {
+    int grey = r.channel("Y");
+    int red = grey >= 0 ? grey : r.channel("R");
+    int green = grey >= 0 ? grey : r.channel("G");
+    int blue = grey >= 0 ? grey : r.channel("B");
+    boolean linear = r.kind().isFloating();
+    int n = r.channels().size();
+    float[] v = r.values();
+    float[] luma = new float[r.width() * r.height()];
+    for (int i = 0, at = 0; i < luma.length; i++, at += n) {
+      luma[i] =
+          255
+              * (RED * shown(v, at, red, linear)
+                  + GREEN * shown(v, at, green, linear)
+                  + BLUE * shown(v, at, blue, linear));
+    }
+    return new Luma(r.width(), r.height(), luma);
+  }
+
+  /** A code value; of a channel that is not there, none. What is no number is dark. */
+  private static float shown(float[] v, int at, int channel, boolean linear) {
+    float x = channel < 0 ? 0 : v[at + channel];
+    if (!linear) {
+      return x;
+    }
+    return x > 0 ? Light.encoded(Math.min(x, BRIGHTEST)) : 0;
   }
 
   /**

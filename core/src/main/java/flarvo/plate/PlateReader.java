@@ -147,7 +147,7 @@ public final class PlateReader {
     return PictureSize.of(w, h);
   }
 
-  private static PlateImage toArgb(BufferedImage image) {
+  static PlateImage toArgb(BufferedImage image) {
     int w = image.getWidth();
     int h = image.getHeight();
     BufferedImage argb = new BufferedImage(w, h, BufferedImage.TYPE_INT_ARGB);

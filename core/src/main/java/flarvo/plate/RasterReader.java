@@ -34,7 +34,8 @@ public final class RasterReader {
         .with(new PlateTags(aspect, List.of()));
   }
 
-  private static Raster of(Path file, BufferedImage image) {
+  /** Numbers of a decoded picture; its pixel aspect is not known here. */
+  static Raster of(Path file, BufferedImage image) {
     BufferedImage plain = plain(image);
     WritableRaster from = plain.getRaster();
     int bands = from.getNumBands();

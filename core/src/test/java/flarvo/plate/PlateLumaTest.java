@@ -49,6 +49,42 @@ class PlateLumaTest {
     assertThat(l.at(38, 5)).isCloseTo(38.5f * 4 + 5, within(0.01f));
   }
 
+  /** Sixteen bits are not cut down to eight. */
+  @Test
+  void whatLiesBetweenStepsOfEightBitsIsKept() {
+    for (List<String> channels : List.of(List.of("R", "G", "B"), List.of("Y"))) {
+      Raster r = Raster.empty(60, 4, channels, SampleKind.SHORT);
+      int n = channels.size();
+      for (int i = 0; i < r.values().length; i++) {
+        r.values()[i] = (3000 + 7 * (i / n % 60)) / 65535f;
+      }
+      Path folder = dir.resolve("sixteen" + n);
+      RasterWriter.write(r, folder.resolve("p.1.png"));
+      Luma l = PlateLuma.of(PlateFinder.find(folder).get(0), 1).orElseThrow();
+      for (int x = 0; x < 60; x++) {
+        assertThat(l.at(x, 2)).isCloseTo(255 * (3000 + 7 * x) / 65535f, within(1e-3f));
+      }
+    }
+  }
+
+  /** Linear pictures have detail in the dark, and go on above white up to a lamp. */
+  @Test
+  void linearPicturesAreEncoded() {
+    float[] light = {0, 0.0005f, 0.0007f, 0.002f, 0.18f, 1, 4, 1e6f, -1, Float.NaN};
+    Raster r = Raster.empty(light.length, 2, List.of("R", "G", "B"), SampleKind.FLOAT);
+    for (int i = 0; i < r.values().length; i++) {
+      r.values()[i] = light[i / 3 % light.length];
+    }
+    Path folder = dir.resolve("linear");
+    RasterWriter.write(r, folder.resolve("p.1.exr"));
+    Luma l = PlateLuma.of(PlateFinder.find(folder).get(0), 1).orElseThrow();
+    for (int x = 0; x < light.length; x++) {
+      double v = light[x] > 0 ? Math.min(8, light[x]) : 0;
+      double code = v <= 0.0031308 ? 12.92 * v : 1.055 * Math.pow(v, 1 / 2.4) - 0.055;
+      assertThat((double) l.at(x, 1)).as("light " + light[x]).isCloseTo(255 * code, within(0.01));
+    }
+  }
+
   @Test
   void withoutOverscanThePlateIsThePicture() {
     PlateSequence p = ramp(40, 24);

@@ -1,5 +1,6 @@
 package flarvo.demo;
 
+import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
 import java.awt.image.BufferedImage;
@@ -37,14 +38,16 @@ final class PlateRenderer {
     TerraceScene[] scenes = new TerraceScene[samples];
     double[][] eyes = new double[samples][];
     double[][] rows = new double[samples][];
+    double[] focals = new double[samples];
     for (int s = 0; s < samples; s++) {
       double moment = frame + ((s + 0.5) / samples - 0.5) * SHUTTER;
       Pose p = shot.poseAt(moment);
       scenes[s] = new TerraceScene().at(shot, moment);
       eyes[s] = new double[] {p.position().x(), p.position().y(), p.position().z()};
       rows[s] = p.rotation().toRows();
+      Optics o = shot.opticsAt(moment);
+      focals[s] = o.focalLengthMm() / o.filmWidthMm() * w;
     }
-    double focal = shot.optics().focalLengthMm() / shot.optics().filmWidthMm() * w;
     Lens lens = shot.lens();
     double[] rgb = new double[3];
     for (int y = 0; y < h; y++) {
@@ -67,7 +70,9 @@ final class PlateRenderer {
             cx *= k;
             cy *= k;
           }
-          ray(scenes[s], eyes[s], rows[s], cx / focal, -cy / focal, x, y, s, 1.0 / samples, rgb);
+          double lx = cx / focals[s];
+          double ly = -cy / focals[s];
+          ray(scenes[s], eyes[s], rows[s], lx, ly, x, y, s, 1.0 / samples, rgb);
         }
         image.setRGB(x, y, pixel(rgb, x, y, frame, grain));
       }

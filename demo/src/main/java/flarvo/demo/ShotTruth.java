@@ -31,6 +31,11 @@ abstract class ShotTruth {
 
   abstract Optics optics();
 
+  /** The optics at any moment; only a zoom's change. */
+  Optics opticsAt(double frame) {
+    return optics();
+  }
+
   abstract Lens lens();
 
   /** The camera in the world at any moment; {@code frame} may lie between frames. */
@@ -56,7 +61,7 @@ abstract class ShotTruth {
     return new ShotCamera(
         name().substring(8) + "_cam",
         PoseTrack.of(frames(), f -> seenFrom(featuresAt(f), poseAt(f))),
-        OpticsTrack.constant(frames(), optics()),
+        OpticsTrack.of(frames(), this::opticsAt),
         Optional.empty());
   }
 

@@ -29,7 +29,7 @@ final class FollowedTruth {
             new ShotCamera(
                 "truth",
                 PoseTrack.of(shot.frames(), shot::poseAt),
-                OpticsTrack.constant(shot.frames(), shot.optics()),
+                OpticsTrack.of(shot.frames(), shot::opticsAt),
                 Optional.empty()),
             ShotTruth.PICTURE);
   }

@@ -28,14 +28,26 @@ final class RenderedShot extends ShotTruth {
 
   private final String name;
   private final double focalMm;
+  private final double zoom; // of the last frame, against the first
   private final Lens lens;
   private final DoubleFunction<Pose> path;
   private final Trouble trouble;
 
   private RenderedShot(
       String name, double focalMm, Lens lens, DoubleFunction<Pose> path, Trouble trouble) {
+    this(name, focalMm, 1, lens, path, trouble);
+  }
+
+  private RenderedShot(
+      String name,
+      double focalMm,
+      double zoom,
+      Lens lens,
+      DoubleFunction<Pose> path,
+      Trouble trouble) {
     this.name = name;
     this.focalMm = focalMm;
+    this.zoom = zoom;
     this.lens = lens;
     this.path = path;
     this.trouble = trouble;
@@ -100,6 +112,14 @@ final class RenderedShot extends ShotTruth {
         new RenderedShot("light", 17.5, none, RenderedShot::walk, RenderedShot::light),
         new RenderedShot("focus", 17.5, none, RenderedShot::walk, RenderedShot::focus),
         new RenderedShot("lens", 17.5, new Lens(0.12, 0.02), RenderedShot::walk, (l, f) -> {}));
+  }
+
+  /** Two that zoom, as a hand does: slow at the ends. */
+  static List<RenderedShot> zooms() {
+    Lens none = new Lens(0, 0);
+    return List.of(
+        new RenderedShot("zoom walk", 17.5, 1.6, none, RenderedShot::walk, (l, f) -> {}),
+        new RenderedShot("zoom tripod", 40, 0.6, none, RenderedShot::tripod, (l, f) -> {}));
   }
 
   /** Three boxes as large as people, with a pattern of their own, cross the picture. */
@@ -187,7 +207,7 @@ final class RenderedShot extends ShotTruth {
   /** Every frame as it was filmed, with grain and motion blur; the caller may draw into them. */
   Map<Integer, Luma> plates() {
     // Half of the shots are one walk with different trouble: it is rendered once for all tests.
-    List<Object> filmed = List.of(focalMm, lens, poseAt(FRAMES.first()), poseAt(13.5));
+    List<Object> filmed = List.of(focalMm, zoom, lens, poseAt(FRAMES.first()), poseAt(13.5));
     Map<Integer, Luma> clean =
         RENDERED.computeIfAbsent(
             filmed,
@@ -235,6 +255,13 @@ final class RenderedShot extends ShotTruth {
   @Override
   Optics optics() {
     return Optics.centred(focalMm, FILM_WIDTH_MM, FILM_HEIGHT_MM);
+  }
+
+  @Override
+  Optics opticsAt(double frame) {
+    double t = Math.max(0, Math.min(1, s(frame)));
+    double k = StrictMath.pow(zoom, t * t * (3 - 2 * t));
+    return Optics.centred(focalMm * k, FILM_WIDTH_MM, FILM_HEIGHT_MM);
   }
 
   @Override

@@ -56,6 +56,15 @@ class TraceTest {
 
   static Measured solve(
       ShotTruth shot, IntFunction<Optional<Luma>> plates, boolean undistorted, Mask mask) {
+    return solve(shot, plates, undistorted, mask, FocalLength.UNKNOWN);
+  }
+
+  private static Measured solve(
+      ShotTruth shot,
+      IntFunction<Optional<Luma>> plates,
+      boolean undistorted,
+      Mask mask,
+      FocalLength focal) {
     AutoSolve.Outcome o =
         AutoSolve.of(
             new AutoSolve.Plate(
@@ -71,7 +80,7 @@ class TraceTest {
             new TrackSolve.Options(
                 ShotTruth.FILM_WIDTH_MM,
                 ShotTruth.FILM_HEIGHT_MM,
-                FocalLength.UNKNOWN,
+                focal,
                 undistorted || !shot.lens().bends() ? 0 : 2,
                 0.5,
                 8),
@@ -160,6 +169,26 @@ class TraceTest {
     assertThatThrownBy(() -> solve(CartTruth.SHOT, plates, false, Mask.NONE))
         .isInstanceOf(InputError.class)
         .hasMessageContaining("the camera stands still");
+  }
+
+  /** Focal lengths of every frame from plates alone. */
+  @Test
+  @EnabledIfSystemProperty(named = "flarvo.traces", matches = "true")
+  void renderedZoomsAreSolved() {
+    for (RenderedShot r : RenderedShot.zooms()) {
+      Map<Integer, Luma> plates = r.plates();
+      Measured m =
+          solve(r, f -> Optional.ofNullable(plates.get(f)), false, Mask.NONE, FocalLength.ZOOM);
+      double worst = 0;
+      for (int f = r.frames().first(); f <= r.frames().last(); f++) {
+        double mm = m.o().shot().cameras().get(0).optics().at(f).focalLengthMm();
+        worst = Math.max(worst, Math.abs(mm / r.opticsAt(f).focalLengthMm() - 1));
+      }
+      System.out.printf(Locale.ROOT, "%s: focal length off by %.2f %%%n", r.name(), 100 * worst);
+      assertThat(m.o().solve().kind().tripod()).isEqualTo(r.name().endsWith("tripod"));
+      assertThat(m.rmsPx()).isLessThan(0.3);
+      assertThat(worst).as(r.name()).isLessThan(0.02);
+    }
   }
 
   /** {@code -Dflarvo.traces=true} renders and solves ten shots, which takes some minutes. */

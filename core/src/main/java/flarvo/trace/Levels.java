@@ -21,12 +21,18 @@ record Levels(int frame, List<GrayF32> at) {
   private static final int MOST = 5;
   private static final int BLUR_RADIUS = 2;
 
-  static Levels of(int frame, Luma l) {
+  /** A picture over the same numbers. */
+  static GrayF32 image(Luma l) {
     GrayF32 whole = new GrayF32(1, 1);
     whole.data = l.luma();
     whole.width = l.width();
     whole.height = l.height();
     whole.stride = l.width();
+    return whole;
+  }
+
+  static Levels of(int frame, Luma l) {
+    GrayF32 whole = image(l);
     int n = 1;
     while (n < MOST && Math.min(l.width(), l.height()) >> n >= SMALLEST) {
       n++;

@@ -170,6 +170,15 @@ class TraceInWindowTest extends WindowHarness {
 
     robot.interact(robot.lookup("#trace-hand-h05").queryButton()::fire);
     HandFeature before = session.state().get().trace().hand("h05").orElseThrow();
+    // How it looks, as marked and on the frame that is shown.
+    Label fit = robot.lookup("#trace-fit").query();
+    await(() -> fit.getText().equals("marked on 1010\nfits 1.00 on 1010"));
+    int next = before.path().frame(before.path().row("h05", 1010) + 1);
+    onWindow(() -> session.playhead().goTo(next));
+    await(() -> fit.getText().endsWith(" on " + next));
+    String found = fit.getText().split("fits ")[1].split(" ")[0];
+    assertThat(Double.parseDouble(found)).isBetween(0.6, 1.0);
+    onWindow(() -> session.playhead().goTo(1010));
     robot.drag(x - 130 + 28 * 4, y - 20, MouseButton.PRIMARY).moveBy(0, 14).drop();
     await(() -> !session.state().get().trace().hand("h05").orElseThrow().equals(before));
     HandFeature moved = session.state().get().trace().hand("h05").orElseThrow();

@@ -39,7 +39,11 @@ final class HandPart extends VBox {
     remove = Fields.button("trace-feature-remove", "Remove feature", hand::remove);
     list.setId("trace-hand");
     getChildren()
-        .addAll(Desk.heading("By hand"), new FlowPane(6, 6, mark, begin, end, remove), list);
+        .addAll(
+            Desk.heading("By hand"),
+            new FlowPane(6, 6, mark, begin, end, remove),
+            list,
+            new FitView(session, bench));
     hand.marking().addListener((o, a, b) -> fill());
     hand.selected().addListener((o, a, b) -> fill());
     hand.waiting().addListener((ListChangeListener<Object>) c -> fill());

@@ -425,9 +425,9 @@ public sealed interface BuildDecision extends Decision {
   }
 
   /**
-   * The light comes from where a thing throws its shadow.
+   * The light comes from where something casts its shadow.
    *
-   * @param top the tracker that throws it
+   * @param top the tracker that casts it
    * @param tip the tracker where the shadow of it lies
    */
   @DecisionCode("light-from-shadow")

@@ -19,8 +19,8 @@ public record RenderLook(Vec3 light, Set<String> holdouts) {
     if (!(light.y() > 0) || !Double.isFinite(light.length())) {
       throw InputError.words(
           "the light comes from under the ground",
-          "Give a direction with y over zero; a light that was set before the level was changed is"
-              + " set again on Proof");
+          "Give a direction with y above zero; if the level was changed after the light was set, set"
+              + " it again on Proof");
     }
     holdouts = Set.copyOf(holdouts);
   }

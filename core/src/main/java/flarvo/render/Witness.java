@@ -73,7 +73,7 @@ final class Witness {
     }
   }
 
-  /** Whole numbers have their alpha beside them, floating ones are multiplied by it already. */
+  /** Integer pictures have straight alpha, floating-point ones are premultiplied. */
   private void over(Raster keyed) {
     int[] from = colours(keyed);
     int n = keyed.channels().size();

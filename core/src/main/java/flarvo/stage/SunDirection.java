@@ -22,7 +22,7 @@ public record SunDirection(double azimuth, double elevation) {
       throw InputError.words(
           "a light "
               + (Double.isFinite(elevation) ? Figures.of(elevation) : elevation)
-              + "° over the horizon throws no shadow on the ground",
+              + "° over the horizon casts no shadow on the ground",
           "Give an elevation of 1 to 90°");
     }
     azimuth = azimuth - 360 * Math.floor(azimuth / 360);

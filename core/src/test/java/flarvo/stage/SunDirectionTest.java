@@ -34,7 +34,7 @@ class SunDirectionTest {
   void lightFromBelowIsRefused() {
     for (double e : new double[] {0, -10, 91, Double.NaN}) {
       assertThatThrownBy(() -> new SunDirection(10, e))
-          .hasMessageContaining("throws no shadow")
+          .hasMessageContaining("casts no shadow")
           .hasMessageContaining("1 to 90");
     }
     assertThatThrownBy(() -> SunDirection.of(new Vec3(1, -1, 0))).hasMessageContaining("horizon");

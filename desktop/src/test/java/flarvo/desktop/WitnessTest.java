@@ -60,7 +60,7 @@ class WitnessTest extends WindowHarness {
           elevation.setText("-3");
           elevation.fireEvent(new ActionEvent());
         });
-    await(() -> session.message().get().contains("throws no shadow"));
+    await(() -> session.message().get().contains("casts no shadow"));
     Button shadow = robot.lookup("#light-from-shadow").query();
     assertThat(shadow.isDisabled()).isTrue();
     String[] two = highAndLow();

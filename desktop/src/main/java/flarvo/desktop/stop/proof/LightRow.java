@@ -44,8 +44,8 @@ final class LightRow extends HBox {
     elevation.setTooltip(new Tooltip("Elevation: over the horizon, 1 to 90°"));
     shadow.setTooltip(
         new Tooltip(
-            "Select two trackers: what casts the shadow, and where the shadow of it lies. The"
-                + " higher one is taken for what casts it"));
+            "Select two trackers: one that casts a shadow, and one where its shadow lies. The higher"
+                + " one is taken as casting it"));
     azimuth.setOnAction(e -> typed());
     elevation.setOnAction(e -> typed());
     getChildren().addAll(name, azimuth, elevation, shadow);
@@ -103,7 +103,8 @@ final class LightRow extends HBox {
     if (two.size() != 2) {
       session
           .message()
-          .set("select two trackers that stand still: what casts a shadow, and the shadow");
+          .set(
+              "Select two trackers that stand still: one that casts a shadow, and one where it lies");
       return;
     }
     decide(new BuildDecision.LightFromShadow(two.get(0), two.get(1)));

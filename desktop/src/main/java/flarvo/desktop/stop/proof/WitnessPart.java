@@ -37,7 +37,7 @@ public final class WitnessPart extends VBox {
   private final CheckBox passes =
       box("render-passes", "Passes", "Multichannel OpenEXR beside them");
   private final CheckBox keyed =
-      box("render-keyed", "Keyed plates over it", "By their alpha; what was keyed is in front");
+      box("render-keyed", "Keyed plates in front", "Laid over the picture by their alpha");
   private final CheckBox movie = box("render-movie", "Movie", "A small MP4 of them");
   private final CheckBox mail = box("render-mail", "GIF", "An animated picture of them, for mail");
 

@@ -78,7 +78,7 @@ final class FitView extends HBox {
         .newest(
             this,
             Lane.MEASURE,
-            "Looking at " + h.name(),
+            "Comparing " + h.name() + " with its mark",
             p -> PatternLook.of(h, frame, f -> PlateLuma.of(plates.get(), f)),
             look -> show(h, frame, look),
             why -> show(false));

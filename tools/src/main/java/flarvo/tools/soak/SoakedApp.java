@@ -108,7 +108,11 @@ public final class SoakedApp extends Application {
     if (next % 2 == 0) {
       session.project().note("edit " + name);
     } else {
-      String tracker = session.state().get().shot().trackers().get(0).names().get(0);
+      List<String> all =
+          session.state().get().shot().trackers().stream()
+              .flatMap(t -> t.names().stream())
+              .toList();
+      String tracker = all.get(next / 2 % all.size());
       session
           .store()
           .decide(new VetDecision.PutInGroup(name, TrackerGroup.Dot.DISC, 1, Set.of(tracker)));

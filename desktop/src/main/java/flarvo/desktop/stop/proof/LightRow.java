@@ -26,9 +26,9 @@ import javafx.scene.layout.HBox;
 final class LightRow extends HBox {
 
   private final Session session;
-  private final TextField azimuth = Fields.small("light-azimuth", "", "Azimuth of the light", 52);
+  private final TextField azimuth = Fields.small("light-azimuth", "", "Azimuth of the light", 64);
   private final TextField elevation =
-      Fields.small("light-elevation", "", "Elevation of the light", 48);
+      Fields.small("light-elevation", "", "Elevation of the light", 56);
   private final Button shadow = Fields.button("light-from-shadow", "From shadow", this::fromShadow);
 
   LightRow(Session session) {

@@ -59,6 +59,7 @@ public final class Main implements Runnable {
     COMMANDS.put("render", RenderCommand.class);
     COMMANDS.put("plates", PlatesCommand.class);
     COMMANDS.put("unpack", UnpackCommand.class);
+    COMMANDS.put("deinterlace", DeinterlaceCommand.class);
     COMMANDS.put("undistort", UndistortCommand.class);
     COMMANDS.put("redistort", RedistortCommand.class);
     COMMANDS.put("stmap", StmapCommand.class);

@@ -7,6 +7,8 @@ import flarvo.lens.LensWork;
 import flarvo.lens.ShotLens;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateTable;
+import flarvo.plate.field.Combing;
+import flarvo.plate.field.Interlacing;
 import flarvo.plate.match.PlateCheck;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
@@ -19,6 +21,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -66,20 +69,30 @@ final class PlatesCommand implements Callable<Integer> {
     }
     List<PlateTable.Row> rows = PlateTable.of(all);
     List<PlateCheck> checks = with.isEmpty() ? List.of() : measured();
+    Map<PlateSequence, Interlacing> fields =
+        progress.run("looking for fields", p -> Combing.of(all, p));
     PrintWriter text = spec.commandLine().getOut();
     if (json.asked()) {
-      text.println(Json.text(document(rows, checks)));
+      text.println(Json.text(document(rows, checks, fields)));
     } else {
       for (PlateTable.Row r : rows) {
         say(text, r);
         check(checks, r).ifPresent(c -> text.println("  " + c.words()));
+        if (isCombed(fields, r)) {
+          text.println("  " + fields.get(r.plates()).words() + "; see flarvo deinterlace");
+        }
       }
     }
     boolean belong =
         checks.stream().noneMatch(c -> c.verdict() == PlateCheck.Verdict.DOES_NOT_BELONG);
-    return belong && rows.stream().allMatch(r -> r.notes().isEmpty())
+    return belong && rows.stream().allMatch(r -> r.notes().isEmpty() && !isCombed(fields, r))
         ? ExitCode.HOLDS
         : ExitCode.DOES_NOT_HOLD;
+  }
+
+  private static boolean isCombed(Map<PlateSequence, Interlacing> fields, PlateTable.Row r) {
+    Interlacing i = fields.get(r.plates());
+    return i != null && i.isCombed();
   }
 
   private List<PlateCheck> measured() {
@@ -134,7 +147,8 @@ final class PlatesCommand implements Callable<Integer> {
     }
   }
 
-  private static ObjectNode document(List<PlateTable.Row> rows, List<PlateCheck> checks) {
+  private static ObjectNode document(
+      List<PlateTable.Row> rows, List<PlateCheck> checks, Map<PlateSequence, Interlacing> fields) {
     ObjectNode n = Json.object();
     ArrayNode list = n.putArray("plates");
     for (PlateTable.Row r : rows) {
@@ -155,6 +169,9 @@ final class PlatesCommand implements Callable<Integer> {
       ArrayNode notes = o.putArray("notes");
       r.notes().forEach(notes::add);
       check(checks, r).ifPresent(c -> put(o, c));
+      if (fields.containsKey(p)) {
+        DeinterlaceCommand.put(o, fields.get(p));
+      }
     }
     return n;
   }

@@ -3,6 +3,8 @@ package flarvo.cli;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.plate.Movie;
 import flarvo.plate.MovieUnpacker;
+import flarvo.plate.field.Combing;
+import flarvo.plate.field.Interlacing;
 import flarvo.plate.remap.SequenceName;
 import flarvo.report.InputError;
 import java.io.PrintWriter;
@@ -20,7 +22,7 @@ import picocli.CommandLine.Spec;
     name = "unpack",
     description =
         "Unpacks a movie into numbered PNG pictures and says its true rate. Exit code 1 where"
-            + " pictures are missing or do not follow at one rate.",
+            + " pictures are missing, do not follow at one rate, or are interlaced.",
     footer = {"", "Example:", "  flarvo unpack take3.mov --out plates/take3.####.png"})
 final class UnpackCommand implements Callable<Integer> {
 
@@ -58,13 +60,19 @@ final class UnpackCommand implements Callable<Integer> {
         progress.run(
             "unpacking",
             p -> MovieUnpacker.into(movie, name.folder(), name.prefix(), name.padding(), first, p));
+    Interlacing fields =
+        progress.run("looking for fields", p -> Combing.of(SequenceCommand.sequence(out), p));
     PrintWriter text = spec.commandLine().getOut();
     if (json.asked()) {
-      text.println(Json.text(document(name, m)));
+      ObjectNode n = document(name, m);
+      DeinterlaceCommand.put(n, fields);
+      text.println(Json.text(n));
     } else {
       say(text, name, m);
+      text.println("fields    " + fields.words());
+      m.stated().ifPresent(s -> text.println("          the movie states " + s));
     }
-    return m.broken() == 0 && m.uneven() == 0 && m.rate().isPresent()
+    return m.broken() == 0 && m.uneven() == 0 && m.rate().isPresent() && !fields.isCombed()
         ? ExitCode.HOLDS
         : ExitCode.DOES_NOT_HOLD;
   }
@@ -100,6 +108,7 @@ final class UnpackCommand implements Callable<Integer> {
     m.rate().ifPresentOrElse(r -> n.put("rate", r.toString()), () -> n.putNull("rate"));
     n.put("pixelAspect", m.pixelAspect());
     m.timecode().ifPresent(t -> n.put("timecode", t));
+    m.stated().ifPresent(s -> n.put("statedFields", s));
     n.put("unevenFrames", m.uneven()).put("brokenPieces", m.broken());
     return n;
   }

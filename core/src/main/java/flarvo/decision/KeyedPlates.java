@@ -20,10 +20,10 @@ final class KeyedPlates {
    *
    * @param use what of them counts
    * @param plates of the shot
-   * @param followed size of the plates that are followed
+   * @param picture of the shot, in whose pixels the mask is
    * @throws InputError when the shot has no keyed plates, or they have no alpha
    */
-  static Mask of(KeyedMatte use, List<PlateSequence> plates, PictureSize followed) {
+  static Mask of(KeyedMatte use, List<PlateSequence> plates, PictureSize picture) {
     if (!use.isUsed()) {
       return Mask.NONE;
     }
@@ -36,7 +36,7 @@ final class KeyedPlates {
                     InputError.words(
                         "the shot has no keyed plates", "Add some, or use no matte of them"));
     if (use == KeyedMatte.WHITE) {
-      return new Matte(f -> PlateLuma.of(keyed, f), followed);
+      return new Matte(f -> PlateLuma.of(keyed, f), picture);
     }
     // One frame tells for all: pictures of one sequence are of one kind.
     int first = keyed.frames().first();
@@ -47,6 +47,6 @@ final class KeyedPlates {
       throw new InputError(
           keyed.pattern(), "", "the keyed plates have no alpha", "Use their white as the matte");
     }
-    return new Matte(f -> PlateLuma.alpha(keyed, f), followed);
+    return new Matte(f -> PlateLuma.alpha(keyed, f), picture);
   }
 }

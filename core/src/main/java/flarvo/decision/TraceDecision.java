@@ -1,36 +1,51 @@
 package flarvo.decision;
 
-import flarvo.plate.PlateLuma;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.trace.DrawnMask;
 import flarvo.trace.HandFeature;
-import flarvo.trace.HandFollow;
 import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.PlaneFeature;
-import flarvo.trace.PlaneFollow;
-import flarvo.trace.TraceNote;
 import flarvo.trace.TraceOptions;
 import flarvo.trace.TraceWork;
-import flarvo.trace.Traced;
-import flarvo.trace.Tracer;
 import flarvo.vet.resolve.FocalLength;
 import flarvo.work.Progress;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
+import java.util.OptionalInt;
 
 /** A solve from nothing but the plates. */
 public sealed interface TraceDecision extends Decision {
 
-  /** Draws a mask, or draws it anew. */
-  @DecisionCode("draw-mask")
-  record DrawMask(MaskShape mask) implements TraceDecision {
+  /**
+   * Draws a mask, or draws it anew.
+   *
+   * @param plates over which it is drawn
+   * @param mask in pixels of the shot's picture, as these plates show it
+   */
+  @DecisionCode("mask-plates")
+  record DrawMask(PlateRole plates, MaskShape mask) implements TraceDecision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      return Applied.whole(s.withTrace(s.trace().with(mask)));
+      return Applied.whole(s.withTrace(s.trace().with(new DrawnMask(Optional.of(plates), mask))));
+    }
+
+    @Override
+    public String title() {
+      return "draw " + mask.name();
+    }
+  }
+
+  /** Draws a mask as older projects have it: over whatever plates are followed. */
+  @DecisionCode("draw-mask")
+  record DrawMaskOverAny(MaskShape mask) implements TraceDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      return Applied.whole(s.withTrace(s.trace().with(new DrawnMask(Optional.empty(), mask))));
     }
 
     @Override
@@ -44,7 +59,7 @@ public sealed interface TraceDecision extends Decision {
   record RemoveMask(String name) implements TraceDecision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      if (s.trace().masks().stream().noneMatch(m -> m.name().equals(name))) {
+      if (s.trace().mask(name).isEmpty()) {
         throw InputError.words("there is no mask " + name, "");
       }
       return Applied.whole(s.withTrace(s.trace().without(name)));
@@ -108,6 +123,19 @@ public sealed interface TraceDecision extends Decision {
       new TraceOptions(features, radius, errorPx);
     }
 
+    /** The same as settings. */
+    TraceOptions options() {
+      return new TraceOptions(features, radius, errorPx);
+    }
+
+    /**
+     * The frame with which it goes on where it was cancelled before in this process; empty where it
+     * begins.
+     */
+    public OptionalInt stoppedAt(ShotState s) {
+      return PlateFollow.stoppedAt(this, s);
+    }
+
     @Override
     public boolean worksOut() {
       return true;
@@ -115,16 +143,7 @@ public sealed interface TraceDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      PlateSequence p = sequence(s, plates);
-      Traced t =
-          Tracer.of(
-              p.frames(),
-              f -> PlateLuma.of(p, f),
-              new TraceOptions(features, radius, errorPx),
-              s.trace().mask(KeyedPlates.of(s.trace().matte(), s.shot().plates(), p.picture())),
-              progress);
-      return Optional.of(
-          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+      return PlateFollow.features(this, s, progress);
     }
 
     @Override
@@ -153,9 +172,9 @@ public sealed interface TraceDecision extends Decision {
   /**
    * Marks a feature by hand, or corrects it: it is followed both ways from its marks.
    *
-   * @param plates in whose pixels it is marked
-   * @param radius of its pattern, for a feature that is new
-   * @param x pixels from the left edge of the picture
+   * @param plates in which it is marked
+   * @param radius of its pattern, for a feature that is new, in pixels of the plates
+   * @param x pixels of the shot's picture from its left edge
    */
   @DecisionCode("mark-feature")
   record MarkFeature(String feature, PlateRole plates, int radius, int frame, double x, double y)
@@ -175,7 +194,7 @@ public sealed interface TraceDecision extends Decision {
     }
 
     private HandFeature marked(ShotState s) {
-      PlateSequence p = sequence(s, plates);
+      PlateSequence p = PlateFollow.sequence(s, plates);
       HandFeature h =
           s.trace()
               .hand(feature)
@@ -194,10 +213,7 @@ public sealed interface TraceDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      PlateSequence p = sequence(s, plates);
-      Traced t = HandFollow.of(marked(s), f -> PlateLuma.of(p, f), progress);
-      return Optional.of(
-          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+      return PlateFollow.hand(marked(s), s, progress);
     }
 
     @Override
@@ -220,10 +236,7 @@ public sealed interface TraceDecision extends Decision {
   record LimitFeature(String feature, int first, int last) implements TraceDecision {
     @Override
     public Applied on(ShotState s, Optional<Outcome> outcome) {
-      HandFeature h =
-          s.trace()
-              .hand(feature)
-              .orElseThrow(() -> InputError.words("there is no feature " + feature, ""));
+      HandFeature h = PlateFollow.feature(s, feature);
       try {
         return Applied.whole(s.withTrace(s.trace().with(h.only(new FrameRange(first, last)))));
       } catch (IllegalArgumentException e) {
@@ -234,6 +247,46 @@ public sealed interface TraceDecision extends Decision {
     @Override
     public String title() {
       return "keep " + feature + " on frames " + first + "–" + last;
+    }
+  }
+
+  /**
+   * Looks for a feature that was marked by hand only near where its last step leads, and follows it
+   * anew.
+   *
+   * @param px as {@link HandFeature#searchPx} has it
+   */
+  @DecisionCode("search-area")
+  record SearchArea(String feature, OptionalDouble px) implements TraceDecision {
+    private HandFeature searched(ShotState s) {
+      try {
+        return PlateFollow.feature(s, feature).searchedWithin(px);
+      } catch (IllegalArgumentException e) {
+        throw new InputError("", "", e.getMessage(), "", e);
+      }
+    }
+
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      return PlateFollow.hand(searched(s), s, progress);
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      Outcome.Features f = (Outcome.Features) outcome.orElseThrow();
+      return Applied.whole(s.withTrace(s.trace().with(searched(s).along(f.observations()))));
+    }
+
+    @Override
+    public String title() {
+      return px.isEmpty()
+          ? "search " + feature + " everywhere"
+          : String.format(Locale.ROOT, "search %s within %.0f px", feature, px.getAsDouble());
     }
   }
 
@@ -257,8 +310,9 @@ public sealed interface TraceDecision extends Decision {
   /**
    * Follows something flat by its four corners, or follows it anew.
    *
-   * @param plates in whose pixels it is drawn
-   * @param plane its corners on the frames on which they were drawn
+   * @param plates over which it is drawn
+   * @param plane in pixels of the shot's picture, its corners on the frames on which they were
+   *     drawn
    */
   @DecisionCode("follow-plane")
   record FollowPlane(PlateRole plates, MaskShape plane) implements TraceDecision {
@@ -269,10 +323,7 @@ public sealed interface TraceDecision extends Decision {
 
     @Override
     public Optional<Outcome> work(ShotState s, Progress progress) {
-      PlateSequence p = sequence(s, plates);
-      Traced t = PlaneFollow.of(plane, p.frames(), f -> PlateLuma.of(p, f), progress);
-      return Optional.of(
-          new Outcome.Features(t.observations(), t.notes().stream().map(TraceNote::text).toList()));
+      return PlateFollow.plane(plates, plane, s, progress);
     }
 
     @Override
@@ -303,15 +354,6 @@ public sealed interface TraceDecision extends Decision {
     public String title() {
       return "remove " + name;
     }
-  }
-
-  private static PlateSequence sequence(ShotState s, PlateRole role) {
-    return s.whole()
-        .plate(role)
-        .orElseThrow(
-            () ->
-                InputError.words(
-                    "the shot has no " + role.word() + " plates", "Drop them on the window"));
   }
 
   /** Forgets what was followed, and the solve made of it. */

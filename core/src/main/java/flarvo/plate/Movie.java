@@ -18,6 +18,7 @@ import java.util.Optional;
  * @param frames pictures that were written
  * @param broken pieces that could not be decoded
  * @param uneven pictures that do not follow the one before after the usual time
+ * @param stated what its header says of fields; empty where it says nothing
  */
 public record Movie(
     Optional<Rate> rate,
@@ -25,7 +26,8 @@ public record Movie(
     int frames,
     int broken,
     int uneven,
-    Optional<String> timecode) {
+    Optional<String> timecode,
+    Optional<String> stated) {
 
   private static final int SILENCE_SECONDS = 60;
 
@@ -74,13 +76,15 @@ public record Movie(
             int broken = in.readInt();
             int uneven = in.readInt();
             String code = in.readUTF().replace(';', ':');
+            String fields = in.readUTF();
             return new Movie(
                 rate,
                 aspect > 0.1 && aspect < 10 ? aspect : 1, // 0/1 stands for nothing stated
                 frames,
                 broken,
                 uneven,
-                code.matches("\\d\\d:\\d\\d:\\d\\d:\\d\\d") ? Optional.of(code) : Optional.empty());
+                code.matches("\\d\\d:\\d\\d:\\d\\d:\\d\\d") ? Optional.of(code) : Optional.empty(),
+                fields.isEmpty() ? Optional.empty() : Optional.of(fields));
           }
         },
         SILENCE_SECONDS,

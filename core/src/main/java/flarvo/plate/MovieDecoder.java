@@ -127,6 +127,7 @@ final class MovieDecoder {
       out.writeInt(broken);
       out.writeInt(uneven);
       out.writeUTF(timecode(format));
+      out.writeUTF(fields(stream.codecpar().field_order()));
     } finally {
       avcodec.avcodec_free_context(context);
     }
@@ -186,6 +187,15 @@ final class MovieDecoder {
         .asShortBuffer()
         .get(to);
     return new BufferedImage(rgb, raster, false, null);
+  }
+
+  private static String fields(int order) {
+    return switch (order) {
+      case avcodec.AV_FIELD_PROGRESSIVE -> "progressive";
+      case avcodec.AV_FIELD_TT, avcodec.AV_FIELD_TB -> "upper field first";
+      case avcodec.AV_FIELD_BB, avcodec.AV_FIELD_BT -> "lower field first";
+      default -> "";
+    };
   }
 
   /** As a tag of the whole or of one of its tracks; empty where there is none. */

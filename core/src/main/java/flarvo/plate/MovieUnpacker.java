@@ -1,6 +1,9 @@
 package flarvo.plate;
 
 import flarvo.format.TextSource;
+import flarvo.plate.field.Combing;
+import flarvo.plate.field.FieldOrder;
+import flarvo.plate.field.Interlacing;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.io.IOException;
@@ -71,7 +74,8 @@ public final class MovieUnpacker {
         Path pattern = half.resolve(stem.replace("%", "%%") + ".%04d.png");
         Movie movie =
             Movie.unpack(file, Movie.kind(head).orElseThrow(), pattern, FIRST_FRAME, progress);
-        Files.writeString(half.resolve(log.getFileName()), words(source, movie));
+        Interlacing fields = Combing.of(PlateFinder.find(half).get(0), Progress.NONE);
+        Files.writeString(half.resolve(log.getFileName()), words(source, movie, fields));
         Files.move(half, folder, StandardCopyOption.ATOMIC_MOVE);
       } finally {
         remove(half);
@@ -135,7 +139,7 @@ public final class MovieUnpacker {
     }
   }
 
-  private static String words(String source, Movie m) {
+  private static String words(String source, Movie m, Interlacing fields) {
     StringBuilder s = new StringBuilder(source).append("\nPlates of a movie");
     m.rate().ifPresent(r -> s.append(", frame rate ").append(r));
     s.append(", frames ").append(FIRST_FRAME).append('-').append(FIRST_FRAME + m.frames() - 1);
@@ -144,6 +148,14 @@ public final class MovieUnpacker {
       s.append("Pixel aspect ").append(m.pixelAspect()).append(".\n");
     }
     m.timecode().ifPresent(t -> s.append("Timecode ").append(t).append(" on the first frame.\n"));
+    if (fields.isCombed()) {
+      s.append(
+          fields
+              .order()
+              .map(o -> (o == FieldOrder.UPPER ? "Upper" : "Lower") + " field first")
+              .orElse("Interlaced"));
+      s.append(", as measured in its pictures.\n");
+    }
     if (m.uneven() > 0) {
       s.append(m.uneven()).append(" pictures do not follow after the usual time.\n");
     }

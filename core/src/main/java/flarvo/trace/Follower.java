@@ -21,6 +21,9 @@ final class Follower {
 
   private static final double LEAST_COARSE = 0.5;
 
+  /** How far a level may lead, in radii of its pattern. */
+  private static final double REACH = 1.5;
+
   /** Forward and back again ends this near to where it began, in pixels. */
   private static final double BACK_PX = 0.6;
 
@@ -67,6 +70,7 @@ final class Follower {
 
   private final int radius;
   private final double errorPx;
+  private final double searchPx;
   private final Pattern fine;
   private final Pattern coarse;
   private final double[] there = new double[2];
@@ -75,6 +79,14 @@ final class Follower {
   private final double[] trial = new double[Pattern.WARP];
 
   Follower(TraceOptions options) {
+    this(options, Double.POSITIVE_INFINITY);
+  }
+
+  /**
+   * @param searchPx how far from where it is expected a feature may be found
+   */
+  Follower(TraceOptions options, double searchPx) {
+    this.searchPx = searchPx;
     radius = options.radius();
     errorPx = options.errorPx();
     fine = new Pattern(radius, false);
@@ -99,6 +111,7 @@ final class Follower {
     double score = f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), CHANGE_PX);
     if (!(score >= LEAST_ALIKE)
         || Math.hypot(trial[0] - there[0], trial[1] - there[1]) > AGREE_PX
+        || Math.hypot(trial[0] - px, trial[1] - py) > searchPx
         || !plausible(trial)) {
       return Step.LOST;
     }
@@ -147,10 +160,20 @@ final class Follower {
   /** Leaves in {@link #there} where a step leads that comes back to where it began. */
   private boolean there(
       Levels from, Levels to, double x, double y, double px, double py, int levels) {
-    return step(from, to, x, y, px, py, levels, there)
-        && step(
-            to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), levels, back)
+    int n = searched(levels);
+    return step(from, to, x, y, px, py, n, there)
+        && Math.hypot(there[0] - px, there[1] - py) <= searchPx
+        && step(to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), n, back)
         && Math.hypot(back[0] - x, back[1] - y) <= BACK_PX;
+  }
+
+  /** Levels that do not reach beyond the search area: they would lead to what lies there. */
+  private int searched(int levels) {
+    int n = 1;
+    while (n < levels && REACH * COARSE_RADIUS * (1 << n) <= searchPx) {
+      n++;
+    }
+    return n;
   }
 
   /** Looks for a hidden feature round the place where it should be. */
@@ -169,7 +192,7 @@ final class Follower {
               f.known.error(f.score),
               CHANGE_PX * Math.sqrt(1.0 + f.hidden));
       if (score > best
-          && Math.hypot(small[0] - px, small[1] - py) < 2.0 * radius
+          && Math.hypot(small[0] - px, small[1] - py) < Math.min(2.0 * radius, searchPx)
           && plausible(small)) {
         best = score;
         System.arraycopy(small, 0, trial, 0, Pattern.WARP);
@@ -242,7 +265,7 @@ final class Follower {
       small[4] = 0;
       small[5] = 1;
       double score = p.fit(to.at().get(level), small, level == 0 ? FINE_ROUNDS : COARSE_ROUNDS);
-      boolean near = Math.hypot(small[0] - out[0] / k, small[1] - out[1] / k) <= 1.5 * p.radius();
+      boolean near = Math.hypot(small[0] - out[0] / k, small[1] - out[1] / k) <= REACH * p.radius();
       if (level == 0) {
         if (!(score >= LEAST_STEP) || !near) {
           return false;

@@ -53,15 +53,19 @@ public final class HandFollow {
   private HandFollow(HandFeature feature, IntFunction<Optional<Luma>> plates, Progress progress) {
     this.feature = feature;
     this.progress = progress;
-    follower = new Follower(new TraceOptions(1, feature.radius(), ERROR_PX));
+    follower =
+        new Follower(
+            new TraceOptions(1, feature.radius(), ERROR_PX),
+            feature.searchPx().orElse(Double.POSITIVE_INFINITY));
     levels = new LevelsCache(plates);
   }
 
   /**
    * The path of a feature.
    *
+   * @param feature in pixels of its plates, see {@link PlatePixels}
    * @param plates brightness by plate frame; empty where one is missing
-   * @return in pixels from the top left corner; with notes, a sentence each
+   * @return in pixels of the plates from the top left corner; with notes, a sentence each
    * @throws InputError when it has no mark
    * @throws flarvo.work.Cancelled when the user asked to stop
    */

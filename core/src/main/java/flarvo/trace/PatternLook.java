@@ -26,6 +26,7 @@ public record PatternLook(int markedOn, int side, float[] marked, float[] now, d
   /**
    * Looks at a frame.
    *
+   * @param feature in pixels of its plates, see {@link PlatePixels}
    * @param plates brightness by plate frame, of the plates that the feature is in
    * @return empty where the feature is not seen on the frame, a picture is missing, or its square
    *     leaves the picture

@@ -9,8 +9,9 @@ import java.util.Optional;
 /**
  * Something flat that was drawn and followed.
  *
- * @param plates in whose pixels it is
- * @param shape its four corners on the frames on which they were drawn
+ * @param plates over which it was drawn
+ * @param shape in pixels of the shot's picture, its four corners on the frames on which they were
+ *     drawn
  * @param path the tracks of corners and centre, where they are in the picture; see {@link
  *     PlaneFollow#tracks}
  */

@@ -1,6 +1,8 @@
 package flarvo.trace;
 
+import flarvo.lens.LensTrack;
 import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.vet.RefinedSolve;
 import java.util.ArrayList;
@@ -21,7 +23,7 @@ import java.util.Optional;
  * @param solve camera and points in the place of those that came; empty where none was made
  */
 public record TraceWork(
-    List<MaskShape> masks,
+    List<DrawnMask> masks,
     KeyedMatte matte,
     boolean inside,
     Optional<Features> features,
@@ -53,8 +55,8 @@ public record TraceWork(
   /**
    * Features that were followed.
    *
-   * @param observations in pixels of the plates that they were followed in, by plate frame
-   * @param plates whose pixels these are
+   * @param observations by plate frame, in pixels of the shot's picture as the plates show it
+   * @param plates that they were followed in
    * @param notes on what was noticed in the plates, a sentence each
    */
   public record Features(Observations observations, PlateRole plates, List<String> notes) {
@@ -67,10 +69,22 @@ public record TraceWork(
    * Where nothing is followed.
    *
    * @param received what {@link #matte} is of the shot's keyed plates
+   * @param followed plates that are followed
+   * @param lens of the original plates; without one they are taken for straight
+   * @param picture of the shot, in whose pixels all masks are
    */
-  public Mask mask(Mask received) {
-    Mask m = MaskShape.all(masks).or(received);
+  public Mask mask(
+      Mask received, PlateRole followed, Optional<LensTrack> lens, PictureSize picture) {
+    Mask m = received;
+    for (DrawnMask d : masks) {
+      m = d.over(followed, lens, picture).or(m);
+    }
     return inside && hasMasks() ? m.inverted() : m;
+  }
+
+  /** A mask by its name; empty where there is none. */
+  public Optional<DrawnMask> mask(String name) {
+    return masks.stream().filter(m -> m.name().equals(name)).findFirst();
   }
 
   /** Whether anything is masked, by drawn shapes or by a matte. */
@@ -84,9 +98,9 @@ public record TraceWork(
   }
 
   /** With a mask more; one of the same name is replaced. */
-  public TraceWork with(MaskShape shape) {
-    List<MaskShape> all = new ArrayList<>(without(shape.name()).masks);
-    all.add(shape);
+  public TraceWork with(DrawnMask mask) {
+    List<DrawnMask> all = new ArrayList<>(without(mask.name()).masks);
+    all.add(mask);
     return new TraceWork(all, matte, inside, features, movers, hand, planes, solve);
   }
 

@@ -4,6 +4,7 @@ import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Luma;
 import flarvo.scene.Observations;
+import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -67,29 +68,27 @@ public final class Tracer {
   private final Mask mask;
   private final FrameRange frames;
   private final IntFunction<Optional<Luma>> plates;
-  private final Progress progress;
   private final Corners corners;
   private final ThreadLocal<Follower> followers;
   private final List<Feature> all = new ArrayList<>();
   private List<Feature> current = new ArrayList<>();
   private final List<TraceNote> notes = new ArrayList<>();
   private final Deque<Levels> behind = new ArrayDeque<>();
+  private List<Integer> suspended = List.of(); // frames that were behind when it was cancelled
   private final Interruptions interruptions = new Interruptions();
   private int lastSearch;
   private int read;
   private float brightest;
+  private int next; // frame that is not followed yet
+  private Levels before; // the last one that was read
 
   private Tracer(
-      FrameRange frames,
-      IntFunction<Optional<Luma>> plates,
-      TraceOptions options,
-      Mask mask,
-      Progress progress) {
+      FrameRange frames, IntFunction<Optional<Luma>> plates, TraceOptions options, Mask mask) {
     this.frames = frames;
     this.plates = plates;
     this.options = options;
     this.mask = mask;
-    this.progress = progress;
+    next = frames.first();
     corners = new Corners(options, mask);
     followers = ThreadLocal.withInitial(() -> new Follower(options));
   }
@@ -100,7 +99,7 @@ public final class Tracer {
    * @param plates brightness by plate frame, all of one size; empty where one is missing
    * @param mask in which nothing is followed
    * @throws InputError where nothing can be followed, with the reason
-   * @throws flarvo.work.Cancelled when the user asked to stop
+   * @throws Cancelled when the user asked to stop
    */
   public static Traced of(
       FrameRange frames,
@@ -108,15 +107,38 @@ public final class Tracer {
       TraceOptions options,
       Mask mask,
       Progress progress) {
+    return in(frames, plates, options, mask).run(progress);
+  }
+
+  /**
+   * The same, to be run.
+   *
+   * @throws InputError where there is one frame only
+   */
+  public static Tracer in(
+      FrameRange frames, IntFunction<Optional<Luma>> plates, TraceOptions options, Mask mask) {
     if (frames.count() < 2) {
       throw InputError.words(
           "there is one frame only, " + frames.first(),
           "Features are followed over many frames; give a longer plate");
     }
-    return new Tracer(frames, plates, options, mask, progress).run();
+    return new Tracer(frames, plates, options, mask);
   }
 
-  private Traced run() {
+  /** The frame that it goes on with when it is run. */
+  public int next() {
+    return next;
+  }
+
+  /**
+   * Follows what can be followed. Run again after it was cancelled, it goes on with the frame at
+   * which it stopped, and comes to what it would have come to without.
+   *
+   * @throws InputError where nothing can be followed, with the reason
+   * @throws Cancelled when the user asked to stop
+   */
+  public Traced run(Progress progress) {
+    resume();
     ExecutorService reader =
         Executors.newSingleThreadExecutor(
             r -> {
@@ -126,26 +148,43 @@ public final class Tracer {
             });
     try {
       int last = frames.last();
-      CompletableFuture<Optional<Levels>> next = read(reader, frames.first());
-      Levels before = null;
-      for (int f = frames.first(); f <= last; f++) {
-        progress.step(f - frames.first(), frames.count());
-        Optional<Levels> now = came(next);
-        if (f < last) {
-          next = read(reader, f + 1);
+      CompletableFuture<Optional<Levels>> ahead = next > last ? null : read(reader, next);
+      for (; next <= last; next++) {
+        progress.step(next - frames.first(), frames.count());
+        Optional<Levels> now = came(ahead);
+        if (next < last) {
+          ahead = read(reader, next + 1);
         }
         if (now.isEmpty()) {
           notes.add(
               new TraceNote(
-                  TraceNote.Kind.MISSING, f, "frame " + f + " is missing or cannot be read"));
+                  TraceNote.Kind.MISSING, next, "frame " + next + " is missing or cannot be read"));
           continue;
         }
         before = frame(before, now.get());
       }
+    } catch (Cancelled e) {
+      suspend();
+      throw e;
     } finally {
       reader.shutdownNow();
     }
     return result();
+  }
+
+  /** Lets go of the pictures: who cancels may never come back. */
+  private void suspend() {
+    suspended = behind.stream().map(Levels::frame).toList();
+    behind.clear();
+    before = null;
+  }
+
+  private void resume() {
+    for (int f : suspended) {
+      plates.apply(f).map(l -> Levels.of(f, l)).ifPresent(behind::addLast);
+    }
+    before = behind.peekLast();
+    suspended = List.of();
   }
 
   private CompletableFuture<Optional<Levels>> read(ExecutorService reader, int frame) {

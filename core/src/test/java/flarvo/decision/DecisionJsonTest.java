@@ -143,6 +143,8 @@ class DecisionJsonTest {
         new ReceiveDecision.SnapKeys(true),
         new TraceDecision.MarkFeature("h01", PlateRole.ORIGINAL, 12, 1010, 100.25, 7.5),
         new TraceDecision.LimitFeature("h01", 1001, 1020),
+        new TraceDecision.SearchArea("h01", OptionalDouble.of(24)),
+        new TraceDecision.SearchArea("h01", OptionalDouble.empty()),
         new TraceDecision.RemoveFeature("h01"),
         new ReceiveDecision.SnapKeys(false),
         new MotionDecision.AddMovingObject(
@@ -155,6 +157,7 @@ class DecisionJsonTest {
         new MotionDecision.RemoveMovingObject("cart"),
         new ReturnDecision.UseMended(List.of(FOLDER.resolve("returns/anim_v03.fbx"))),
         new TraceDecision.DrawMask(
+            PlateRole.ORIGINAL,
             new MaskShape(
                 "mask 1",
                 new TreeMap<>(
@@ -163,6 +166,7 @@ class DecisionJsonTest {
                         new double[] {1, 2.5, 3, 4, 5, 6},
                         9,
                         new double[] {1, 2, 3, 4, 5, 7})))),
+        new TraceDecision.DrawMaskOverAny(MaskShape.still("old", 1, 2, 3, 4, 5, 6)),
         new TraceDecision.RemoveMask("mask 1"),
         new TraceDecision.FollowPlane(
             PlateRole.ORIGINAL, MaskShape.still("p01", 10, 10, 90, 12, 88, 70, 9, 66)),
@@ -342,10 +346,10 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths light-from-shadow limit-feature map-table mark-feature mark-point mask-side move-level move-stand-in"
+                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths light-from-shadow limit-feature map-table mark-feature mark-point mask-plates mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
-                            + " rule scale-moving-object send-corners set-light set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
+                            + " rule scale-moving-object search-area send-corners set-light set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
                             + " style-group trace-line track-point type-lens undistort"
                             + " use-matte use-mended use-no-lens use-received-lens watch-files weigh")
                         .split(" "))));

@@ -3,6 +3,9 @@ package flarvo.trace;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.lens.Lens;
+import flarvo.lens.LensTrack;
+import flarvo.lens.RadialPolynomial;
 import flarvo.plate.PlateLuma;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterWriter;
@@ -67,6 +70,74 @@ class MaskTest {
         assertThat(m.covers(0, x, y)).isEqualTo(path.contains(x, y));
       }
     }
+  }
+
+  private static final PictureSize HD = PictureSize.of(1920, 1080);
+
+  /** A radial lens that breathes: k1 goes from 0.05 on frame 1 to 0.15 on frame 11. */
+  private static LensTrack breathing() {
+    return new LensTrack(
+        Lens.centred(new RadialPolynomial(0.05, 0, 0, 0)),
+        new TreeMap<>(
+            Map.of(
+                1, new RadialPolynomial(0.05, 0, 0, 0), 11, new RadialPolynomial(0.15, 0, 0, 0))));
+  }
+
+  /**
+   * Over other plates a mask covers the same things: worked out here with the lens's own formula,
+   * from its middle. It is asked from many threads, as it is when features are followed.
+   */
+  @Test
+  void aMaskDrawnOverOriginalPlatesCoversTheSameInUndistortedOnesAndBack() {
+    MaskShape shape = MaskShape.still("m", 100, 90, 700, 60, 820, 500, 130, 600);
+    DrawnMask bent = new DrawnMask(Optional.of(PlateRole.ORIGINAL), shape);
+    DrawnMask straight = new DrawnMask(Optional.of(PlateRole.UNDISTORTED), shape);
+    Optional<LensTrack> lens = Optional.of(breathing());
+    Mask overStraight = bent.over(PlateRole.UNDISTORTED, lens, HD);
+    Mask overBent = straight.over(PlateRole.ORIGINAL, lens, HD);
+    int[] differs = new int[2];
+    new Random(5)
+        .ints(4000, 0, 4_000_000)
+        .parallel()
+        .forEach(
+            k -> {
+              int frame = 1 + k % 11;
+              double ox = k % 1999 * 0.5;
+              double oy = k / 1999 % 1400 * 0.5;
+              double k1 = 0.05 + 0.1 * (frame - 1) / 10;
+              double x = (ox - 960) / 960;
+              double y = (oy - 540) / 960;
+              double s = 1 + k1 * (x * x + y * y);
+              double ux = 960 + 960 * s * x;
+              double uy = 540 + 960 * s * y;
+              assertThat(overStraight.covers(frame, ux, uy)).isEqualTo(shape.covers(0, ox, oy));
+              assertThat(overBent.covers(frame, ox, oy)).isEqualTo(shape.covers(0, ux, uy));
+              synchronized (differs) {
+                differs[0] += shape.covers(0, ux, uy) != shape.covers(0, ox, oy) ? 1 : 0;
+                differs[1] += shape.covers(0, ox, oy) ? 1 : 0;
+              }
+            });
+    assertThat(differs[0]).as("where the lens matters").isGreaterThan(50);
+    assertThat(differs[1]).as("covered").isGreaterThan(500);
+  }
+
+  @Test
+  void aMaskIsTakenAsItIsOverItsOwnPlatesWithoutALensAndFromOlderProjects() {
+    MaskShape shape = MaskShape.still("m", 100, 90, 700, 60, 820, 500);
+    Optional<LensTrack> lens = Optional.of(breathing());
+    DrawnMask bent = new DrawnMask(Optional.of(PlateRole.ORIGINAL), shape);
+    assertThat(bent.over(PlateRole.ORIGINAL, lens, HD)).isSameAs(shape);
+    assertThat(bent.over(PlateRole.UNDISTORTED, Optional.empty(), HD)).isSameAs(shape);
+    assertThat(new DrawnMask(Optional.empty(), shape).over(PlateRole.UNDISTORTED, lens, HD))
+        .isSameAs(shape);
+    // What lies beyond the fold is nowhere in the original, so it is not covered.
+    LensTrack folds = LensTrack.of(Lens.centred(new RadialPolynomial(-0.4, 0, 0, 0)));
+    MaskShape all = MaskShape.still("a", -9e3, -9e3, 9e3, -9e3, 9e3, 9e3, -9e3, 9e3);
+    Mask m =
+        new DrawnMask(Optional.of(PlateRole.ORIGINAL), all)
+            .over(PlateRole.UNDISTORTED, Optional.of(folds), HD);
+    assertThat(m.covers(1, 960, 540)).isTrue();
+    assertThat(m.covers(1, 960 + 5000, 540)).isFalse();
   }
 
   /** The alpha of keyed plates, read from pictures of every depth; the colour does not count. */

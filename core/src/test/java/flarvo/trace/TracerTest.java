@@ -96,6 +96,63 @@ class TracerTest {
     assertThat(late).isPositive();
   }
 
+  /**
+   * Cancelled at any frames, it comes to what it would have come to; hardly a frame is read anew.
+   */
+  @Test
+  void whatWasCancelledGoesOnWhereItStopped() {
+    IntFunction<Optional<Luma>> plates =
+        f -> f == 1012 ? Optional.empty() : Optional.of(wall(f, 1, 1));
+    Traced whole = trace(plates);
+    int[] reads = new int[1];
+    IntFunction<Optional<Luma>> counted =
+        f -> {
+          synchronized (reads) {
+            reads[0]++;
+          }
+          return plates.apply(f);
+        };
+    TraceOptions o = TraceOptions.USUAL.withFeatures(80);
+    Tracer t = Tracer.in(FRAMES, counted, o, Mask.NONE);
+    for (int stop : new int[] {0, 1, 9, 12, 23}) {
+      assertThatThrownBy(() -> t.run(until(stop))).isInstanceOf(Cancelled.class);
+      assertThat(t.next()).isEqualTo(FRAMES.first() + stop);
+    }
+    Traced rest = t.run(Progress.NONE);
+    assertThat(rest.observations()).isEqualTo(whole.observations());
+    assertThat(rest.notes()).isEqualTo(whole.notes());
+    // Each stop costs the frame that was read ahead, and at most ten behind.
+    assertThat(reads[0]).isLessThanOrEqualTo(FRAMES.count() + 5 * 11);
+  }
+
+  private static Progress until(int frame) {
+    return new Progress() {
+      private boolean over;
+
+      @Override
+      public void at(long done, long total) {
+        over = done >= frame - 1;
+      }
+
+      @Override
+      public boolean isCancelled() {
+        return over || frame == 0;
+      }
+    };
+  }
+
+  @Test
+  void anUnfinishedTraceIsTakenOnceForTheSamePicturesOnly() {
+    Tracer t = Tracer.in(FRAMES, f -> Optional.of(wall(f, 1, 1)), TraceOptions.USUAL, Mask.NONE);
+    UnfinishedTrace.keep("a", 7, t);
+    assertThat(UnfinishedTrace.next("a")).hasValue(FRAMES.first());
+    assertThat(UnfinishedTrace.next("b")).isEmpty();
+    assertThat(UnfinishedTrace.take("b", 7)).isEmpty();
+    assertThat(UnfinishedTrace.take("a", 8)).isEmpty();
+    assertThat(UnfinishedTrace.take("a", 7)).containsSame(t);
+    assertThat(UnfinishedTrace.take("a", 7)).isEmpty();
+  }
+
   @Test
   void featuresAreSpreadOverThePicture() {
     Observations o = trace(f -> Optional.of(wall(f, 1, 1))).observations();

@@ -17,6 +17,7 @@ import flarvo.decision.TraceDecision;
 import flarvo.decision.VetDecision;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
 import flarvo.receive.IntakeOptions;
@@ -27,6 +28,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Similarity;
+import flarvo.trace.DrawnMask;
 import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.vet.Culling;
@@ -143,7 +145,7 @@ class TraceDecisionTest {
   @Test
   void masksKeepFeaturesOutAndAreForgottenWithNothing() {
     MaskShape left = MaskShape.still("left", 0, 0, 480, 0, 480, 540, 0, 540);
-    decide(new TraceDecision.DrawMask(left));
+    decide(new TraceDecision.DrawMask(PlateRole.ORIGINAL, left));
     Observations o = decide(FOLLOW).shot().observations();
     for (int row = 0; row < o.size(); row++) {
       assertThat(o.x(row)).isGreaterThan(479.9);
@@ -154,7 +156,9 @@ class TraceDecisionTest {
       assertThat(in.x(row)).isLessThan(480.1);
     }
     assertThat(decide(new TraceDecision.Forget()).shot().observations().isEmpty()).isTrue();
-    assertThat(history.present().trace().masks()).containsExactly(left);
+    assertThat(history.present().trace().masks())
+        .extracting(DrawnMask::shape)
+        .containsExactly(left);
     assertThat(decide(new TraceDecision.RemoveMask("left")).trace().masks()).isEmpty();
     assertThatThrownBy(() -> decide(new TraceDecision.RemoveMask("left")))
         .hasMessageContaining("there is no mask left");
@@ -196,6 +200,64 @@ class TraceDecisionTest {
     Observations all = decide(FOLLOW).shot().observations();
     assertThat(least(all)).isLessThan(400);
     assertThat(most(all)).isGreaterThan(560);
+  }
+
+  /** Proxies of a third of the size: what is followed, marked and masked is where it is. */
+  @Test
+  void whatIsFollowedInSmallerPlatesIsInPixelsOfThePicture() throws Exception {
+    PlateSequence p = history.present().shot().plates().get(0);
+    Path folder = Files.createDirectories(dir.resolve("proxy"));
+    for (int f = p.frames().first(); f <= p.frames().last(); f++) {
+      RasterWriter.write(
+          third(RasterReader.read(p.file(f))), folder.resolve("small." + f + ".png"));
+    }
+    history =
+        new DecisionHistory(
+            ShotState.of(
+                "plates",
+                ShotIntake.of(List.of(dir.resolve("original"), folder), Progress.NONE)
+                    .received(IntakeOptions.NONE)));
+    assertThat(history.present().shot().picture()).isEqualTo(p.size());
+    decide(
+        new TraceDecision.DrawMask(
+            PlateRole.ORIGINAL, MaskShape.still("left", 0, 0, 480, 0, 480, 540, 0, 540)));
+    Observations o =
+        decide(new TraceDecision.Follow(PlateRole.PROXY, 60, 7, 0.2)).shot().observations();
+    assertThat(least(o)).isGreaterThan(479.9);
+    assertThat(most(o)).isGreaterThan(700);
+    // Each feature marked in the original where it was found in the proxies goes the same way.
+    String name = o.names().get(0);
+    int row = o.firstRow(name);
+    int first = o.frame(row);
+    int last = o.frame(o.endRow(name) - 1);
+    decide(new TraceDecision.MarkFeature("o", PlateRole.ORIGINAL, 12, first, o.x(row), o.y(row)));
+    Observations both =
+        decide(new TraceDecision.MarkFeature("s", PlateRole.PROXY, 7, first, o.x(row), o.y(row)))
+            .shot()
+            .observations();
+    int a = both.row("o", last);
+    int b = both.row("s", last);
+    assertThat(Math.hypot(both.x(a) - o.x(row), both.y(a) - o.y(row))).as("moved").isGreaterThan(3);
+    assertThat(Math.hypot(both.x(a) - both.x(b), both.y(a) - both.y(b))).isLessThan(1.2);
+    int c = o.row(name, last);
+    assertThat(Math.hypot(both.x(a) - o.x(c), both.y(a) - o.y(c))).isLessThan(1.2);
+  }
+
+  private static Raster third(Raster r) {
+    Raster out = Raster.empty(r.width() / 3, r.height() / 3, r.channels(), r.kind());
+    int n = r.channels().size();
+    for (int y = 0; y < out.height(); y++) {
+      for (int x = 0; x < out.width(); x++) {
+        for (int c = 0; c < n; c++) {
+          float sum = 0;
+          for (int k = 0; k < 9; k++) {
+            sum += r.at(3 * x + k % 3, 3 * y + k / 3, c);
+          }
+          out.values()[(y * out.width() + x) * n + c] = sum / 9;
+        }
+      }
+    }
+    return out;
   }
 
   private static double least(Observations o) {

@@ -12,6 +12,7 @@ import flarvo.lens.LensTrack;
 import flarvo.lens.fit.StraightLine;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
+import flarvo.plate.RasterWriter;
 import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -62,6 +63,39 @@ class PlateTest extends WindowHarness {
         .contains("Radial polynomial", "0.06200", "0.01400");
     assertThat(robot.lookup(".note").queryAllAs(Label.class).stream().map(Label::getText))
         .anyMatch(s -> s.contains("terrace_undist.####.jpg") && s.contains("same size"));
+  }
+
+  /** The terrace filmed again at half the rate, each frame of two fields. */
+  @Test
+  void interlacedPlatesAreSaidAndSplit(FxRobot robot) throws Exception {
+    PlateSequence p = plates(PlateRole.ORIGINAL);
+    Path folder = Files.createDirectories(dir.resolve("plates/take3"));
+    for (int f = 0; f < 5; f++) {
+      Raster first = RasterReader.read(p.file(1001 + 2 * f));
+      Raster second = RasterReader.read(p.file(1002 + 2 * f));
+      int row = first.width() * first.channels().size();
+      for (int y = 1; y < first.height(); y += 2) {
+        System.arraycopy(second.values(), y * row, first.values(), y * row, row);
+      }
+      RasterWriter.write(first, folder.resolve("take3." + (1001 + f) + ".png"));
+    }
+    onWindow(() -> session.project().open(List.of(folder)));
+    await(() -> session.state().get().shot().camera().isEmpty());
+    robot.type(KeyCode.DIGIT5);
+    await(() -> robot.lookup("#plate-fields-original").tryQuery().isPresent());
+    assertThat(robot.lookup("#plate-fields-original").queryAs(Label.class).getText())
+        .isEqualTo(
+            "The plates are interlaced: lines of two moments on 4 of 4 frames that move, upper"
+                + " field first.");
+    robot.interact(robot.lookup("#plate-split-fields").queryButton()::fire);
+    Path made = folder.resolveSibling("take3_fields");
+    await(() -> Files.exists(made.resolve("take3.1010.png")));
+    await(
+        () ->
+            robot.lookup(".note").queryAllAs(Label.class).stream()
+                .anyMatch(l -> l.getText().contains("Frames 1001-1010 at double rate are in")));
+    assertThat(RasterReader.read(made.resolve("take3.1002.png")).at(300, 201, 1))
+        .isEqualTo(RasterReader.read(folder.resolve("take3.1001.png")).at(300, 201, 1));
   }
 
   /** Over the original, marks go through the lens; over the undistorted plate they do not. */

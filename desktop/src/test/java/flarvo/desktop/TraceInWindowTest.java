@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.desktop.stop.trace.TraceStop;
+import flarvo.desktop.work.Job;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
@@ -21,6 +22,8 @@ import flarvo.trace.PlaneFeature;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.OptionalDouble;
+import javafx.event.ActionEvent;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -111,6 +114,26 @@ class TraceInWindowTest extends WindowHarness {
     assertThat(mm[1]).isBetween(mm[0] + 1e-6, 17.5 * 1.025);
   }
 
+  /** Cancelled and begun again, following goes on, and comes to what it would have come to. */
+  @Test
+  void followingThatWasCancelledGoesOn(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT2);
+    press(robot, "#trace-follow");
+    await(() -> session.state().get().trace().features().isPresent());
+    Observations whole = session.state().get().trace().features().orElseThrow().observations();
+    onWindow(session::undo);
+    await(() -> session.state().get().trace().features().isEmpty());
+    press(robot, "#trace-follow");
+    await(() -> session.jobs().running().stream().anyMatch(j -> j.fraction().get() > 0.25));
+    onWindow(() -> List.copyOf(session.jobs().running()).forEach(Job::cancel));
+    await(() -> said(robot).contains("Follow goes on with frame 10"));
+    assertThat(session.state().get().trace().features()).isEmpty();
+    press(robot, "#trace-follow");
+    await(() -> session.state().get().trace().features().isPresent());
+    assertThat(session.state().get().trace().features().orElseThrow().observations())
+        .isEqualTo(whole);
+  }
+
   /** Keyed plates of the shot are a mask, chosen by what of them counts. */
   @Test
   void keyedPlatesAreAMask(FxRobot robot) throws Exception {
@@ -178,6 +201,28 @@ class TraceInWindowTest extends WindowHarness {
     await(() -> fit.getText().endsWith(" on " + next));
     String found = fit.getText().split("fits ")[1].split(" ")[0];
     assertThat(Double.parseDouble(found)).isBetween(0.6, 1.0);
+    // Looked for within 2 px of where it is expected, it is seen on fewer frames, or on the same.
+    TextField search = robot.lookup("#trace-search").query();
+    assertThat(search.getText()).isEmpty();
+    robot.interact(
+        () -> {
+          search.setText("2");
+          search.fireEvent(new ActionEvent());
+        });
+    await(
+        () ->
+            session
+                .state()
+                .get()
+                .trace()
+                .hand("h05")
+                .orElseThrow()
+                .searchPx()
+                .equals(OptionalDouble.of(2)));
+    assertThat(session.state().get().trace().hand("h05").orElseThrow().path().size())
+        .isLessThanOrEqualTo(before.path().size());
+    onWindow(session::undo);
+    await(() -> session.state().get().trace().hand("h05").orElseThrow().equals(before));
     onWindow(() -> session.playhead().goTo(1010));
     robot.drag(x - 130 + 28 * 4, y - 20, MouseButton.PRIMARY).moveBy(0, 14).drop();
     await(() -> !session.state().get().trace().hand("h05").orElseThrow().equals(before));
@@ -307,15 +352,15 @@ class TraceInWindowTest extends WindowHarness {
     robot.clickOn(x + 80, y + 60, MouseButton.PRIMARY);
     robot.clickOn(x - 80, y - 60, MouseButton.PRIMARY);
     await(() -> session.state().get().trace().masks().size() == 1);
-    MaskShape m = session.state().get().trace().masks().get(0);
+    MaskShape m = session.state().get().trace().masks().get(0).shape();
     assertThat(m.keys()).hasSize(1);
     assertThat(m.at(1001)).hasSize(6);
 
     int first = session.playhead().frame().get();
     onWindow(() -> session.playhead().frame().set(first + 10));
     robot.drag(x + 80, y + 60, MouseButton.PRIMARY).moveBy(0, 30).drop();
-    await(() -> session.state().get().trace().masks().get(0).keys().size() == 2);
-    MaskShape keyed = session.state().get().trace().masks().get(0);
+    await(() -> session.state().get().trace().masks().get(0).shape().keys().size() == 2);
+    MaskShape keyed = session.state().get().trace().masks().get(0).shape();
     assertThat(keyed.at(first)).isEqualTo(m.at(first));
     assertThat(keyed.at(first + 10)[5]).isGreaterThan(m.at(first)[5] + 10);
     assertThat(keyed.at(first + 5)[5])

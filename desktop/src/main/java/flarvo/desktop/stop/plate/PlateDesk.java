@@ -44,7 +44,7 @@ final class PlateDesk extends Desk {
     session.view().wipe().addListener((o, a, b) -> wipe.setSelected(b.doubleValue() >= 0));
     getChildren()
         .addAll(
-            new PlatesPart(session),
+            new PlatesPart(session, new FieldBench(session)),
             wipe,
             blink,
             difference,

@@ -1,16 +1,25 @@
 package flarvo.desktop.stop.plate;
 
+import flarvo.desktop.state.MeasuredFields;
 import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.SnapshotProperty;
 import flarvo.desktop.state.Worked;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Fields;
 import flarvo.plate.PlateTable;
+import flarvo.plate.field.Interlacing;
 import flarvo.plate.match.PlateCheck;
 import flarvo.scene.PlateSequence;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import javafx.scene.Node;
+import javafx.scene.control.Button;
 import javafx.scene.control.Label;
+import javafx.scene.control.Tooltip;
+import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
 /** The plates side by side, and whether each belongs behind the camera. */
@@ -18,10 +27,16 @@ final class PlatesPart extends VBox {
 
   private final Session session;
   private final SnapshotProperty<Worked<List<PlateCheck>>> checks;
+  private final SnapshotProperty<Worked<Map<PlateSequence, Interlacing>>> fields;
+  private final FieldBench bench;
 
-  PlatesPart(Session session) {
+  PlatesPart(Session session, FieldBench bench) {
     super(6);
     this.session = session;
+    this.bench = bench;
+    fields = new SnapshotProperty<>(session.store().now(), s -> s.get(MeasuredFields.SLOT));
+    fields.addListener((o, a, b) -> fill());
+    bench.said().addListener((o, a, b) -> fill());
     session.shot().addListener((o, a, b) -> fill());
     checks = new SnapshotProperty<>(session.store().now(), s -> s.get(MeasuredPlates.SLOT));
     checks.addListener((o, a, b) -> fill());
@@ -60,6 +75,9 @@ final class PlatesPart extends VBox {
       box.getChildren().add(note(n, true));
     }
     check(p).ifPresent(c -> box.getChildren().add(measured(c)));
+    fields(p)
+        .filter(Interlacing::isCombed)
+        .ifPresent(i -> box.getChildren().addAll(combed(p, i).toArray(Node[]::new)));
     return box;
   }
 
@@ -68,6 +86,33 @@ final class PlatesPart extends VBox {
     return w.value() == null || !w.current()
         ? Optional.empty()
         : w.value().stream().filter(c -> c.plates().equals(p)).findFirst();
+  }
+
+  private Optional<Interlacing> fields(PlateSequence p) {
+    Worked<Map<PlateSequence, Interlacing>> w = fields.get();
+    return w.value() == null || !w.current()
+        ? Optional.empty()
+        : Optional.ofNullable(w.value().get(p));
+  }
+
+  /** What is combed, and what can be done about it. */
+  private List<Node> combed(PlateSequence p, Interlacing i) {
+    Label words = note("The plates are " + i.words() + ".", true);
+    words.setId("plate-fields-" + p.role().word());
+    Button split =
+        Fields.button("plate-split-fields", "Split fields", () -> bench.split(p, i.order()));
+    split.setTooltip(
+        new Tooltip("Makes plates of double rate in a folder beside these, each field a frame"));
+    split.setDisable(i.order().isEmpty());
+    Button blend = Fields.button("plate-blend-fields", "Blend fields", () -> bench.blend(p));
+    blend.setTooltip(
+        new Tooltip(
+            "Makes plates of the same rate in a folder beside these, both fields averaged"));
+    List<Node> out = new ArrayList<>(List.of(words, new FlowPane(6, 6, split, blend)));
+    if (!bench.said().get().isEmpty()) {
+      out.add(note(bench.said().get(), false));
+    }
+    return out;
   }
 
   private static Label measured(PlateCheck c) {

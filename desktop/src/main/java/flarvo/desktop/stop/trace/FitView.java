@@ -8,6 +8,7 @@ import flarvo.plate.PlateLuma;
 import flarvo.scene.PlateSequence;
 import flarvo.trace.HandFeature;
 import flarvo.trace.PatternLook;
+import flarvo.trace.PlatePixels;
 import java.util.Locale;
 import java.util.Optional;
 import javafx.scene.control.Label;
@@ -72,6 +73,7 @@ final class FitView extends HBox {
       return;
     }
     HandFeature h = feature.get();
+    HandFeature inPlates = PlatePixels.of(plates.get(), session.solved().picture()).toPlates(h);
     int frame = bench.frame();
     session
         .jobs()
@@ -79,7 +81,7 @@ final class FitView extends HBox {
             this,
             Lane.MEASURE,
             "Comparing " + h.name() + " with its mark",
-            p -> PatternLook.of(h, frame, f -> PlateLuma.of(plates.get(), f)),
+            p -> PatternLook.of(inPlates, frame, f -> PlateLuma.of(plates.get(), f)),
             look -> show(h, frame, look),
             why -> show(false));
   }

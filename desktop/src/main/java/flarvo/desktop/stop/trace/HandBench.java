@@ -12,6 +12,7 @@ import flarvo.trace.TraceOptions;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.IntegerProperty;
 import javafx.beans.property.ObjectProperty;
@@ -179,6 +180,28 @@ public final class HandBench {
                   .store()
                   .decide(new TraceDecision.LimitFeature(h.name(), part.first(), part.last()));
             });
+  }
+
+  /**
+   * Follows the selected feature anew, looking only near where its last step leads.
+   *
+   * @param px pixels of the shot's picture; empty as far as the pyramid reaches
+   */
+  void search(OptionalDouble px) {
+    Optional<HandFeature> h = feature();
+    if (h.isEmpty() || h.get().searchPx().equals(px)) {
+      return;
+    }
+    String name = h.get().name();
+    TraceDecision d = new TraceDecision.SearchArea(name, px);
+    session
+        .store()
+        .work(
+            "Following " + name,
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x -> bench.said().set(words(name, (Outcome.Features) x.outcome().orElseThrow())),
+            bench::failed);
   }
 
   void remove() {

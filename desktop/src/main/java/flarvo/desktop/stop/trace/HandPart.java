@@ -5,10 +5,14 @@ import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
 import flarvo.trace.HandFeature;
 import java.util.List;
+import java.util.Locale;
+import java.util.OptionalDouble;
 import javafx.collections.ListChangeListener;
 import javafx.scene.control.Button;
+import javafx.scene.control.TextField;
 import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
+import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
 /** Features that are marked by hand: the list, and what is done with the selected one. */
@@ -20,6 +24,9 @@ final class HandPart extends VBox {
   private final Button begin;
   private final Button end;
   private final Button remove;
+  private final TextField search =
+      Fields.small("trace-search", "", "Pixels round the place where it is expected", 64);
+  private final HBox searchRow = Desk.row("Search within, px", search);
   private final FlowPane list = new FlowPane(4, 4);
 
   HandPart(Session session, TraceBench bench) {
@@ -43,7 +50,23 @@ final class HandPart extends VBox {
             Desk.heading("By hand"),
             new FlowPane(6, 6, mark, begin, end, remove),
             list,
+            searchRow,
             new FitView(session, bench));
+    search.setPromptText("free");
+    search.setTooltip(
+        new Tooltip(
+            "How far from where its last step leads the selected feature may be found. Empty: as"
+                + " far as it can be followed"));
+    search.setOnAction(e -> searchWithin());
+    search
+        .focusedProperty()
+        .addListener(
+            (o, a, b) -> {
+              if (!b) {
+                searchWithin();
+              }
+            });
+    searchRow.managedProperty().bind(searchRow.visibleProperty());
     hand.marking().addListener((o, a, b) -> fill());
     hand.selected().addListener((o, a, b) -> fill());
     hand.waiting().addListener((ListChangeListener<Object>) c -> fill());
@@ -57,8 +80,28 @@ final class HandPart extends VBox {
     mark.setDisable(!bench.obstacle().isEmpty());
     boolean none = hand.feature().isEmpty();
     List.of(begin, end, remove).forEach(b -> b.setDisable(none));
+    searchRow.setVisible(!none);
+    if (!search.isFocused()) {
+      search.setText(hand.feature().map(HandPart::words).orElse(""));
+    }
     list.getChildren().setAll(hand.shown().stream().map(this::button).toList());
     list.setManaged(!list.getChildren().isEmpty());
+  }
+
+  private static String words(HandFeature h) {
+    return h.searchPx().isEmpty()
+        ? ""
+        : String.format(Locale.ROOT, "%.0f", h.searchPx().getAsDouble());
+  }
+
+  private void searchWithin() {
+    String text = search.getText().trim();
+    try {
+      hand.search(
+          text.isEmpty() ? OptionalDouble.empty() : OptionalDouble.of(Double.parseDouble(text)));
+    } catch (NumberFormatException e) {
+      bench.failed("'" + text + "' is no number of pixels; leave it empty for no limit");
+    }
   }
 
   private Button button(HandFeature h) {

@@ -8,6 +8,7 @@ import flarvo.desktop.view.Loupe;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
 import flarvo.trace.HandFeature;
+import flarvo.trace.PlatePixels;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -130,6 +131,7 @@ final class HandTool implements Tool, Layer {
       TrackerMark.extra(g, p, px[0], px[1], !h.marks().containsKey(c.frame()));
       if (h.name().equals(hand.selected().get())) {
         pattern(g, p, c, px[0], px[1], h.radius());
+        searched(g, p, c, h);
         TrackerMark.label(g, p, h.name(), px[0] + 12, px[1] + 16);
       }
     }
@@ -148,10 +150,24 @@ final class HandTool implements Tool, Layer {
     }
   }
 
+  /** Where a feature is looked for, if not everywhere. */
+  private void searched(GraphicsContext g, Palette p, DrawContext c, HandFeature h) {
+    Optional<double[]> at = h.expected(c.frame());
+    if (h.searchPx().isEmpty() || at.isEmpty()) {
+      return;
+    }
+    double r = h.searchPx().getAsDouble() * c.at().scale();
+    place(c, at.get()[0], at.get()[1]);
+    g.setStroke(p.attention());
+    g.setLineWidth(1);
+    g.strokeOval(px[0] - r, px[1] - r, 2 * r, 2 * r);
+  }
+
   /** The square that is compared from frame to frame. */
-  private static void pattern(
+  private void pattern(
       GraphicsContext g, Palette p, DrawContext c, double x, double y, int radius) {
-    double half = (radius + 0.5) * c.at().scale();
+    double pixel = bench.sequence().map(s -> PlatePixels.of(s, c.shot().picture()).x()).orElse(1.0);
+    double half = (radius + 0.5) * pixel * c.at().scale();
     g.setStroke(p.attention());
     g.setLineWidth(1);
     g.setLineDashes(3, 3);

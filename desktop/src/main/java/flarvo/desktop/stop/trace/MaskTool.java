@@ -6,7 +6,7 @@ import flarvo.desktop.view.DrawContext;
 import flarvo.desktop.view.Layer;
 import flarvo.desktop.view.Tool;
 import flarvo.desktop.view.TrackerMark;
-import flarvo.trace.MaskShape;
+import flarvo.trace.DrawnMask;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -23,6 +23,8 @@ final class MaskTool implements Tool, Layer {
 
   /** How near a press must be to a corner, in the view's pixels. */
   private static final double NEAR = 9;
+
+  private static final int ALONG_A_SIDE = 8;
 
   private final Session session;
   private final TraceBench bench;
@@ -84,7 +86,7 @@ final class MaskTool implements Tool, Layer {
       held = k.mask().name();
       heldCorner = k.index();
       bench.mask().set(held);
-      session.view().plateRole().set(bench.plates().get());
+      session.view().plateRole().set(bench.drawnOver(k.mask()));
     }
     heldAt[0] = c.at().toX(e.getX());
     heldAt[1] = c.at().toY(e.getY());
@@ -106,13 +108,13 @@ final class MaskTool implements Tool, Layer {
     return bench.drawing().get() && !corners.isEmpty();
   }
 
-  private record Corner(MaskShape mask, int index) {}
+  private record Corner(DrawnMask mask, int index) {}
 
   private Optional<Corner> cornerAt(DrawContext c, double x, double y) {
-    for (MaskShape m : bench.work().masks()) {
-      double[] p = m.at(c.frame());
+    for (DrawnMask m : bench.work().masks()) {
+      double[] p = m.shape().at(c.frame());
       for (int i = 0; i < p.length / 2; i++) {
-        place(c, p, i);
+        place(c, m, p[2 * i], p[2 * i + 1]);
         if (Math.hypot(px[0] - x, px[1] - y) < NEAR) {
           return Optional.of(new Corner(m, i));
         }
@@ -121,11 +123,11 @@ final class MaskTool implements Tool, Layer {
     return Optional.empty();
   }
 
-  /** A corner in the view's pixels; masks are in pixels of the plates that are followed. */
-  private void place(DrawContext c, double[] p, int i) {
-    px[0] = p[2 * i];
-    px[1] = p[2 * i + 1];
-    bench.toView(c, px);
+  /** A place of a mask in the view's pixels. */
+  private void place(DrawContext c, DrawnMask m, double x, double y) {
+    px[0] = x;
+    px[1] = y;
+    TraceBench.toView(c, bench.drawnOver(m), px);
   }
 
   @Override
@@ -141,7 +143,7 @@ final class MaskTool implements Tool, Layer {
 
   @Override
   public void draw(GraphicsContext g, DrawContext c) {
-    for (MaskShape m : bench.work().masks()) {
+    for (DrawnMask m : bench.work().masks()) {
       mask(g, c, m);
     }
     if (bench.drawing().get() && !corners.isEmpty()) {
@@ -164,19 +166,27 @@ final class MaskTool implements Tool, Layer {
   }
 
   /** Outline and corners; hatched lightly, so that it is seen which side is which. */
-  private void mask(GraphicsContext g, DrawContext c, MaskShape m) {
+  private void mask(GraphicsContext g, DrawContext c, DrawnMask m) {
     Palette p = c.palette();
     boolean selected = m.name().equals(bench.mask().get());
-    double[] at = m.at(c.frame());
+    double[] at = m.shape().at(c.frame());
     if (m.name().equals(held)) {
       at[2 * heldCorner] = heldAt[0];
       at[2 * heldCorner + 1] = heldAt[1];
     }
-    int n = at.length / 2;
+    int corners = at.length / 2;
+    int n = corners * ALONG_A_SIDE; // the lens bends sides where other plates are shown
     double[] xs = new double[n];
     double[] ys = new double[n];
     for (int i = 0; i < n; i++) {
-      place(c, at, i);
+      int a = i / ALONG_A_SIDE;
+      int b = (a + 1) % corners;
+      double t = (double) (i % ALONG_A_SIDE) / ALONG_A_SIDE;
+      place(
+          c,
+          m,
+          at[2 * a] + t * (at[2 * b] - at[2 * a]),
+          at[2 * a + 1] + t * (at[2 * b + 1] - at[2 * a + 1]));
       xs[i] = px[0];
       ys[i] = px[1];
     }
@@ -184,10 +194,10 @@ final class MaskTool implements Tool, Layer {
     g.fillPolygon(xs, ys, n);
     g.setStroke(selected ? p.attention() : p.ink());
     g.setLineWidth(selected ? 1.8 : 1);
-    g.setLineDashes(m.keys().containsKey(c.frame()) ? new double[0] : new double[] {5, 4});
+    g.setLineDashes(m.shape().keys().containsKey(c.frame()) ? new double[0] : new double[] {5, 4});
     g.strokePolygon(xs, ys, n);
     g.setLineDashes();
-    for (int i = 0; i < n; i++) {
+    for (int i = 0; i < n; i += ALONG_A_SIDE) {
       g.strokeRect(xs[i] - 3, ys[i] - 3, 6, 6);
     }
     TrackerMark.label(

@@ -109,6 +109,7 @@ public final class MoverBench {
           .store()
           .decide(
               new TraceDecision.DrawMask(
+                  f.get().plates(),
                   MoverMask.of(mover().get(), f.get().observations(), 2.0 * radius.getAsInt())));
       bench.mask().set(mover().get().name());
     } catch (InputError e) {

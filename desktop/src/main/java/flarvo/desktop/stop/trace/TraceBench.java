@@ -10,6 +10,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.trace.DrawnMask;
 import flarvo.trace.KeyedMatte;
 import flarvo.trace.MaskShape;
 import flarvo.trace.TraceWork;
@@ -17,6 +18,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalInt;
 import java.util.TreeMap;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ObjectProperty;
@@ -76,8 +78,7 @@ public final class TraceBench {
         .state()
         .addListener(
             (o, a, b) -> {
-              if (mask.get() != null
-                  && b.trace().masks().stream().noneMatch(m -> m.name().equals(mask.get()))) {
+              if (mask.get() != null && b.trace().mask(mask.get()).isEmpty()) {
                 mask.set(null);
               }
               if (!a.name().equals(b.name())) {
@@ -157,7 +158,7 @@ public final class TraceBench {
 
   /** Follows features in the chosen plates. */
   void follow(int features, int radius, double errorPx, Runnable then) {
-    TraceDecision d = new TraceDecision.Follow(plates.get(), features, radius, errorPx);
+    TraceDecision.Follow d = new TraceDecision.Follow(plates.get(), features, radius, errorPx);
     session
         .store()
         .work(
@@ -168,7 +169,13 @@ public final class TraceBench {
               said.set(words((Outcome.Features) x.outcome().orElseThrow()));
               then.run();
             },
-            this::failed);
+            why -> {
+              OptionalInt next = d.stoppedAt(session.state().get());
+              failed(
+                  next.isEmpty()
+                      ? why
+                      : why + ". Follow goes on with frame " + next.getAsInt() + ".");
+            });
   }
 
   private static String words(Outcome.Features f) {
@@ -237,24 +244,24 @@ public final class TraceBench {
         .store()
         .decide(
             new TraceDecision.DrawMask(
-                new MaskShape(name, new TreeMap<>(Map.of(frame(), corners)))));
+                plates.get(), new MaskShape(name, new TreeMap<>(Map.of(frame(), corners)))));
     mask.set(name);
     drawing.set(false);
   }
 
   /** Moves a corner of a mask: the mask has a key on the shown frame from then on. */
   void move(String name, int corner, double x, double y) {
-    work().masks().stream()
-        .filter(m -> m.name().equals(name))
-        .findFirst()
+    work()
+        .mask(name)
         .ifPresent(
             m -> {
-              double[] now = m.at(frame());
+              double[] now = m.shape().at(frame());
               now[2 * corner] = x;
               now[2 * corner + 1] = y;
-              TreeMap<Integer, double[]> keys = new TreeMap<>(m.keys());
+              TreeMap<Integer, double[]> keys = new TreeMap<>(m.shape().keys());
               keys.put(frame(), now);
-              session.store().decide(new TraceDecision.DrawMask(new MaskShape(name, keys)));
+              MaskShape moved = new MaskShape(name, keys);
+              session.store().decide(new TraceDecision.DrawMask(drawnOver(m), moved));
             });
   }
 
@@ -281,13 +288,23 @@ public final class TraceBench {
     }
   }
 
+  /** The plates over which a mask was drawn; those that are followed where it is not known. */
+  PlateRole drawnOver(DrawnMask m) {
+    return m.plates().orElse(plates.get());
+  }
+
   /**
    * A place of the plates that are followed, in the view.
    *
-   * @param px x and y in pixels of these plates; in pixels of the view then
+   * @param px x and y in pixels of the shot's picture; in pixels of the view then
    */
   void toView(DrawContext c, double[] px) {
-    if (plates.get() == PlateRole.ORIGINAL) {
+    toView(c, plates.get(), px);
+  }
+
+  /** A place of some plates, in the view. */
+  static void toView(DrawContext c, PlateRole of, double[] px) {
+    if (of == PlateRole.ORIGINAL) {
       c.bend().fromOriginal(px);
     } else {
       c.bend().to(px);
@@ -303,7 +320,7 @@ public final class TraceBench {
   private String freeName() {
     for (int i = 1; ; i++) {
       String name = "mask " + i;
-      if (work().masks().stream().noneMatch(m -> m.name().equals(name))) {
+      if (work().mask(name).isEmpty()) {
         return name;
       }
     }

@@ -8,8 +8,8 @@ import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
+import flarvo.trace.DrawnMask;
 import flarvo.trace.KeyedMatte;
-import flarvo.trace.MaskShape;
 import flarvo.trace.TraceOptions;
 import flarvo.trace.TraceWork;
 import java.util.List;
@@ -231,7 +231,7 @@ final class TraceDesk extends Desk {
   }
 
   private void fillMasks() {
-    List<MaskShape> list = bench.work().masks();
+    List<DrawnMask> list = bench.work().masks();
     draw.setText(bench.drawing().get() ? "Stop drawing" : "Draw mask");
     draw.setDisable(!bench.obstacle().isEmpty());
     remove.setDisable(bench.mask().get() == null);
@@ -250,8 +250,9 @@ final class TraceDesk extends Desk {
                               "trace-" + m.name().replace(' ', '-'),
                               m.name()
                                   + " · "
-                                  + m.keys().size()
-                                  + (m.keys().size() == 1 ? " key" : " keys"),
+                                  + m.shape().keys().size()
+                                  + (m.shape().keys().size() == 1 ? " key" : " keys")
+                                  + m.plates().map(r -> " · " + r.word()).orElse(""),
                               () -> bench.mask().set(m.name()));
                       if (m.name().equals(bench.mask().get())) {
                         b.getStyleClass().add("on");

@@ -1,0 +1,2 @@
+/** Interlaced plates: told by measure, and taken apart into fields. */
+package flarvo.plate.field;

@@ -42,15 +42,30 @@ public final class DecoderMain {
     }
   }
 
+  private static void exr(int what, DataInputStream in, DataOutputStream out)
+      throws IOException, UndecodableException {
+    Path file = Path.of(in.readUTF());
+    int width = in.readInt();
+    int height = in.readInt();
+    boolean rare = in.readBoolean();
+    Planes p =
+        rare
+            ? ColourDecoder.planes(file, width, height)
+            : NumbersDecoder.planes(file, width, height);
+    if (what == PICTURE) {
+      PictureDecoder.answer(p, width, height, out);
+    } else {
+      NumbersDecoder.answer(p, width, height, out);
+    }
+  }
+
   private static void answer(int what, DataInputStream in, DataOutputStream out)
       throws IOException {
     try {
       avutil.av_log_set_level(avutil.AV_LOG_QUIET);
       avutil.av_max_alloc(MOST_MEMORY);
-      if (what == PICTURE) {
-        PictureDecoder.decode(Path.of(in.readUTF()), in.readInt(), in.readInt(), out);
-      } else if (what == NUMBERS) {
-        NumbersDecoder.decode(Path.of(in.readUTF()), in.readInt(), in.readInt(), out);
+      if (what == PICTURE || what == NUMBERS) {
+        exr(what, in, out);
       } else {
         MovieDecoder.decode(Path.of(in.readUTF()), in.readUTF(), in.readUTF(), in.readInt(), out);
       }

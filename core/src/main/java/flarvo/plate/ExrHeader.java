@@ -33,6 +33,10 @@ final class ExrHeader {
   /** Rows of one chunk, by the number of the compression. */
   private static final int[] LINES = {1, 1, 1, 16, 32, 16, 32, 32, 32, 256};
 
+  private static final int DEEP = 0x800;
+  private static final int PARTS = 0x1000;
+
+  private int flags;
   private int width;
   private int rows;
   private int compression;
@@ -44,9 +48,49 @@ final class ExrHeader {
   private Optional<Rate> rate = Optional.empty();
   private Optional<String> timecode = Optional.empty();
   private final List<PlateTags.Attribute> kept = new ArrayList<>();
+  private final List<String> names = new ArrayList<>();
 
-  /** A header with the attributes that a picture made from this one keeps. */
-  record Whole(PlateHeader plate, List<PlateTags.Attribute> attributes) {}
+  /**
+   * A header with the attributes that a picture made from this one keeps.
+   *
+   * @param compression number of the way in which it is packed
+   * @param channels their names, as the file has them
+   * @param severalParts of which the first is meant
+   * @param deep whether pixels hold more than one value a channel
+   */
+  record Whole(
+      PlateHeader plate,
+      List<PlateTags.Attribute> attributes,
+      int compression,
+      List<String> channels,
+      boolean severalParts,
+      boolean deep) {
+
+    private static final int PIZ = 4;
+    private static final int PXR24 = 5;
+    private static final int DWAA = 8;
+
+    /**
+     * Whether it takes the second decoder, which reads colour and alpha only.
+     *
+     * @throws InputError where neither reads it right; each was held against the format's own
+     *     library
+     */
+    boolean isRare(Path file) {
+      String why = "";
+      if (deep) {
+        why = "OpenEXR of deep pixels is not supported";
+      } else if (compression >= DWAA) {
+        why = "it is packed as DWA, which is not supported";
+      } else if (severalParts && compression == PIZ && plate.facts().bits() > 16) {
+        why = "several parts of 32 bits packed as PIZ are not supported";
+      }
+      if (!why.isEmpty()) {
+        throw new InputError(file.toString(), "", why, "Write it as one part packed as ZIP or PIZ");
+      }
+      return severalParts || compression >= PXR24;
+    }
+  }
 
   /** Attributes that describe how the file is laid out, or that a writer states itself. */
   private static final Set<String> LAYOUT =
@@ -76,7 +120,8 @@ final class ExrHeader {
     try {
       ExrHeader h = new ExrHeader();
       PlateHeader plate = h.header(file, ByteSource.open(file, ReadLimits.USUAL));
-      return new Whole(plate, h.kept);
+      return new Whole(
+          plate, h.kept, h.compression, h.names, (h.flags & PARTS) != 0, (h.flags & DEEP) != 0);
     } catch (IOException e) {
       throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
     }
@@ -87,7 +132,7 @@ final class ExrHeader {
     if (c.i32() != MAGIC) {
       throw c.garbled("not an OpenEXR picture");
     }
-    int flags = c.i32();
+    flags = c.i32();
     for (int i = 0; ; i++) {
       String name = text(c);
       if (name.isEmpty()) {
@@ -184,6 +229,7 @@ final class ExrHeader {
       }
       int kind = c.i32();
       c.skip(12);
+      names.add(name);
       alpha |= name.equals("A");
       bits = Math.max(bits, kind == 1 ? 16 : 32);
       floating |= kind == 1 || kind == 2;

@@ -15,7 +15,9 @@ final class ExrPicture {
   private ExrPicture() {}
 
   static PlateImage read(Path file) {
-    PictureSize size = ExrHeader.read(file).size();
+    ExrHeader.Whole header = ExrHeader.whole(file);
+    PictureSize size = header.plate().size();
+    boolean rare = header.isRare(file);
     int w = size.width();
     int h = size.height();
     return Decoder.ask(
@@ -27,6 +29,7 @@ final class ExrPicture {
             out.writeUTF(file.toAbsolutePath().toString());
             out.writeInt(w);
             out.writeInt(h);
+            out.writeBoolean(rare);
           }
 
           @Override

@@ -10,6 +10,7 @@ import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 
 /** The numbers of an OpenEXR picture, decoded in a process of its own. */
 final class ExrRaster {
@@ -17,12 +18,30 @@ final class ExrRaster {
   private static final int SILENCE_SECONDS = 40;
   private static final int MOST_CHANNELS = 64;
 
+  private static final Set<String> COLOUR = Set.of("R", "G", "B", "A", "Y");
+
   private ExrRaster() {}
 
   static Raster read(Path file) {
     ExrHeader.Whole header = ExrHeader.whole(file);
     PictureSize size = header.plate().size();
     SampleKind kind = header.plate().facts().bits() == 16 ? SampleKind.HALF : SampleKind.FLOAT;
+    boolean rare = header.isRare(file);
+    if (header.severalParts()) {
+      throw new InputError(
+          file.toString(),
+          "",
+          "OpenEXR of several parts can be shown, but not worked on",
+          "Write the part that is the plate as a picture of its own");
+    }
+    if (rare && !COLOUR.containsAll(header.channels())) {
+      throw new InputError(
+          file.toString(),
+          "",
+          "of pictures packed as PXR24 or B44 only R, G, B, A and Y can be read, and it has "
+              + String.join(", ", header.channels()),
+          "Pack it as ZIP or PIZ");
+    }
     return Decoder.ask(
         file,
         new Decoder.Question<>() {
@@ -32,6 +51,7 @@ final class ExrRaster {
             out.writeUTF(file.toAbsolutePath().toString());
             out.writeInt(size.width());
             out.writeInt(size.height());
+            out.writeBoolean(rare);
           }
 
           @Override

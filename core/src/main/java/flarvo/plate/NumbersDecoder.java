@@ -7,7 +7,6 @@ import java.nio.FloatBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import org.lwjgl.PointerBuffer;
 import org.lwjgl.system.MemoryStack;
@@ -23,22 +22,13 @@ final class NumbersDecoder {
 
   private NumbersDecoder() {}
 
-  /**
-   * Answers with the number of channels, their names, and a plane of big-endian floats each, of the
-   * display window; what the data window leaves out is 0.
-   */
-  static void decode(Path file, int width, int height, DataOutputStream out)
-      throws IOException, UndecodableException {
+  static Planes planes(Path file, int width, int height) throws IOException, UndecodableException {
     byte[] bytes = Files.readAllBytes(file);
     ByteBuffer memory = MemoryUtil.memAlloc(bytes.length);
     try (MemoryStack stack = MemoryStack.stackPush()) {
       memory.put(bytes).flip();
       EXRVersion version = EXRVersion.calloc(stack);
       check(TinyEXR.ParseEXRVersionFromMemory(version, memory));
-      if (version.multipart() || version.non_image()) {
-        throw new UndecodableException(
-            "OpenEXR of several parts or of deep pixels is not supported");
-      }
       EXRHeader header = EXRHeader.calloc(stack);
       TinyEXR.InitEXRHeader(header);
       PointerBuffer error = stack.callocPointer(1);
@@ -49,9 +39,10 @@ final class NumbersDecoder {
       EXRImage image = EXRImage.calloc(stack);
       TinyEXR.InitEXRImage(image);
       check(TinyEXR.LoadEXRImageFromMemory(image, header, memory, error));
-      answer(header, image, width, height, out);
+      Planes made = planes(header, image, width, height);
       TinyEXR.FreeEXRImage(image);
       TinyEXR.FreeEXRHeader(header);
+      return made;
     } finally {
       MemoryUtil.memFree(memory);
     }
@@ -67,25 +58,15 @@ final class NumbersDecoder {
     }
   }
 
-  private static void answer(
-      EXRHeader header, EXRImage image, int width, int height, DataOutputStream out)
-      throws IOException, UndecodableException {
+  private static Planes planes(EXRHeader header, EXRImage image, int width, int height) {
     int n = image.num_channels();
     int left = header.data_window().min_x() - header.display_window().min_x();
     int top = header.data_window().min_y() - header.display_window().min_y();
     List<String> names = new ArrayList<>();
+    List<float[]> values = new ArrayList<>();
     for (int k = 0; k < n; k++) {
       names.add(header.channels().get(k).nameString());
-    }
-    out.write(DecoderMain.DONE);
-    out.writeInt(n);
-    for (String s : names) {
-      out.writeUTF(s);
-    }
-    float[] plane = new float[Math.multiplyExact(width, height)];
-    ByteBuffer row = ByteBuffer.allocate(4 * width);
-    for (int k = 0; k < n; k++) {
-      Arrays.fill(plane, 0);
+      float[] plane = new float[Math.multiplyExact(width, height)];
       if (image.images() != null) {
         put(
             image.images().get(k),
@@ -109,6 +90,23 @@ final class NumbersDecoder {
               width);
         }
       }
+      values.add(plane);
+    }
+    return new Planes(names, values);
+  }
+
+  /**
+   * Answers with the number of channels, their names, and a plane of big-endian floats each, of the
+   * display window.
+   */
+  static void answer(Planes p, int width, int height, DataOutputStream out) throws IOException {
+    out.write(DecoderMain.DONE);
+    out.writeInt(p.names().size());
+    for (String s : p.names()) {
+      out.writeUTF(s);
+    }
+    ByteBuffer row = ByteBuffer.allocate(4 * width);
+    for (float[] plane : p.values()) {
       for (int y = 0; y < height; y++) {
         row.asFloatBuffer().put(plane, y * width, width);
         out.write(row.array());

@@ -1,57 +1,51 @@
 package flarvo.plate;
 
+import flarvo.plate.remap.Light;
 import java.io.DataOutputStream;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import org.bytedeco.ffmpeg.avcodec.AVCodec;
-import org.bytedeco.ffmpeg.avcodec.AVCodecContext;
-import org.bytedeco.ffmpeg.avcodec.AVPacket;
-import org.bytedeco.ffmpeg.avutil.AVDictionary;
-import org.bytedeco.ffmpeg.avutil.AVFrame;
-import org.bytedeco.ffmpeg.global.avcodec;
-import org.bytedeco.ffmpeg.global.avutil;
+import java.util.Arrays;
 
-/** In the decoder's process: one OpenEXR picture, from linear light to a screen's code values. */
+/** In the decoder's process: an OpenEXR picture, from linear light to a screen's code values. */
 final class PictureDecoder {
 
   private PictureDecoder() {}
 
   /** Answers with rows of red, green, blue and alpha, from the top. */
-  static void decode(Path file, int width, int height, DataOutputStream out)
+  static void answer(Planes p, int width, int height, DataOutputStream out)
       throws IOException, UndecodableException {
-    byte[] bytes = Files.readAllBytes(file);
-    AVCodec codec = avcodec.avcodec_find_decoder(avcodec.AV_CODEC_ID_EXR);
-    AVCodecContext context = avcodec.avcodec_alloc_context3(codec);
-    AVPacket packet = avcodec.av_packet_alloc();
-    AVFrame frame = avutil.av_frame_alloc();
-    AVDictionary options = new AVDictionary(null);
-    try {
-      avutil.av_dict_set(options, "apply_trc", "iec61966_2_1", 0);
-      context.thread_count(1);
-      context.err_recognition(avcodec.AV_EF_EXPLODE);
-      UndecodableException.check(
-          avcodec.avcodec_open2(context, codec, options), "the decoder does not start");
-      UndecodableException.check(
-          avcodec.av_new_packet(packet, bytes.length), "there is no memory for it");
-      packet.data().put(bytes, 0, bytes.length);
-      UndecodableException.check(
-          avcodec.avcodec_send_packet(context, packet), "the picture is broken");
-      UndecodableException.check(
-          avcodec.avcodec_receive_frame(context, frame), "the picture is broken");
-      boolean corrupt =
-          frame.decode_error_flags() != 0 || (frame.flags() & AVFrame.AV_FRAME_FLAG_CORRUPT) != 0;
-      if (corrupt || frame.width() != width || frame.height() != height) {
-        throw new UndecodableException("the picture is broken");
-      }
-      byte[] rgba = FrameBytes.of(frame, avutil.AV_PIX_FMT_RGBA, 4);
-      out.write(DecoderMain.DONE);
-      out.write(rgba);
-    } finally {
-      avutil.av_dict_free(options);
-      avutil.av_frame_free(frame);
-      avcodec.av_packet_free(packet);
-      avcodec.avcodec_free_context(context);
+    float[] grey = channel(p, "Y");
+    float[] red = grey == null ? channel(p, "R") : grey;
+    float[] green = grey == null ? channel(p, "G") : grey;
+    float[] blue = grey == null ? channel(p, "B") : grey;
+    if (red == null && green == null && blue == null) {
+      throw new UndecodableException(
+          "it has no channel R, G, B or Y, but " + String.join(", ", p.names()));
     }
+    float[] alpha = channel(p, "A");
+    out.write(DecoderMain.DONE);
+    byte[] row = new byte[4 * width];
+    Arrays.fill(row, (byte) 255);
+    for (int y = 0; y < height; y++) {
+      for (int x = 0, i = y * width; x < width; x++, i++) {
+        row[4 * x] = code(red, i);
+        row[4 * x + 1] = code(green, i);
+        row[4 * x + 2] = code(blue, i);
+        if (alpha != null) {
+          row[4 * x + 3] = (byte) Math.round(255 * Math.max(0, Math.min(1, alpha[i])));
+        }
+      }
+      out.write(row);
+    }
+  }
+
+  private static float[] channel(Planes p, String name) {
+    int at = p.names().indexOf(name);
+    return at < 0 ? null : p.values().get(at);
+  }
+
+  /** What is brighter than white is white; what is no number is black. */
+  private static byte code(float[] channel, int i) {
+    float v = channel == null ? 0 : channel[i];
+    return (byte) (v > 0 ? Math.round(255 * Light.encoded(Math.min(v, 1))) : 0);
   }
 }

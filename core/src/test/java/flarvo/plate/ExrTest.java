@@ -1,6 +1,8 @@
 package flarvo.plate;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import flarvo.HostileFiles;
 import flarvo.scene.PictureSize;
@@ -8,11 +10,13 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Rate;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -163,5 +167,65 @@ class ExrTest {
     Path sound = Files.write(dir.resolve("s.0001.exr"), exr(true, true));
     PlateReader.read(sound); // the first of all unpacks the library
     HostileFiles.garbled(exr(true, true), dir.resolve("g.0002.exr"), PlateReader::read);
+  }
+
+  /**
+   * Pictures that the format's own library packed in the ways that our usual decoder does not know,
+   * beside what that library unpacks them to.
+   */
+  @Test
+  void rarePackingsAreReadAsTheFormatsOwnLibraryReadsThem() throws Exception {
+    for (String packing : List.of("pxr24", "b44", "b44a")) {
+      for (String kind : List.of("half", "float")) {
+        String name = packing + "_" + kind;
+        Raster is = RasterReader.read(resource(name));
+        Raster known = RasterReader.read(resource(name + "_zip"));
+        assertThat(is.channels()).as(name).isEqualTo(known.channels());
+        assertThat(is.kind()).as(name).isEqualTo(known.kind());
+        double worst = 0;
+        for (int i = 0; i < is.values().length; i++) {
+          double k = known.values()[i];
+          worst = Math.max(worst, Math.abs(is.values()[i] - k) / Math.max(0.01, Math.abs(k)));
+        }
+        assertThat(worst).as(name).isLessThan(1e-7);
+      }
+    }
+  }
+
+  /** Decoders that we know read it wrong, some without a word. */
+  @Test
+  void picturesPackedAsDwaAreRefused() throws Exception {
+    Path file = resource("dwaa_half");
+    assertThatThrownBy(() -> RasterReader.read(file)).hasMessageContaining("packed as DWA");
+    assertThatThrownBy(() -> PlateReader.read(file)).hasMessageContaining("packed as DWA");
+    assertThat(PlateReader.header(file).size()).isEqualTo(PictureSize.of(37, 45));
+  }
+
+  /** Grey keeps its contrast, and wide pictures of 32 bits packed as PIZ are what they are. */
+  @Test
+  void whatIsShownIsWhatThePictureHolds() throws Exception {
+    for (String name : List.of("grey_half", "piz_float", "pxr24_half", "b44a_float")) {
+      Path file = resource(name);
+      Raster r = RasterReader.read(file);
+      PlateImage shown = PlateReader.read(file);
+      int n = r.channels().size();
+      for (int i = 0; i < r.width() * r.height(); i++) {
+        for (int c = 0; c < 3; c++) {
+          double v = Math.max(0, Math.min(1, r.values()[i * n + (n < 3 ? 0 : c)]));
+          double code = 255 * (v <= 0.0031308 ? 12.92 * v : 1.055 * Math.pow(v, 1 / 2.4) - 0.055);
+          assertThat((double) (shown.argb()[i] >> 16 - 8 * c & 255))
+              .as("%s, pixel %d", name, i)
+              .isCloseTo(code, within(0.51));
+        }
+      }
+    }
+  }
+
+  private Path resource(String name) throws IOException {
+    Path to = dir.resolve(name + ".exr");
+    try (InputStream in = ExrTest.class.getResourceAsStream("exr/" + name + ".exr")) {
+      Files.copy(in, to);
+    }
+    return to;
   }
 }

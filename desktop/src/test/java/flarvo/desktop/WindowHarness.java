@@ -52,7 +52,11 @@ abstract class WindowHarness {
 
   @AfterEach
   void close() throws Exception {
-    onWindow(session::close);
+    onWindow(
+        () -> {
+          window.close();
+          session.close();
+        });
   }
 
   /** Runs on the window's thread, and waits until everything that follows from it is done. */

@@ -12,6 +12,33 @@ final class FrameBytes {
 
   private FrameBytes() {}
 
+  /** Lines from which a picture that does not state its colours has those of HD television. */
+  private static final int HD_LINES = 720;
+
+  private static final int FULL_STRENGTH = 1 << 16;
+
+  /**
+   * The matrix from luma and colour differences to RGB is the one that the movie states; the
+   * library's own choice is that of standard definition for all.
+   */
+  private static void colours(SwsContext sws, AVFrame frame) {
+    int stated = frame.colorspace();
+    if (stated == avutil.AVCOL_SPC_UNSPECIFIED || stated == avutil.AVCOL_SPC_RESERVED) {
+      stated = frame.height() >= HD_LINES ? avutil.AVCOL_SPC_BT709 : avutil.AVCOL_SPC_SMPTE170M;
+    }
+    int range = frame.color_range() == avutil.AVCOL_RANGE_JPEG ? 1 : 0;
+    // Of a picture that is RGB already nothing is changed.
+    swscale.sws_setColorspaceDetails(
+        sws,
+        swscale.sws_getCoefficients(stated),
+        range,
+        swscale.sws_getCoefficients(swscale.SWS_CS_DEFAULT),
+        1,
+        0,
+        FULL_STRENGTH,
+        FULL_STRENGTH);
+  }
+
   /**
    * @param arrangement one of the library's
    * @param each bytes of a pixel in it
@@ -36,6 +63,7 @@ final class FrameBytes {
       if (sws == null) {
         throw new UndecodableException("its kind of pixels is not known");
       }
+      colours(sws, frame);
       turned.width(w);
       turned.height(h);
       turned.format(arrangement);

@@ -2,6 +2,7 @@ package flarvo.plate;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import flarvo.HostileFiles;
 import flarvo.receive.Fact;
@@ -73,20 +74,29 @@ class MovieTest {
 
   /** The oldest container there is: a list of JPEG pictures, and the rate as a fraction. */
   static byte[] movie(int rate, int scale) throws IOException {
+    List<byte[]> pictures = new ArrayList<>();
+    for (int n = 0; n < FRAMES; n++) {
+      pictures.add(jpeg(n));
+    }
+    return movie("MJPG", W, H, rate, scale, pictures);
+  }
+
+  private static byte[] movie(
+      String packing, int w, int h, int rate, int scale, List<byte[]> frames) throws IOException {
     ByteBuffer main = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
     main.putInt(1_000_000 * scale / rate).putInt(0).putInt(0).putInt(0x10);
-    main.putInt(FRAMES).putInt(0).putInt(1).putInt(0).putInt(W).putInt(H);
+    main.putInt(frames.size()).putInt(0).putInt(1).putInt(0).putInt(w).putInt(h);
     ByteBuffer stream = ByteBuffer.allocate(56).order(ByteOrder.LITTLE_ENDIAN);
-    stream.put(ascii("vidsMJPG")).putInt(0).putInt(0).putInt(0);
-    stream.putInt(scale).putInt(rate).putInt(0).putInt(FRAMES).putInt(0).putInt(-1);
+    stream.put(ascii("vids" + packing)).putInt(0).putInt(0).putInt(0);
+    stream.putInt(scale).putInt(rate).putInt(0).putInt(frames.size()).putInt(0).putInt(-1);
     ByteBuffer format = ByteBuffer.allocate(40).order(ByteOrder.LITTLE_ENDIAN);
-    format.putInt(40).putInt(W).putInt(H).putShort((short) 1).putShort((short) 24);
-    format.put(ascii("MJPG")).putInt(W * H * 3);
+    format.putInt(40).putInt(w).putInt(h).putShort((short) 1).putShort((short) 24);
+    format.put(ascii(packing)).putInt(w * h * 3);
     List<byte[]> pictures = new ArrayList<>();
-    ByteBuffer index = ByteBuffer.allocate(16 * FRAMES).order(ByteOrder.LITTLE_ENDIAN);
+    ByteBuffer index = ByteBuffer.allocate(16 * frames.size()).order(ByteOrder.LITTLE_ENDIAN);
     int at = 4;
-    for (int n = 0; n < FRAMES; n++) {
-      byte[] c = chunk("00dc", jpeg(n));
+    for (byte[] f : frames) {
+      byte[] c = chunk("00dc", f);
       pictures.add(c);
       index.put(ascii("00dc")).putInt(0x10).putInt(at).putInt(c.length - 8);
       at += c.length;
@@ -110,6 +120,43 @@ class MovieTest {
                 chunk("strf", format.array()))),
         chunk("LIST", movi.toByteArray()),
         chunk("idx1", index.array()));
+  }
+
+  /** One colour as luma and differences of it, by weights of red and blue; 16 to 235. */
+  private static byte[] planes(int w, int h, double[] rgb, double kr, double kb) {
+    double y = kr * rgb[0] + (1 - kr - kb) * rgb[1] + kb * rgb[2];
+    byte[] out = new byte[w * h * 3 / 2];
+    Arrays.fill(out, 0, w * h, (byte) Math.round(16 + 219 * y));
+    Arrays.fill(
+        out, w * h, w * h * 5 / 4, (byte) Math.round(128 + 112 * (rgb[2] - y) / (1 - kb)));
+    Arrays.fill(
+        out, w * h * 5 / 4, out.length, (byte) Math.round(128 + 112 * (rgb[0] - y) / (1 - kr)));
+    return out;
+  }
+
+  /** Movies that do not state their colours have those of HD from 720 lines on (BT.709, BT.601). */
+  @Test
+  void coloursAreThoseOfTheMoviesSize() throws IOException {
+    double[][] colours = {{0.8, 0.2, 0.1}, {0.1, 0.7, 0.3}, {0.2, 0.3, 0.9}, {0.5, 0.5, 0.5}};
+    for (int[] size : new int[][] {{1280, 720}, {720, 576}}) {
+      boolean hd = size[1] == 720;
+      List<byte[]> frames = new ArrayList<>();
+      for (double[] c : colours) {
+        frames.add(planes(size[0], size[1], c, hd ? 0.2126 : 0.299, hd ? 0.0722 : 0.114));
+      }
+      Path file =
+          Files.write(
+              dir.resolve("c" + size[1] + ".avi"), movie("I420", size[0], size[1], 25, 1, frames));
+      PlateSequence p = intake(file).plates().get(0);
+      for (int n = 0; n < colours.length; n++) {
+        int argb = PlateReader.read(p, 1001 + n).argb()[100 * size[0] + 100];
+        for (int c = 0; c < 3; c++) {
+          assertThat((argb >> 16 - 8 * c & 255) / 255.0)
+              .as("%d lines, colour %d, channel %d", size[1], n, c)
+              .isCloseTo(colours[n][c], within(0.012));
+        }
+      }
+    }
   }
 
   private ReceivedSet intake(Path file) {

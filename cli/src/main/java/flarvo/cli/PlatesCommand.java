@@ -6,6 +6,7 @@ import flarvo.lens.LensTrack;
 import flarvo.lens.LensWork;
 import flarvo.lens.ShotLens;
 import flarvo.plate.PlateFinder;
+import flarvo.plate.PlateStrays;
 import flarvo.plate.PlateTable;
 import flarvo.plate.field.Combing;
 import flarvo.plate.field.Interlacing;
@@ -67,7 +68,10 @@ final class PlatesCommand implements Callable<Integer> {
     for (Path f : folders) {
       all.addAll(PlateFinder.find(f));
     }
-    List<PlateTable.Row> rows = PlateTable.of(all);
+    Map<PlateSequence, List<String>> strays =
+        progress.run("looking for strays", p -> PlateStrays.of(all, p));
+    List<PlateTable.Row> rows =
+        PlateTable.of(all).stream().map(r -> r.noting(strays.get(r.plates()))).toList();
     List<PlateCheck> checks = with.isEmpty() ? List.of() : measured();
     Map<PlateSequence, Interlacing> fields =
         progress.run("looking for fields", p -> Combing.of(all, p));

@@ -17,6 +17,13 @@ public final class PlateTable {
     public Row {
       notes = List.copyOf(notes);
     }
+
+    /** With more to be said. */
+    public Row noting(List<String> more) {
+      List<String> all = new ArrayList<>(notes);
+      all.addAll(more);
+      return new Row(plates, relation, all);
+    }
   }
 
   /** Frames that are named one by one; more are counted. */

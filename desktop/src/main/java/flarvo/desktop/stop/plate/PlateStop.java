@@ -3,7 +3,7 @@ package flarvo.desktop.stop.plate;
 import flarvo.desktop.action.Action;
 import flarvo.desktop.action.Can;
 import flarvo.desktop.action.Keys;
-import flarvo.desktop.state.MeasuredFields;
+import flarvo.desktop.state.PlateFindings;
 import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.Slot;
@@ -99,7 +99,7 @@ public final class PlateStop implements StopModule {
 
   @Override
   public List<Slot<?, ?>> slots() {
-    return List.of(MeasuredPlates.SLOT, MeasuredFields.SLOT);
+    return List.of(MeasuredPlates.SLOT, PlateFindings.SLOT);
   }
 
   @Override

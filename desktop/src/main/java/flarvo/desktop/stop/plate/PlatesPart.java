@@ -1,6 +1,6 @@
 package flarvo.desktop.stop.plate;
 
-import flarvo.desktop.state.MeasuredFields;
+import flarvo.desktop.state.PlateFindings;
 import flarvo.desktop.state.MeasuredPlates;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.SnapshotProperty;
@@ -13,7 +13,6 @@ import flarvo.plate.match.PlateCheck;
 import flarvo.scene.PlateSequence;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
@@ -27,15 +26,15 @@ final class PlatesPart extends VBox {
 
   private final Session session;
   private final SnapshotProperty<Worked<List<PlateCheck>>> checks;
-  private final SnapshotProperty<Worked<Map<PlateSequence, Interlacing>>> fields;
+  private final SnapshotProperty<Worked<PlateFindings.Found>> found;
   private final FieldBench bench;
 
   PlatesPart(Session session, FieldBench bench) {
     super(6);
     this.session = session;
     this.bench = bench;
-    fields = new SnapshotProperty<>(session.store().now(), s -> s.get(MeasuredFields.SLOT));
-    fields.addListener((o, a, b) -> fill());
+    found = new SnapshotProperty<>(session.store().now(), s -> s.get(PlateFindings.SLOT));
+    found.addListener((o, a, b) -> fill());
     bench.said().addListener((o, a, b) -> fill());
     session.shot().addListener((o, a, b) -> fill());
     checks = new SnapshotProperty<>(session.store().now(), s -> s.get(MeasuredPlates.SLOT));
@@ -75,7 +74,11 @@ final class PlatesPart extends VBox {
       box.getChildren().add(note(n, true));
     }
     check(p).ifPresent(c -> box.getChildren().add(measured(c)));
-    fields(p)
+    for (String n : found().map(f -> f.strays().get(p)).orElse(List.of())) {
+      box.getChildren().add(note(n, true));
+    }
+    found()
+        .map(f -> f.fields().get(p))
         .filter(Interlacing::isCombed)
         .ifPresent(i -> box.getChildren().addAll(combed(p, i).toArray(Node[]::new)));
     return box;
@@ -88,11 +91,9 @@ final class PlatesPart extends VBox {
         : w.value().stream().filter(c -> c.plates().equals(p)).findFirst();
   }
 
-  private Optional<Interlacing> fields(PlateSequence p) {
-    Worked<Map<PlateSequence, Interlacing>> w = fields.get();
-    return w.value() == null || !w.current()
-        ? Optional.empty()
-        : Optional.ofNullable(w.value().get(p));
+  private Optional<PlateFindings.Found> found() {
+    Worked<PlateFindings.Found> w = found.get();
+    return w.value() == null || !w.current() ? Optional.empty() : Optional.of(w.value());
   }
 
   /** What is combed, and what can be done about it. */

@@ -87,6 +87,8 @@ class PlateTest extends WindowHarness {
         .isEqualTo(
             "The plates are interlaced: lines of two moments on 4 of 4 frames that move, upper"
                 + " field first.");
+    assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
+        .contains("The original plates are interlaced. Split or blend their fields");
     robot.interact(robot.lookup("#plate-split-fields").queryButton()::fire);
     Path made = folder.resolveSibling("take3_fields");
     await(() -> Files.exists(made.resolve("take3.1010.png")));

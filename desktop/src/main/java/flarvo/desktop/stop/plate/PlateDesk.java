@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.plate;
 
 import flarvo.desktop.state.MeasuredPlates;
+import flarvo.desktop.state.PlateFindings;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.Blink;
@@ -11,6 +12,7 @@ import flarvo.lens.LensTrack;
 import flarvo.lens.ShotLens;
 import flarvo.plate.match.PlateCheck;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -125,17 +127,30 @@ final class PlateDesk extends Desk {
     blink.setDisable(!both);
     difference.setDisable(!both);
     Optional<PlateCheck> wrong = wrong(checks());
+    Optional<PlateSequence> combed = combed();
     say(
         wrong.isPresent()
             ? "The "
                 + wrong.get().plates().role().word()
                 + " plates do not belong. "
                 + wrong.get().words()
+            : combed.isPresent()
+                ? "The "
+                    + combed.get().role().word()
+                    + " plates are interlaced. Split or blend their fields before they are tracked."
             : l.track().isPresent()
                 ? lens(l.track().get().at(session.playhead().frame().get()))
                 : l.problem()
                     + ". Drop a lens sheet (JSON) with the shot's files, type its values, or trace"
                     + " straight edges and fit it.");
+  }
+
+  /** Plates that were measured to be interlaced; empty where none were. */
+  private Optional<PlateSequence> combed() {
+    PlateFindings.Found f = session.store().now().get().get(PlateFindings.SLOT).value();
+    return session.shot().get().plates().stream()
+        .filter(p -> f != null && f.fields().containsKey(p) && f.fields().get(p).isCombed())
+        .findFirst();
   }
 
   private List<PlateCheck> checks() {

@@ -54,7 +54,7 @@ class FieldCommandsTest {
     Said s = run("plates", dir.resolve("take"));
     assertThat(s.code()).isEqualTo(ExitCode.DOES_NOT_HOLD);
     assertThat(s.out())
-        .contains("interlaced: lines of two moments on 5 of 5 frames that move, lower field first");
+        .contains("interlaced: combing on 5 of 5 frames with motion, lower field first");
     assertThat(run("plates", FILMED).code()).isEqualTo(ExitCode.HOLDS);
     JsonNode n = run("plates", FILMED, "--json").json();
     assertThat(n.at("/plates/0/interlacing/kind").asText()).isEqualTo("progressive");
@@ -72,7 +72,7 @@ class FieldCommandsTest {
     Said s = run("unpack", movie, "--out", dir.resolve("movie/m.####.png"));
     assertThat(s.code()).isEqualTo(ExitCode.DOES_NOT_HOLD);
     assertThat(s.out())
-        .contains("fields    interlaced: lines of two moments on 5 of 5")
+        .contains("fields    interlaced: combing on 5 of 5")
         .contains("lower field first")
         .contains("the movie states progressive");
   }

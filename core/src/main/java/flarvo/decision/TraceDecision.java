@@ -285,8 +285,8 @@ public sealed interface TraceDecision extends Decision {
     @Override
     public String title() {
       return px.isEmpty()
-          ? "search " + feature + " everywhere"
-          : String.format(Locale.ROOT, "search %s within %.0f px", feature, px.getAsDouble());
+          ? "search for " + feature + " everywhere"
+          : String.format(Locale.ROOT, "search for %s within %.0f px", feature, px.getAsDouble());
     }
   }
 

@@ -63,14 +63,14 @@ public final class PlateStrays {
       int before = i;
       int after = there.size() - i;
       if (gap >= Math.max(FAR, Math.max(before, after)) && before != after) {
-        List<Integer> few =
-            before < after ? there.subList(0, i) : there.subList(i, there.size());
+        List<Integer> few = before < after ? there.subList(0, i) : there.subList(i, there.size());
         notes.add(
             named(few)
                 + (few.size() == 1 ? " is" : " are")
                 + " far from the others, with "
                 + gap
-                + " missing between: strays?");
+                + " missing between: "
+                + (few.size() == 1 ? "a stray?" : "strays?"));
       }
     }
   }
@@ -116,9 +116,12 @@ public final class PlateStrays {
       return; // whoever found the sequences has read the folder
     }
     if (!out.isEmpty()) {
+      boolean one = out.size() == 1;
       notes.add(
-          (out.size() == 1 ? "a picture of no sequence lies" : out.size() + " pictures of no sequence lie")
-              + " beside it: "
+          (one ? "1 picture" : out.size() + " pictures")
+              + " in the folder "
+              + (one ? "belongs" : "belong")
+              + " to no sequence: "
               + String.join(", ", out.subList(0, Math.min(MOST_NAMED, out.size())))
               + (out.size() > MOST_NAMED ? " …" : ""));
     }

@@ -127,8 +127,7 @@ class MovieTest {
     double y = kr * rgb[0] + (1 - kr - kb) * rgb[1] + kb * rgb[2];
     byte[] out = new byte[w * h * 3 / 2];
     Arrays.fill(out, 0, w * h, (byte) Math.round(16 + 219 * y));
-    Arrays.fill(
-        out, w * h, w * h * 5 / 4, (byte) Math.round(128 + 112 * (rgb[2] - y) / (1 - kb)));
+    Arrays.fill(out, w * h, w * h * 5 / 4, (byte) Math.round(128 + 112 * (rgb[2] - y) / (1 - kb)));
     Arrays.fill(
         out, w * h * 5 / 4, out.length, (byte) Math.round(128 + 112 * (rgb[0] - y) / (1 - kr)));
     return out;

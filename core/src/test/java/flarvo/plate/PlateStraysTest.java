@@ -43,13 +43,12 @@ class PlateStraysTest {
     frames(1001, 1012);
     picture("a.9999.png", 6);
     assertThat(notes())
-        .containsExactly(
-            "frame 9999 is far from the others, with 8986 missing between: strays?");
+        .containsExactly("frame 9999 is far from the others, with 8986 missing between: a stray?");
     picture("a.0001.png", 6);
     assertThat(notes())
         .hasSize(2)
         .first()
-        .isEqualTo("frame 1 is far from the others, with 999 missing between: strays?");
+        .isEqualTo("frame 1 is far from the others, with 999 missing between: a stray?");
   }
 
   @Test
@@ -70,10 +69,11 @@ class PlateStraysTest {
     frames(1001, 1004);
     picture("slate.png", 6);
     Files.writeString(dir.resolve("notes.txt"), "no picture");
-    assertThat(notes()).containsExactly("a picture of no sequence lies beside it: slate.png");
+    assertThat(notes())
+        .containsExactly("1 picture in the folder belongs to no sequence: slate.png");
     picture("a.1002 copy.png", 6);
     assertThat(notes())
         .containsExactly(
-            "2 pictures of no sequence lie beside it: a.1002 copy.png, slate.png");
+            "2 pictures in the folder belong to no sequence: a.1002 copy.png, slate.png");
   }
 }

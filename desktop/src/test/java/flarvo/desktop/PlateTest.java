@@ -85,8 +85,8 @@ class PlateTest extends WindowHarness {
     await(() -> robot.lookup("#plate-fields-original").tryQuery().isPresent());
     assertThat(robot.lookup("#plate-fields-original").queryAs(Label.class).getText())
         .isEqualTo(
-            "The plates are interlaced: lines of two moments on 4 of 4 frames that move, upper"
-                + " field first.");
+            "The plates are interlaced: combing on 4 of 4 frames with motion, upper field"
+                + " first.");
     assertThat(robot.lookup(".sentence").queryAs(Label.class).getText())
         .contains("The original plates are interlaced. Split or blend their fields");
     robot.interact(robot.lookup("#plate-split-fields").queryButton()::fire);
@@ -401,7 +401,7 @@ class PlateTest extends WindowHarness {
     onWindow(() -> robot.lookup("#lens-k1").queryAs(TextField.class).setText("much"));
     onWindow(() -> robot.lookup("#lens-use").queryAs(Button.class).fire());
     assertThat(robot.lookup("#lens-wrong").queryAs(Label.class).getText())
-        .isEqualTo("'much' is no number.");
+        .isEqualTo("'much' is not a number.");
     onWindow(() -> robot.lookup("#lens-k1").queryAs(TextField.class).setText("0.05"));
     onWindow(() -> robot.lookup("#lens-use").queryAs(Button.class).fire());
     assertThat(session.lens().get().source()).isEqualTo("typed");

@@ -49,7 +49,8 @@ public final class Main {
       }
     }
     if (readers.isEmpty()) {
-      readers = Reader.all();
+      readers = new ArrayList<>(Reader.all());
+      readers.addAll(Reader.decoded());
     }
     Path corpus = Path.of(System.getProperty("flarvo.corpus", "fuzz/corpus"));
     List<Session.Result> results = all(readers, corpus, minutes, out);

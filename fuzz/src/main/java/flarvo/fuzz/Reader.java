@@ -15,10 +15,14 @@ import flarvo.format.TextSource;
 import flarvo.format.table.TableAdvice;
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensSheet;
+import flarvo.lens.fit.LinesTable;
 import flarvo.motion.Parent;
 import flarvo.motion.Retime;
 import flarvo.motion.Stand;
+import flarvo.plate.MovieUnpacker;
+import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateReader;
+import flarvo.plate.look.CubeTable;
 import flarvo.project.ProjectFile;
 import flarvo.project.ProjectLoader;
 import flarvo.project.ProjectShot;
@@ -38,6 +42,7 @@ import flarvo.trace.Mask;
 import flarvo.trace.MaskJson;
 import flarvo.trace.MaskShape;
 import flarvo.work.Progress;
+import java.io.File;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -92,19 +97,35 @@ record Reader(String name, String extension, Consumer<Path> read) {
     out.add(new Reader("retime", ".csv", Reader::retime));
     out.add(new Reader("motion", ".txt", Reader::motion));
     out.add(new Reader("picture", ".png", PlateReader::read));
+    out.add(new Reader("exr", ".1001.exr", PlateFinder::find));
+    out.add(new Reader("cube", ".cube", CubeTable::read));
+    out.add(new Reader("lines", ".csv", LinesTable::read));
     return out;
+  }
+
+  /** Those whose pixels are unpacked by libraries in a process of their own: tens a second. */
+  static List<Reader> decoded() {
+    return List.of(
+        new Reader("exr-pixels", ".exr", PlateReader::read),
+        new Reader("movie", ".avi", Reader::movie));
   }
 
   /** By its name. */
   static Reader of(String name) {
-    return Stream.concat(all().stream(), Stream.of(MixedReader.reader()))
+    return Stream.of(all(), decoded(), List.of(MixedReader.reader()))
+        .flatMap(List::stream)
         .filter(r -> r.name.equals(name))
         .findFirst()
         .orElseThrow(
             () ->
                 InputError.words(
                     "there is no reader '" + name + "'",
-                    "Known are: " + String.join(", ", all().stream().map(Reader::name).toList())));
+                    "Known are: "
+                        + String.join(
+                            ", ",
+                            Stream.concat(all().stream(), decoded().stream())
+                                .map(Reader::name)
+                                .toList())));
   }
 
   /** Takes a file in as Receive does, weighs it, and puts a shot together from it. */
@@ -124,6 +145,17 @@ record Reader(String name, String extension, Consumer<Path> read) {
   private static void weigh(ReceivedSet set) {
     LedgerMaker.of(set, Rulings.NONE);
     set.shot("fuzz", Rulings.NONE);
+  }
+
+  private static void movie(Path file) {
+    Path folder = file.resolveSibling("frames");
+    File[] earlier = folder.toFile().listFiles();
+    for (File f : earlier == null ? new File[0] : earlier) {
+      if (!f.delete()) {
+        throw new IllegalStateException("left lying: " + f);
+      }
+    }
+    MovieUnpacker.into(file, folder, "m.", 4, 1, Progress.NONE);
   }
 
   private static void lens(Path file) {

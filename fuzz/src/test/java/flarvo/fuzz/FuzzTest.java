@@ -7,6 +7,7 @@ import flarvo.report.InputError;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -43,7 +44,9 @@ class FuzzTest {
   /** Each seed must be worth its place: something is read from it, not refused. */
   @Test
   void everySeedIsReadWhole() throws IOException {
-    for (Reader r : Reader.all()) {
+    List<Reader> readers = new ArrayList<>(Reader.all());
+    readers.addAll(Reader.decoded());
+    for (Reader r : readers) {
       Path folder = CORPUS.resolve(r.name());
       Path work = Files.createDirectories(dir.resolve(r.name()));
       if (Files.isDirectory(folder.resolve("beside"))) {

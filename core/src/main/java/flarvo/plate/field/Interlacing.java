@@ -70,7 +70,7 @@ public record Interlacing(
     String of =
         String.format(
             Locale.ROOT,
-            "lines of two moments on %d of %d frames that move%s",
+            "combing on %d of %d frames with motion%s",
             combed,
             moving,
             order.map(o -> ", " + o.word() + " field first").orElse(""));

@@ -77,7 +77,7 @@ class CombingTest {
           } else {
             assertThat(i.order().orElse(order)).as(as).isEqualTo(order);
           }
-          assertThat(i.words()).startsWith("interlaced: lines of two moments on 5 of 5 frames");
+          assertThat(i.words()).startsWith("interlaced: combing on 5 of 5 frames");
         }
       }
     }

@@ -9,7 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
-/** What is found in a shot's plates alone: whether they are interlaced, and what is no part of them. */
+/**
+ * What is found in a shot's plates alone: whether they are interlaced, and what is no part of them.
+ */
 public final class PlateFindings {
 
   /**
@@ -22,8 +24,7 @@ public final class PlateFindings {
       Map<PlateSequence, Interlacing> fields, Map<PlateSequence, List<String>> strays) {
 
     static Found of(List<PlateSequence> plates, Progress p) {
-      return new Found(
-          Combing.of(plates, p.part(0, 2)), PlateStrays.of(plates, p.part(1, 2)));
+      return new Found(Combing.of(plates, p.part(0, 2)), PlateStrays.of(plates, p.part(1, 2)));
     }
   }
 

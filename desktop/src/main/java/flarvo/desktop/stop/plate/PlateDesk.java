@@ -138,11 +138,11 @@ final class PlateDesk extends Desk {
                 ? "The "
                     + combed.get().role().word()
                     + " plates are interlaced. Split or blend their fields before they are tracked."
-            : l.track().isPresent()
-                ? lens(l.track().get().at(session.playhead().frame().get()))
-                : l.problem()
-                    + ". Drop a lens sheet (JSON) with the shot's files, type its values, or trace"
-                    + " straight edges and fit it.");
+                : l.track().isPresent()
+                    ? lens(l.track().get().at(session.playhead().frame().get()))
+                    : l.problem()
+                        + ". Drop a lens sheet (JSON) with the shot's files, type its values, or trace"
+                        + " straight edges and fit it.");
   }
 
   /** Plates that were measured to be interlaced; empty where none were. */

@@ -1,7 +1,7 @@
 package flarvo.desktop.stop.plate;
 
-import flarvo.desktop.state.PlateFindings;
 import flarvo.desktop.state.MeasuredPlates;
+import flarvo.desktop.state.PlateFindings;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.SnapshotProperty;
 import flarvo.desktop.state.Worked;

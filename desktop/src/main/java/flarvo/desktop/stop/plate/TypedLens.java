@@ -111,7 +111,7 @@ final class TypedLens extends VBox {
     try {
       return Double.parseDouble(f.getText().trim());
     } catch (NumberFormatException e) {
-      throw new IllegalArgumentException("'" + f.getText() + "' is no number", e);
+      throw new IllegalArgumentException("'" + f.getText() + "' is not a number", e);
     }
   }
 }

@@ -100,7 +100,7 @@ final class HandPart extends VBox {
       hand.search(
           text.isEmpty() ? OptionalDouble.empty() : OptionalDouble.of(Double.parseDouble(text)));
     } catch (NumberFormatException e) {
-      bench.failed("'" + text + "' is no number of pixels; leave it empty for no limit");
+      bench.failed("'" + text + "' is not a number of pixels; leave the field empty for no limit");
     }
   }
 

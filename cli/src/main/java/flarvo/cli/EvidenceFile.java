@@ -11,6 +11,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.suspect.TrustedSolve;
 import flarvo.trace.Mask;
+import flarvo.trace.PlatePixels;
 import flarvo.trace.TraceOptions;
 import flarvo.trace.Tracer;
 import flarvo.work.Progress;
@@ -32,7 +33,8 @@ record EvidenceFile(Observations tracks, Optional<Shot> solve) {
    */
   static EvidenceFile read(Path file, ShotIntake intake, IntakeOptions options, Progress p) {
     if (Files.isDirectory(file) || String.valueOf(file.getFileName()).contains("#")) {
-      return new EvidenceFile(followed(SequenceCommand.sequence(file), p), Optional.empty());
+      return new EvidenceFile(
+          followed(SequenceCommand.sequence(file), options, p), Optional.empty());
     }
     ReceivedSet set = intake.add(file, options, p).received(options);
     for (ReceivedFile f : set.files()) {
@@ -56,11 +58,13 @@ record EvidenceFile(Observations tracks, Optional<Shot> solve) {
   }
 
   /**
-   * Features of undistorted plates. No point of a solve has their names: the camera is measured.
+   * Features of undistorted plates, in pixels of the picture where its size is stated. No point of
+   * a solve has their names: the camera is measured.
    */
-  private static Observations followed(PlateSequence plates, Progress p) {
-    return Tracer.of(
-            plates.frames(), f -> PlateLuma.of(plates, f), TraceOptions.USUAL, Mask.NONE, p)
-        .observations();
+  private static Observations followed(PlateSequence plates, IntakeOptions options, Progress p) {
+    Observations own =
+        Tracer.of(plates.frames(), f -> PlateLuma.of(plates, f), TraceOptions.USUAL, Mask.NONE, p)
+            .observations();
+    return PlatePixels.of(plates, options.size().orElse(plates.picture())).toPicture(own);
   }
 }

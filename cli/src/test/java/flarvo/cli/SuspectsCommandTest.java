@@ -4,6 +4,11 @@ import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import flarvo.plate.PlateFinder;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterReader;
+import flarvo.plate.RasterWriter;
+import flarvo.scene.PlateSequence;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -75,6 +80,43 @@ class SuspectsCommandTest {
     JsonNode first = s.json().get("suspects").get(0);
     assertThat(first.get("causes").findValuesAsText("cause")).containsExactly("frame-shift");
     assertThat(first.get("errorPxAfter").asDouble()).isLessThan(1);
+  }
+
+  /** Proxies of half the size are followed in their own pixels, and measured in the picture's. */
+  @Test
+  void smallerPlatesAreEvidenceToo() throws Exception {
+    PlateSequence p =
+        PlateFinder.find(MERIDIAN.resolve("mer_010_terrace/plates/undistorted")).get(0);
+    Path proxies = Files.createDirectories(dir.resolve("proxies"));
+    for (int f = p.frames().first(); f < p.frames().first() + 48; f++) {
+      Raster half = half(RasterReader.read(p.file(f)));
+      RasterWriter.write(half, proxies.resolve("half." + f + ".png"));
+    }
+    Said s =
+        run(
+            "suspects",
+            MERIDIAN.resolve("returns/terrace_anim_v03.fbx"),
+            "--evidence",
+            proxies,
+            "--size",
+            "960x540",
+            "--json");
+    assertThat(s.code()).as(s.err()).isEqualTo(1);
+    JsonNode first = s.json().get("suspects").get(0);
+    assertThat(first.get("causes").findValuesAsText("cause")).containsExactly("frame-shift");
+    assertThat(first.get("errorPxAfter").asDouble()).isLessThan(1.5);
+  }
+
+  private static Raster half(Raster r) {
+    Raster out = Raster.empty(r.width() / 2, r.height() / 2, r.channels(), r.kind());
+    int n = r.channels().size();
+    for (int i = 0; i < out.values().length; i++) {
+      int x = i / n % out.width() * 2;
+      int y = i / n / out.width() * 2;
+      float top = r.at(x, y, i % n) + r.at(x + 1, y, i % n);
+      out.values()[i] = (top + r.at(x, y + 1, i % n) + r.at(x + 1, y + 1, i % n)) / 4;
+    }
+    return out;
   }
 
   @Test

@@ -3,14 +3,12 @@ package flarvo.trace;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Luma;
-import flarvo.scene.Observations;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.Deque;
 import java.util.List;
 import java.util.Locale;
@@ -45,9 +43,6 @@ public final class Tracer {
   /** And as many as have so many pixels together: large plates must not fill the memory. */
   private static final long PIXELS_BACK = 60_000_000;
 
-  /** Frames a feature has to be seen on, or all of a shorter plate. */
-  private static final int SHORTEST = 5;
-
   /** Share of features lost at once from which it is asked where the picture went. */
   private static final double MANY_LOST = 0.5;
 
@@ -59,10 +54,7 @@ public final class Tracer {
   /** Mean difference of brightness, of 255, below which a frame is the one before. */
   private static final double REPEATED = 0.01;
 
-  /** Brightness, of 255, that a black plate does not reach. */
-  private static final float DARK = 8;
-
-  private static final int FEWEST = 8;
+  private static final int FEWEST = TraceResult.FEWEST;
 
   private final TraceOptions options;
   private final Mask mask;
@@ -169,7 +161,8 @@ public final class Tracer {
     } finally {
       reader.shutdownNow();
     }
-    return result();
+    interruptions.last().ifPresent(notes::add);
+    return new TraceResult(all, frames, read, brightest, notes).traced();
   }
 
   /** Lets go of the pictures: who cancels may never come back. */
@@ -431,98 +424,5 @@ public final class Tracer {
     f.vy = vy;
     f.age = 0;
     f.score = 1;
-  }
-
-  private Traced result() {
-    interruptions.last().ifPresent(notes::add);
-    int least = Math.min(SHORTEST, Math.max(2, read));
-    Observations.Builder b = new Observations.Builder();
-    int kept = 0;
-    int width = Math.max(3, String.valueOf(all.size()).length());
-    for (Feature f : all) {
-      int[] rows = onOneSide(f);
-      if (rows.length >= least) {
-        String name = String.format(Locale.ROOT, "f%0" + width + "d", ++kept);
-        for (int row : rows) {
-          b.add(name, f.frame(row), f.x(row) + 0.5, f.y(row) + 0.5);
-        }
-      }
-    }
-    if (kept < FEWEST) {
-      throw nothing(kept, least);
-    }
-    Observations o = b.build();
-    thin(o);
-    notes.sort(Comparator.comparingInt(TraceNote::frame));
-    return new Traced(o, notes);
-  }
-
-  /** The rows of a feature between two cuts, where it has the most: none goes across. */
-  private int[] onOneSide(Feature f) {
-    int[] cuts =
-        notes.stream()
-            .filter(n -> n.kind() == TraceNote.Kind.CUT)
-            .mapToInt(TraceNote::frame)
-            .toArray();
-    int[] best = {};
-    for (int part = 0; part <= cuts.length; part++) {
-      int from = part == 0 ? Integer.MIN_VALUE : cuts[part - 1];
-      int to = part == cuts.length ? Integer.MAX_VALUE : cuts[part];
-      int[] rows =
-          IntStream.range(0, f.rows()).filter(r -> f.frame(r) >= from && f.frame(r) < to).toArray();
-      best = rows.length > best.length ? rows : best;
-    }
-    return best;
-  }
-
-  private InputError nothing(int kept, int least) {
-    if (read < 2) {
-      return InputError.words(
-          "of frames " + frames + " " + (read == 0 ? "none" : "only one") + " can be read",
-          "Check that the plates are there");
-    }
-    if (all.isEmpty()) {
-      return InputError.words(
-          "the plates have no detail to follow that stands out of their grain"
-              + (brightest < DARK ? ", they are black" : ""),
-          "Check that these are the right plates, and what the mask covers");
-    }
-    return InputError.words(
-        String.format(
-            Locale.ROOT,
-            "%d features were found, and %d could be followed for %d frames; a solve needs %d",
-            all.size(),
-            kept,
-            least,
-            FEWEST),
-        "The picture may be noise, or move too fast; ask for larger patterns or be less strict");
-  }
-
-  private void thin(Observations o) {
-    int[] live = new int[frames.count()];
-    for (int row = 0; row < o.size(); row++) {
-      live[o.frame(row) - frames.first()]++;
-    }
-    for (int i = 0; i < live.length; ) {
-      int from = i;
-      while (i < live.length && live[i] < FEWEST) {
-        i++;
-      }
-      if (i > from) {
-        int first = frames.first() + from;
-        int last = frames.first() + i - 1;
-        notes.add(
-            new TraceNote(
-                TraceNote.Kind.THIN,
-                first,
-                (first == last
-                        ? "frame " + first + " has"
-                        : "frames " + first + "–" + last + " have")
-                    + " fewer than "
-                    + FEWEST
-                    + " features"));
-      }
-      i++;
-    }
   }
 }

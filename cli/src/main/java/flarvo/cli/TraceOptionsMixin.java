@@ -136,8 +136,13 @@ final class TraceOptionsMixin {
     return f -> alpha ? PlateLuma.alpha(s, f) : PlateLuma.of(s, f);
   }
 
-  /** Brightness by frame. */
+  /**
+   * Brightness by frame.
+   *
+   * @throws InputError when the plates cannot be read at all, with the cause
+   */
   static IntFunction<Optional<Luma>> brightness(PlateSequence s) {
+    PlateLuma.requireReadable(s);
     return f -> PlateLuma.of(s, f);
   }
 }

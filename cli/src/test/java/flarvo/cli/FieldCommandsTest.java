@@ -77,6 +77,27 @@ class FieldCommandsTest {
         .contains("the movie states progressive");
   }
 
+  /** A number that is far off is no internal error, and unreadable plates say why they are. */
+  @Test
+  void whatCannotBeReadIsSaidWithItsCause() throws Exception {
+    Path far = Files.createDirectories(dir.resolve("far"));
+    for (String n : List.of("1001", "1002", "999999999")) {
+      Files.copy(dir.resolve("take/take3.1001.png"), far.resolve("f." + n + ".png"));
+    }
+    Said s = run("plates", far);
+    assertThat(s.code()).isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(s.err())
+        .contains("frames are numbered from 1001 to 999999999, and no shot is so long")
+        .contains("Move away the file");
+    Path bad = Files.createDirectories(dir.resolve("bad"));
+    Path dwa = Path.of("../core/src/test/resources/flarvo/plate/exr/dwaa_half.exr");
+    Files.copy(dwa, bad.resolve("d.1001.exr"));
+    Files.copy(dwa, bad.resolve("d.1002.exr"));
+    s = run("trace", bad, "--out", dir.resolve("t.csv"));
+    assertThat(s.code()).isEqualTo(ExitCode.BAD_INPUT);
+    assertThat(s.err()).contains("d.1001.exr").contains("packed as DWA");
+  }
+
   @Test
   void fieldsBecomeTheFramesThatTheyWere() throws Exception {
     Path out = dir.resolve("fields/take3.####.png");
@@ -117,6 +138,12 @@ class FieldCommandsTest {
     assertThat(s.code()).isEqualTo(ExitCode.BAD_INPUT);
     assertThat(s.err()).contains("the plates are progressive").contains("Give --order");
     assertThat(dir.resolve("x.1001.png")).doesNotExist();
+    Path still = Files.createDirectories(dir.resolve("still"));
+    for (int f = 1001; f < 1004; f++) {
+      Files.copy(dir.resolve("take/take3.1001.png"), still.resolve("s." + f + ".png"));
+    }
+    s = run("deinterlace", still, "--out", dir.resolve("x.####.png"));
+    assertThat(s.err()).contains("the plates are not known to be interlaced: too little moves");
     s = run("deinterlace", dir.resolve("take"), "--out", out, "--order", "first");
     assertThat(s.err()).contains("--order does not know 'first'");
     s = run("deinterlace", dir.resolve("take"), "--out", out, "--method", "bob");

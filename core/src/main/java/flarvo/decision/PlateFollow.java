@@ -92,8 +92,20 @@ final class PlateFollow {
   static Optional<Outcome> features(TraceDecision.Follow d, ShotState s, Progress progress) {
     Key key = Key.of(d, s);
     PlateSequence p = key.plates();
-    PlatePixels pixels = PlatePixels.of(p, key.picture());
+    PlateLuma.requireReadable(p);
     long stamp = stamp(p);
+    if (key.matte().isUsed()) {
+      for (PlateSequence q : key.all()) {
+        stamp = q.role() == PlateRole.KEYED ? 31 * stamp + stamp(q) : stamp;
+      }
+    }
+    return features(d, s, key, stamp, progress);
+  }
+
+  private static Optional<Outcome> features(
+      TraceDecision.Follow d, ShotState s, Key key, long stamp, Progress progress) {
+    PlateSequence p = key.plates();
+    PlatePixels pixels = PlatePixels.of(p, key.picture());
     Tracer tracer =
         UnfinishedTrace.take(key, stamp)
             .orElseGet(

@@ -84,8 +84,25 @@ public final class PlateFinder {
     return list;
   }
 
+  private static FrameRange range(Path folder, Stem stem, Numbers n) {
+    try {
+      return new FrameRange(n.frames.first(), n.frames.last());
+    } catch (IllegalArgumentException e) {
+      throw new InputError(
+          folder.resolve(stem.prefix + "####" + stem.suffix).toString(),
+          "",
+          "its frames are numbered from "
+              + n.frames.first()
+              + " to "
+              + n.frames.last()
+              + ", and no shot is so long",
+          "Move away the file that does not belong",
+          e);
+    }
+  }
+
   private static PlateSequence sequence(Path folder, Stem stem, Numbers n) {
-    FrameRange range = new FrameRange(n.frames.first(), n.frames.last());
+    FrameRange range = range(folder, stem, n);
     List<Integer> missing = new ArrayList<>();
     for (int f = range.first(); f <= range.last(); f++) {
       if (!n.frames.contains(f)) {

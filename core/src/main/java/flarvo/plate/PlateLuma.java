@@ -6,6 +6,7 @@ import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import java.awt.image.DataBuffer;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
 
@@ -23,6 +24,8 @@ public final class PlateLuma {
   /** Linear; a lamp that is brighter must not outweigh all that is round it. */
   private static final float BRIGHTEST = 8;
 
+  private static final int ASKED = 3;
+
   private PlateLuma() {}
 
   /** Empty for a frame that is not there or cannot be read. */
@@ -35,6 +38,31 @@ public final class PlateLuma {
       return Optional.of(plates.inner().map(p -> within(whole, p)).orElse(whole));
     } catch (InputError e) {
       return Optional.empty(); // a plate that cannot be read is a frame without a mark
+    }
+  }
+
+  /**
+   * Asks whether plates can be read at all, so that the cause is told where they cannot: of frames
+   * that are missing one by one {@link #of} says nothing.
+   *
+   * @throws InputError when none of the first few that are there can be read, with the cause
+   */
+  public static void requireReadable(PlateSequence plates) {
+    InputError first = null;
+    int asked = 0;
+    for (int f = plates.frames().first(); f <= plates.frames().last() && asked < ASKED; f++) {
+      if (Files.exists(plates.file(f))) {
+        asked++;
+        try {
+          whole(plates.file(f));
+          return;
+        } catch (InputError e) {
+          first = first == null ? e : first;
+        }
+      }
+    }
+    if (first != null) {
+      throw first;
     }
   }
 

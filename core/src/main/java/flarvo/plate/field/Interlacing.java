@@ -78,7 +78,7 @@ public record Interlacing(
       case PROGRESSIVE -> "progressive";
       case INTERLACED -> "interlaced: " + of;
       case MIXED -> "interlaced in part, as pulldown leaves it: " + of;
-      case UNKNOWN -> "too little moves to tell whether it is interlaced";
+      case UNKNOWN -> "not known to be interlaced: too little moves to tell";
     };
   }
 }

@@ -51,13 +51,9 @@ class LauncherTest {
   }
 
   private String noted(String who) {
-    return "echo \"$$ $*\" >'"
-        + dir.resolve(who + ".part")
-        + "'\nmv '"
-        + dir.resolve(who + ".part")
-        + "' '"
-        + dir.resolve(who)
-        + "'\n";
+    // Two of them may run at once, so each writes a file of its own before it is moved.
+    String part = "'" + dir.resolve(who + ".part") + "'.$$";
+    return "echo \"$$ $*\" >" + part + "\nmv " + part + " '" + dir.resolve(who) + "'\n";
   }
 
   private Process start(String... words) throws IOException {

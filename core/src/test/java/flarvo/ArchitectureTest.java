@@ -106,7 +106,7 @@ class ArchitectureTest {
         "flarvo.report..",
         "flarvo.work..");
     mayKnow("flarvo.lens..", "flarvo.format", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
-    mayKnow("flarvo.vet..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
+    mayKnow("flarvo.vet..", "flarvo.lens..", "flarvo.scene..", "flarvo.report..", "flarvo.work..");
     mayKnow(
         "flarvo.level..",
         "flarvo.suspect..",

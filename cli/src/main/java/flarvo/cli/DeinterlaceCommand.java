@@ -1,5 +1,6 @@
 package flarvo.cli;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import flarvo.plate.field.Combing;
 import flarvo.plate.field.FieldMethod;
@@ -102,6 +103,7 @@ final class DeinterlaceCommand implements Callable<Integer> {
               + (how == FieldMethod.SPLIT
                   ? ", " + first.word() + " field first, at double rate"
                   : ", both fields blended"));
+      SequenceCommand.sayLeftOut(o.leftOut(), target, text);
       o.failed().forEach((f, why) -> text.println("  frame " + f + ": " + why));
     }
     return o.failed().isEmpty() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
@@ -153,6 +155,8 @@ final class DeinterlaceCommand implements Callable<Integer> {
     }
     n.put("firstFrame", o.frames().first()).put("lastFrame", o.frames().last());
     n.put("written", o.written());
+    ArrayNode leftOut = n.putArray("leftOut");
+    o.leftOut().forEach(leftOut::add);
     ObjectNode failed = n.putObject("failed");
     o.failed().forEach((f, why) -> failed.put(String.valueOf(f), why));
     return n;

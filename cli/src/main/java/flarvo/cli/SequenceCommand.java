@@ -20,6 +20,7 @@ import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import java.util.SortedSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
@@ -182,7 +183,15 @@ abstract class SequenceCommand implements Callable<Integer> {
               + " x "
               + s.height() / (double) s.original().height());
     }
+    sayLeftOut(o.leftOut(), target, text);
     o.failed().forEach((f, why) -> text.println("  frame " + f + ": " + why));
+  }
+
+  /** What the plates say and the new pictures cannot. */
+  static void sayLeftOut(SortedSet<String> names, SequenceName target, PrintWriter text) {
+    if (!names.isEmpty()) {
+      text.println("  " + target.suffix() + " does not hold " + String.join(", ", names));
+    }
   }
 
   private ObjectNode document(SequenceName target, RemapOptions options, SequenceRemap.Outcome o) {
@@ -194,6 +203,8 @@ abstract class SequenceCommand implements Callable<Integer> {
     o.fresh().forEach(fresh::add);
     ObjectNode failed = n.putObject("failed");
     o.failed().forEach((f, why) -> failed.put(String.valueOf(f), why));
+    ArrayNode leftOut = n.putArray("leftOut");
+    o.leftOut().forEach(leftOut::add);
     Overscan s = options.overscan();
     n.putArray("originalSize").add(s.original().width()).add(s.original().height());
     n.putArray("undistortedSize").add(s.width()).add(s.height());

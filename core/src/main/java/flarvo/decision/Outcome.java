@@ -112,6 +112,16 @@ public sealed interface Outcome {
   record FittedLens(LensTrack lens, double residualPx, int lines) implements Outcome {}
 
   /**
+   * A lens that fits a received distortion map.
+   *
+   * @param maxPx largest distance between the two over the whole map, original pixels
+   * @param rmsPx the same, root mean square
+   * @param cover share of the map's pixels that say anything
+   */
+  @DecisionCode("map-lens")
+  record MapLens(LensTrack lens, double maxPx, double rmsPx, double cover) implements Outcome {}
+
+  /**
    * Undistorted plates on disk.
    *
    * @param made frames that were written

@@ -1,12 +1,11 @@
 package flarvo.decision;
 
-import flarvo.lens.Lens;
+import flarvo.lens.Direction;
 import flarvo.lens.LensChoice;
 import flarvo.lens.LensModel;
 import flarvo.lens.LensSheet;
 import flarvo.lens.LensTrack;
 import flarvo.lens.LensWork;
-import flarvo.lens.Normalisation;
 import flarvo.lens.ShotLens;
 import flarvo.lens.fit.LensEstimate;
 import flarvo.lens.fit.LensFit;
@@ -248,22 +247,11 @@ public sealed interface PlateDecision extends Decision {
     public LensEstimate estimate(ShotState s, Progress progress) {
       PictureSize picture =
           s.shot().plate(PlateRole.ORIGINAL).map(PlateSequence::size).orElse(s.shot().picture());
-      // A fisheye is counted in focal lengths, which only the camera knows.
-      boolean fisheye = model == LensModel.FISHEYE;
-      double focal =
-          s.shot()
-              .camera()
-              .map(c -> c.optics().at(c.frames().first()))
-              .map(o -> o.focalLengthMm() / o.filmWidthMm())
-              .orElse(Double.NaN);
-      if (fisheye && Double.isNaN(focal)) {
-        throw InputError.words(
-            "a fisheye needs the focal length, and the shot has no camera", "Fit another model");
-      }
-      Normalisation unit = fisheye ? Normalisation.FOCAL_LENGTH : Normalisation.HALF_WIDTH;
-      Lens start = new Lens(model.neutral(), unit, 0.5, 0.5, fisheye ? focal : Double.NaN);
       return LensFit.withoutStrays(
-          s.lensWork().lines(), picture, new LensFitOptions(start, terms, centre), progress);
+          s.lensWork().lines(),
+          picture,
+          new LensFitOptions(MapLens.start(model, s), terms, centre),
+          progress);
     }
 
     @Override
@@ -290,6 +278,61 @@ public sealed interface PlateDecision extends Decision {
                       model.title(),
                       ((Outcome.FittedLens) o).residualPx()))
           .orElse(title());
+    }
+  }
+
+  /**
+   * Fits a lens to a received distortion map and uses it.
+   *
+   * @param map an OpenEXR of two channels
+   * @param makes what the map does
+   */
+  @DecisionCode("fit-lens-to-map")
+  record FitMap(Path map, Direction makes, LensModel model) implements PlateDecision {
+    @Override
+    public boolean worksOut() {
+      return true;
+    }
+
+    @Override
+    public Optional<Outcome> work(ShotState s, Progress progress) {
+      return Optional.of(MapLens.of(this, s, progress));
+    }
+
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      LensTrack lens = ((Outcome.MapLens) outcome.orElseThrow()).lens();
+      String from = "fitted to " + map.getFileName();
+      return Applied.whole(s.withLensWork(s.lensWork().with(new LensChoice.Given(lens, from))));
+    }
+
+    @Override
+    public String title() {
+      return "fit lens to " + map.getFileName();
+    }
+  }
+
+  /** Uses the lens terms that refining found, for tracks that lie on the original plates. */
+  @DecisionCode("use-refined-lens")
+  record UseRefinedLens() implements PlateDecision {
+    @Override
+    public Applied on(ShotState s, Optional<Outcome> outcome) {
+      LensTrack lens =
+          s.vetting()
+              .solve()
+              .flatMap(r -> r.rest().lens(r.camera(), s.shot().picture()))
+              .map(LensTrack::of)
+              .orElseThrow(
+                  () ->
+                      InputError.words(
+                          "no lens terms were refined", "Refine with lens terms at Vet first"));
+      return Applied.whole(
+          s.withLensWork(s.lensWork().with(new LensChoice.Given(lens, "refined at Vet"))));
+    }
+
+    @Override
+    public String title() {
+      return "use refined lens";
     }
   }
 

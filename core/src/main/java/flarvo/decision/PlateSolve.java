@@ -4,7 +4,6 @@ import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
-import flarvo.trace.AutoSolve;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
@@ -69,7 +68,7 @@ final class PlateSolve {
   static Applied applied(ShotState s, Outcome.Solve o) {
     RefinedSolve r = o.solve();
     ShotState out = s;
-    Optional<LensTrack> found = AutoSolve.lens(r);
+    Optional<LensTrack> found = r.rest().lens(r.camera(), s.shot().picture()).map(LensTrack::of);
     if (found.isPresent() && s.trace().needsLens() && s.lens().track().isEmpty()) {
       // The lens says the same as the terms: from here on the original plates are bent by it.
       out =

@@ -3,6 +3,7 @@ package flarvo.plate;
 import flarvo.format.ByteCursor;
 import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateFacts;
@@ -148,7 +149,7 @@ final class ExrHeader {
       attribute(name, type, length, in.part(in.file(), at, length).at(0));
       if (!LAYOUT.contains(name) && length <= LONGEST_KEPT) {
         kept.add(
-            new PlateTags.Attribute(
+            PlateTags.Attribute.exr(
                 name, type, in.part(in.file(), at, length).at(0).bytes(length)));
       }
       c.moveTo(at + length);

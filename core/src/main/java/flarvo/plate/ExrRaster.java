@@ -1,5 +1,6 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.work.Progress;

@@ -4,6 +4,8 @@ import static org.lwjgl.util.tinyexr.TinyEXR.TINYEXR_COMPRESSIONTYPE_ZIP;
 import static org.lwjgl.util.tinyexr.TinyEXR.TINYEXR_PIXELTYPE_FLOAT;
 import static org.lwjgl.util.tinyexr.TinyEXR.TINYEXR_PIXELTYPE_HALF;
 
+import flarvo.plate.tag.PlateTags;
+import flarvo.plate.tag.TagHome;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.ByteBuffer;
@@ -57,7 +59,7 @@ final class ExrWriter {
       header.channels(channels).num_channels(n);
       header.pixel_types(given).requested_pixel_types(asked);
       header.compression_type(TINYEXR_COMPRESSIONTYPE_ZIP);
-      attributes(r.tags().attributes(), header, memory, stack);
+      attributes(r.tags().in(TagHome.OPENEXR), header, memory, stack);
       image.images(planes).width(r.width()).height(r.height()).num_channels(n);
       save(image, header, (float) r.tags().pixelAspect(), out, stack);
     } finally {

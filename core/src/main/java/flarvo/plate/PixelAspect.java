@@ -1,5 +1,7 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.PictureTags;
+import flarvo.plate.tag.TiffTags;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -7,9 +9,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 
 /**
- * The shape of a pixel from a picture's first bytes: PNG's {@code pHYs} and JPEG's JFIF segment
- * state pixels a unit, across and upright. The library's own way would unpack every text in the
- * header, which a hostile file may have blown up.
+ * The shape of a pixel: PNG's {@code pHYs}, JPEG's JFIF segment and TIFF's resolutions state pixels
+ * a unit, across and upright. The library's own way would unpack every text in the header, which a
+ * hostile file may have blown up.
  */
 final class PixelAspect {
 
@@ -17,6 +19,8 @@ final class PixelAspect {
   private static final long PNG = 0x89504E470D0A1A0AL;
   private static final int PHYS = 0x70485973;
   private static final int IDAT = 0x49444154;
+  private static final int TIFF_LITTLE = 0x49492A00;
+  private static final int TIFF_BIG = 0x4D4D002A;
   private static final int JFIF = 0x4A464946;
 
   private PixelAspect() {}
@@ -32,6 +36,8 @@ final class PixelAspect {
       a = png(b);
     } else if (b.limit() > 18 && b.getInt(6) == JFIF) {
       a = ratio(b.getShort(14) & 0xFFFF, b.getShort(16) & 0xFFFF);
+    } else if (b.limit() > 8 && (b.getInt(0) == TIFF_LITTLE || b.getInt(0) == TIFF_BIG)) {
+      a = TiffTags.pixelAspect(PictureTags.read(file));
     }
     return a > 0.1 && a < 10 ? a : 1;
   }

@@ -1,5 +1,6 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.PlateTags;
 import java.util.List;
 
 /**

@@ -1,5 +1,7 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.PictureTags;
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import java.awt.image.BufferedImage;
 import java.awt.image.ColorModel;
@@ -8,6 +10,7 @@ import java.awt.image.DataBufferByte;
 import java.awt.image.IndexColorModel;
 import java.awt.image.PixelInterleavedSampleModel;
 import java.awt.image.WritableRaster;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
@@ -30,8 +33,12 @@ public final class RasterReader {
       return ExrRaster.read(file);
     }
     double aspect = PlateReader.header(file).size().pixelAspect();
-    return PlateReader.withImage(file, image -> of(file, image))
-        .with(new PlateTags(aspect, List.of()));
+    Raster r = PlateReader.withImage(file, image -> of(file, image));
+    try {
+      return r.with(new PlateTags(aspect, PictureTags.read(file)));
+    } catch (IOException e) {
+      throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
+    }
   }
 
   /** Numbers of a decoded picture; its pixel aspect is not known here. */

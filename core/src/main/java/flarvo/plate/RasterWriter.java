@@ -1,5 +1,10 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.HeadStream;
+import flarvo.plate.tag.JpegTags;
+import flarvo.plate.tag.PlateTags;
+import flarvo.plate.tag.PngTags;
+import flarvo.plate.tag.TiffTags;
 import flarvo.report.InputError;
 import flarvo.work.AtomicFile;
 import java.awt.Point;
@@ -15,6 +20,7 @@ import java.awt.image.WritableRaster;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -22,11 +28,16 @@ import java.util.Set;
 import java.util.stream.IntStream;
 import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
+import javax.imageio.ImageTypeSpecifier;
 import javax.imageio.ImageWriteParam;
 import javax.imageio.ImageWriter;
+import javax.imageio.metadata.IIOMetadata;
 import javax.imageio.stream.ImageOutputStream;
 
-/** Writes whole pictures; the format follows from the name's ending. */
+/**
+ * Writes whole pictures; the format follows from the name's ending. Tags that the format holds are
+ * written too; the others are {@link PlateTags#notIn}.
+ */
 public final class RasterWriter {
 
   private static final float JPEG_QUALITY = 0.95f;
@@ -87,22 +98,40 @@ public final class RasterWriter {
   private static void write(Raster r, String format, OutputStream to) throws IOException {
     Raster kept = format.equals("jpg") ? withoutAlpha(r) : r;
     BufferedImage image = image(kept);
+    PlateTags tags = r.tags();
     ImageWriter w =
         ImageIO.getImageWritersByFormatName(format.equals("tif") ? "tiff" : format).next();
-    try (ImageOutputStream out = ImageIO.createImageOutputStream(to)) {
+    OutputStream tagged =
+        switch (format) {
+          case "png" ->
+              new HeadStream(to, PngTags.HEAD, head -> joined(head, PngTags.chunks(tags)));
+          case "jpg" -> new HeadStream(to, JpegTags.HEAD, head -> JpegTags.head(head, tags));
+          default -> to;
+        };
+    try (ImageOutputStream out = ImageIO.createImageOutputStream(tagged)) {
       ImageWriteParam p = w.getDefaultWriteParam();
+      IIOMetadata fields = null;
       if (format.equals("jpg")) {
         p.setCompressionMode(ImageWriteParam.MODE_EXPLICIT);
         p.setCompressionQuality(JPEG_QUALITY);
       } else if (format.equals("tif")) {
         p.setCompressionMode(ImageWriteParam.MODE_EXPLICIT);
         p.setCompressionType("ZLib");
+        IIOMetadata given =
+            w.getDefaultImageMetadata(ImageTypeSpecifier.createFromRenderedImage(image), p);
+        fields = TiffTags.metadata(given, tags);
       }
       w.setOutput(out);
-      w.write(null, new IIOImage(image, null, null), p);
+      w.write(null, new IIOImage(image, null, fields), p);
     } finally {
       w.dispose();
     }
+  }
+
+  private static byte[] joined(byte[] a, byte[] b) {
+    byte[] out = Arrays.copyOf(a, a.length + b.length);
+    System.arraycopy(b, 0, out, a.length, b.length);
+    return out;
   }
 
   private static Raster withoutAlpha(Raster r) {

@@ -1,8 +1,8 @@
 package flarvo.render;
 
-import flarvo.plate.PlateTags;
 import flarvo.plate.Raster;
 import flarvo.plate.SampleKind;
+import flarvo.plate.tag.PlateTags;
 import flarvo.scene.PictureSize;
 import flarvo.scene.ShotCamera;
 import flarvo.work.Cancelled;

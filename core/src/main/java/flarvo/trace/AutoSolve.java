@@ -1,9 +1,6 @@
 package flarvo.trace;
 
-import flarvo.lens.BrownConrady;
-import flarvo.lens.Lens;
 import flarvo.lens.LensTrack;
-import flarvo.lens.Normalisation;
 import flarvo.level.FirstGuess;
 import flarvo.level.LevelScene;
 import flarvo.report.InputError;
@@ -15,8 +12,6 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
-import flarvo.vet.RefinedSolve;
-import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -156,7 +151,12 @@ public final class AutoSolve {
         traced,
         found.movers(),
         solved,
-        lens(solved.cleaned().solve()),
+        solved
+            .cleaned()
+            .solve()
+            .rest()
+            .lens(solved.cleaned().solve().camera(), plate.picture())
+            .map(LensTrack::of),
         ground,
         doubts(traced, o, solved));
   }
@@ -177,26 +177,6 @@ public final class AutoSolve {
                       + "-"
                       + frames.last());
             });
-  }
-
-  /**
-   * The lens terms of a solve as a lens: both say where the original shows what is straight. Empty
-   * where the solve found none.
-   */
-  public static Optional<LensTrack> lens(RefinedSolve solve) {
-    ResidualDistortion r = solve.rest();
-    if (r.equals(ResidualDistortion.NONE)) {
-      return Optional.empty();
-    }
-    Optics o = solve.camera().optics().at(solve.camera().frames().first());
-    return Optional.of(
-        LensTrack.of(
-            new Lens(
-                new BrownConrady(r.k1(), r.k2(), 0, 0, 0, 0, 0, 0),
-                Normalisation.FOCAL_LENGTH,
-                0.5,
-                0.5,
-                o.focalLengthMm() / o.filmWidthMm())));
   }
 
   private static List<String> doubts(Traced traced, Observations used, TrackSolve.Outcome solved) {

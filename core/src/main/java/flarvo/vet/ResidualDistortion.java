@@ -1,11 +1,15 @@
 package flarvo.vet;
 
+import flarvo.lens.BrownConrady;
+import flarvo.lens.Lens;
+import flarvo.lens.Normalisation;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PixelIntrinsics;
 import flarvo.scene.ShotCamera;
+import java.util.Optional;
 
 /**
  * What is left of a lens after the plate was undistorted: two radial terms of the distance from the
@@ -23,6 +27,25 @@ public record ResidualDistortion(double k1, double k2) {
     if (!Double.isFinite(k1) || !Double.isFinite(k2)) {
       throw new IllegalArgumentException("lens terms must be finite");
     }
+  }
+
+  /**
+   * The same as a lens of the original plates, for tracks that lie on these: it counts in focal
+   * lengths of the first frame from its principal point. Empty where nothing is left.
+   */
+  public Optional<Lens> lens(ShotCamera camera, PictureSize picture) {
+    if (equals(NONE)) {
+      return Optional.empty();
+    }
+    Optics o = camera.optics().at(camera.frames().first());
+    PixelIntrinsics k = PixelIntrinsics.of(o, picture);
+    return Optional.of(
+        new Lens(
+            new BrownConrady(k1, k2, 0, 0, 0, 0, 0, 0),
+            Normalisation.FOCAL_LENGTH,
+            k.cx() / picture.width(),
+            k.cy() / picture.height(),
+            o.focalLengthMm() / o.filmWidthMm()));
   }
 
   /** Tracks as a pinhole would have seen them; the same object where nothing is left. */

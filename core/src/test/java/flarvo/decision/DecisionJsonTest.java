@@ -206,6 +206,11 @@ class DecisionJsonTest {
         new PointDecision.TrackPoint("floor"),
         new PlateDecision.UseReceivedLens("lens.json"),
         new PlateDecision.TypeLens(LENS),
+        new PlateDecision.FitMap(
+            Path.of("/shots/a/in/map.exr"),
+            flarvo.lens.Direction.ORIGINAL_TO_UNDISTORTED,
+            flarvo.lens.LensModel.FISHEYE),
+        new PlateDecision.UseRefinedLens(),
         new PlateDecision.UseNoLens(),
         new PlateDecision.TraceLine("edge 1", 1001, 3.5, 4, 100, 90.25),
         new PlateDecision.FindBoard(1003),
@@ -346,12 +351,12 @@ class DecisionJsonTest {
                             + " add-wall align-solve apply-guess as-it-stood bridge-path"
                             + " change-deliveries change-delivery change-gauge change-statement clear-depths"
                             + " clear-locators cull cull-and-refine dissolve-group draw-mask extrude"
-                            + " find-board find-edges find-movers fit-lens follow-features follow-plane forget-features give-depths light-from-shadow limit-feature map-table mark-feature mark-point mask-plates mask-side move-level move-stand-in"
+                            + " find-board find-edges find-movers fit-lens fit-lens-to-map follow-features follow-plane forget-features give-depths light-from-shadow limit-feature map-table mark-feature mark-point mask-plates mask-side move-level move-stand-in"
                             + " place-gauge put-in-group read-as refine remove-delivery remove-feature remove-lines remove-mask remove-moving-object"
                             + " remove-object remove-plane remove-point remove-statement reset-level restore return-mover revert-solve"
                             + " rule scale-moving-object search-area send-corners set-light set-plate-role smooth-path snap-keys solve-from-tracks solve-mover solve-plates solve-zoom"
                             + " style-group trace-line track-point type-lens undistort"
-                            + " use-matte use-mended use-no-lens use-received-lens watch-files weigh")
+                            + " use-matte use-mended use-no-lens use-received-lens use-refined-lens watch-files weigh")
                         .split(" "))));
     assertThat(Set.copyOf(DecisionTypes.CULLING.values()))
         .isEqualTo(Set.of(Culling.class.getPermittedSubclasses()));
@@ -393,6 +398,7 @@ class DecisionJsonTest {
             new Outcome.Line(new StraightLine("edge 1", 3, 1, 2, 3, 4.5, 6, 7)),
             new Outcome.Lines(List.of(new StraightLine("row 1", 3, 1, 2, 3, 4.5))),
             new Outcome.FittedLens(LENS, 0.125, 9),
+            new Outcome.MapLens(LENS, 0.25, 0.125, 0.75),
             new Outcome.Undistorted(
                 PictureSize.of(2048, 1200),
                 3,

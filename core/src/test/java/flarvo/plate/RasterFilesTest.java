@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.plate.remap.TestPicture;
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -50,14 +51,14 @@ class RasterFilesTest {
       r.values()[i] = i * 7.25f - 20;
     }
     PlateTags.Attribute own =
-        new PlateTags.Attribute(
+        PlateTags.Attribute.exr(
             "studioShot", "string", "mer_010".getBytes(java.nio.charset.StandardCharsets.UTF_8));
     byte[] rate =
         ByteBuffer.allocate(8).order(ByteOrder.LITTLE_ENDIAN).putInt(24000).putInt(1001).array();
     Raster tagged =
         r.with(
             new PlateTags(
-                2, List.of(own, new PlateTags.Attribute("framesPerSecond", "rational", rate))));
+                2, List.of(own, PlateTags.Attribute.exr("framesPerSecond", "rational", rate))));
     Path file = dir.resolve("five.exr");
     RasterWriter.write(tagged, file);
     Raster back = RasterReader.read(file);

@@ -7,13 +7,20 @@ import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.view.DrawContext;
+import flarvo.lens.Direction;
+import flarvo.lens.Lens;
 import flarvo.lens.LensMapper;
+import flarvo.lens.LensModel;
 import flarvo.lens.LensTrack;
+import flarvo.lens.RadialPolynomial;
 import flarvo.lens.fit.StraightLine;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
+import flarvo.plate.remap.Overscan;
+import flarvo.plate.remap.PositionGrid;
 import flarvo.scene.Observations;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import java.nio.file.Files;
@@ -416,6 +423,50 @@ class PlateTest extends WindowHarness {
     onWindow(() -> session.undo());
     onWindow(() -> session.undo());
     assertThat(session.lens().get().source()).isEqualTo("typed");
+  }
+
+  /** Somebody sends distortion maps and no lens; what a map does, only they know. */
+  @Test
+  void aLensIsFittedToAMap(FxRobot robot) throws Exception {
+    openTerrace(false);
+    robot.type(KeyCode.DIGIT5);
+    PictureSize size = plates(PlateRole.ORIGINAL).size();
+    Path map = dir.resolve("map.exr");
+    RasterWriter.write(
+        PositionGrid.of(
+                Lens.centred(new RadialPolynomial(0.062, 0.014, 0, 0)).on(size),
+                Direction.ORIGINAL_TO_UNDISTORTED,
+                Overscan.none(size))
+            .map(size.width(), size.height(), false),
+        map);
+    ComboBox<String> use = robot.lookup("#plate-lens").query();
+    onWindow(() -> use.setValue("from a map…"));
+    onWindow(() -> robot.lookup("#map-fit").queryAs(Button.class).fire());
+    assertThat(robot.lookup("#map-wrong").queryAs(Label.class).getText())
+        .isEqualTo("Choose the file of a map.");
+    onWindow(() -> robot.lookup("#map-file").queryAs(TextField.class).setText(map + " "));
+    onWindow(
+        () ->
+            robot
+                .lookup("#map-model")
+                .<ComboBox<String>>query()
+                .setValue(LensModel.RADIAL.title()));
+    onWindow(() -> robot.lookup("#map-fit").queryAs(Button.class).fire());
+    await(() -> session.lens().get().source().equals("fitted to map.exr"));
+    double[] k = session.lens().get().track().orElseThrow().base().distortion().coefficients();
+    assertThat(k[0]).isCloseTo(0.062, within(1e-4));
+    assertThat(k[1]).isCloseTo(0.014, within(3e-4));
+    assertThat(
+            robot.lookup(".note").match(Label.class::isInstance).queryAllAs(Label.class).stream()
+                .map(Label::getText))
+        .anyMatch(
+            s -> s.startsWith("Within 0.0") && s.contains("bent inwards (barrel) by 43.9 px"));
+    await(() -> check(robot, "original").isPresent());
+    assertThat(check(robot, "original").orElseThrow().getText())
+        .matches("Trackers fit these plates to 0\\.\\d+ px through the lens\\.");
+    assertThat(use.getValue()).isEqualTo("fitted to map.exr");
+    onWindow(() -> session.undo());
+    assertThat(session.lens().get().track()).isEmpty();
   }
 
   /** The screen only: the plate's file is what it was. */

@@ -1,7 +1,7 @@
 package flarvo.plate.field;
 
-import flarvo.plate.PlateTags;
 import flarvo.plate.Raster;
+import flarvo.plate.tag.PlateTags;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.ArrayList;
@@ -79,7 +79,7 @@ public final class FieldSplit {
         ByteBuffer v = ByteBuffer.wrap(a.value().clone()).order(ByteOrder.LITTLE_ENDIAN);
         long twice = 2L * v.getInt(0);
         if (twice <= Integer.MAX_VALUE) {
-          out.add(new PlateTags.Attribute(RATE, a.type(), v.putInt(0, (int) twice).array()));
+          out.add(PlateTags.Attribute.exr(RATE, a.type(), v.putInt(0, (int) twice).array()));
         }
       } else if (!a.name().equals(TIMECODE)) {
         out.add(a);

@@ -4,6 +4,7 @@ import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.remap.SequenceName;
+import flarvo.plate.tag.TagHome;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateSequence;
@@ -12,9 +13,12 @@ import flarvo.work.Workers;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Collections;
 import java.util.List;
 import java.util.NavigableMap;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 
@@ -29,8 +33,13 @@ public final class SequenceFields {
    *
    * @param frames that the new sequence reaches over
    * @param failed why a frame could not be made, by frame of the source
+   * @param leftOut names of what the plates say and pictures of the new format cannot
    */
-  public record Outcome(FrameRange frames, int written, NavigableMap<Integer, String> failed) {}
+  public record Outcome(
+      FrameRange frames,
+      int written,
+      NavigableMap<Integer, String> failed,
+      SortedSet<String> leftOut) {}
 
   private SequenceFields() {}
 
@@ -63,6 +72,7 @@ public final class SequenceFields {
           target.folder().toString(), "", "the folder cannot be made", "Check its rights", e);
     }
     NavigableMap<Integer, String> failed = new TreeMap<>();
+    SortedSet<String> leftOut = Collections.synchronizedSortedSet(new TreeSet<>());
     AtomicInteger done = new AtomicInteger();
     AtomicInteger written = new AtomicInteger();
     Workers.all(
@@ -76,7 +86,7 @@ public final class SequenceFields {
                           progress.step(done.getAndIncrement(), in.count());
                           try {
                             int to = in.first() + method.frames() * (f - in.first());
-                            make(source.file(f), target, to, method, order);
+                            leftOut.addAll(make(source.file(f), target, to, method, order));
                             written.addAndGet(method.frames());
                           } catch (InputError e) {
                             synchronized (failed) {
@@ -86,10 +96,10 @@ public final class SequenceFields {
                           return null;
                         })
             .toList());
-    return new Outcome(out, written.get(), failed);
+    return new Outcome(out, written.get(), failed, leftOut);
   }
 
-  private static void make(
+  private static List<String> make(
       Path file, SequenceName target, int to, FieldMethod method, FieldOrder order) {
     Raster r = RasterReader.read(file);
     List<Raster> made =
@@ -104,5 +114,6 @@ public final class SequenceFields {
       RasterWriter.write(
           m.as(RasterWriter.kindFor(target.suffix(), m.kind())), target.file(to + i));
     }
+    return r.tags().notIn(TagHome.ofName(target.suffix()));
   }
 }

@@ -92,6 +92,16 @@ public record MapBending(Path file, Direction does, boolean bottom) implements B
     return direction == does ? forward : MapInverse.of(forward, had.width(), had.height());
   }
 
+  /**
+   * Whether a map's second channel counts from the bottom: read the other way it would turn
+   * pictures upside down.
+   *
+   * @param had size of the picture that the map is applied to
+   */
+  public static boolean countsFromBottom(Raster map, PictureSize had) {
+    return !isUpsideDown(PositionGrid.of(map, had.width(), had.height(), true));
+  }
+
   /** No lens does that; a map whose second channel counts from the other side does. */
   private static boolean isUpsideDown(PositionGrid g) {
     double[] above = new double[2];

@@ -7,24 +7,27 @@ import flarvo.plate.SampleKind;
 import java.util.List;
 
 /**
- * For each pixel of the picture that is made, the point of the picture it is made from. Kept as
- * distances from the pixel's own place, so that floats hold them to 1e-5 px. NaN where there is
- * nothing.
+ * For each pixel of the picture that is made, the point of the picture it is made from. Kept as the
+ * pixel that the point follows and its distances from the centre of that: a float holds them to
+ * 1e-7 px, and whoever samples the picture needs just these. NaN where there is nothing.
  */
 public final class PositionGrid {
 
+  /** Pixels across or down of the largest picture that points can be on. */
+  static final int LARGEST = Short.MAX_VALUE;
+
+  private static final int NOTHING = Short.MIN_VALUE << 16;
+
   private final int width;
   private final int height;
-  private final double shiftX;
-  private final double shiftY;
-  private final float[] moves;
+  private final int[] cells;
+  private final float[] parts;
 
-  private PositionGrid(int width, int height, double shiftX, double shiftY) {
+  private PositionGrid(int width, int height) {
     this.width = width;
     this.height = height;
-    this.shiftX = shiftX;
-    this.shiftY = shiftY;
-    moves = new float[Math.multiplyExact(2, Math.multiplyExact(width, height))];
+    parts = new float[Math.multiplyExact(2, Math.multiplyExact(width, height))];
+    cells = new int[width * height];
   }
 
   /**
@@ -35,22 +38,25 @@ public final class PositionGrid {
     boolean straight = direction == Direction.ORIGINAL_TO_UNDISTORTED;
     int w = straight ? overscan.width() : overscan.original().width();
     int h = straight ? overscan.height() : overscan.original().height();
-    double sign = straight ? -1 : 1;
-    PositionGrid g = new PositionGrid(w, h, sign * overscan.left(), sign * overscan.top());
+    double left = straight ? overscan.left() : 0;
+    double top = straight ? overscan.top() : 0;
+    // The picture that is had begins where its own overscan does.
+    double fromX = straight ? 0 : overscan.left();
+    double fromY = straight ? 0 : overscan.top();
+    PositionGrid g = new PositionGrid(w, h);
     double[] p = new double[2];
-    for (int y = 0, i = 0; y < h; y++) {
+    for (int y = 0; y < h; y++) {
       for (int x = 0; x < w; x++) {
         // Its own place, in pixels of the picture without overscan.
-        double ox = x + 0.5 + (straight ? g.shiftX : 0);
-        double oy = y + 0.5 + (straight ? g.shiftY : 0);
+        double ox = x + 0.5 - left;
+        double oy = y + 0.5 - top;
         // Made undistorted: each of its pixels is looked up in the original, and the other way.
         if (straight) {
           lens.toOriginal(ox, oy, p);
         } else {
           lens.toUndistorted(ox, oy, p);
         }
-        g.moves[i++] = (float) (p[0] - ox);
-        g.moves[i++] = (float) (p[1] - oy);
+        g.set(x, y, p[0] + fromX, p[1] + fromY);
       }
     }
     return g;
@@ -58,14 +64,21 @@ public final class PositionGrid {
 
   /** One that is filled with {@link #set}. */
   static PositionGrid empty(int width, int height) {
-    return new PositionGrid(width, height, 0, 0);
+    return new PositionGrid(width, height);
   }
 
-  /** Where a pixel is made from; NaN where there is nothing. */
+  /** Where a pixel is made from; NaN where there is nothing, as are points far off any picture. */
   void set(int x, int y, double fromX, double fromY) {
-    int i = 2 * (y * width + x);
-    moves[i] = (float) (fromX - x - 0.5 - shiftX);
-    moves[i + 1] = (float) (fromY - y - 0.5 - shiftY);
+    int i = y * width + x;
+    double left = Math.floor(fromX - 0.5);
+    double top = Math.floor(fromY - 0.5);
+    if (!(Math.abs(left) <= LARGEST && Math.abs(top) <= LARGEST)) {
+      cells[i] = NOTHING;
+      return;
+    }
+    cells[i] = (int) top << 16 | (int) left & 0xffff;
+    parts[2 * i] = (float) (fromX - 0.5 - left);
+    parts[2 * i + 1] = (float) (fromY - 0.5 - top);
   }
 
   public int width() {
@@ -82,17 +95,33 @@ public final class PositionGrid {
    * @param out two numbers; NaN where there is nothing
    */
   public void at(int x, int y, double[] out) {
-    int i = 2 * (y * width + x);
-    out[0] = x + 0.5 + shiftX + moves[i];
-    out[1] = y + 0.5 + shiftY + moves[i + 1];
+    int i = y * width + x;
+    boolean none = cells[i] == NOTHING;
+    out[0] = none ? Double.NaN : left(cells[i]) + 0.5 + parts[2 * i];
+    out[1] = none ? Double.NaN : top(cells[i]) + 0.5 + parts[2 * i + 1];
   }
 
-  double x(int x, int i) {
-    return x + shiftX + moves[2 * i];
+  /**
+   * For each pixel, by rows, the last pixel across and down whose centre the point is not before;
+   * see {@link #left} and {@link #top}. Not to be changed.
+   */
+  int[] cells() {
+    return cells;
   }
 
-  double y(int y, int i) {
-    return y + shiftY + moves[2 * i + 1];
+  /** For each pixel how far the point is from that centre, across and down, 0 to 1. */
+  float[] parts() {
+    return parts;
+  }
+
+  /** Column of a cell. */
+  static int left(int cell) {
+    return (short) cell;
+  }
+
+  /** Row of a cell; above every picture where there is nothing. */
+  static int top(int cell) {
+    return cell >> 16;
   }
 
   /**
@@ -120,7 +149,7 @@ public final class PositionGrid {
 
   /** The grid that a map of two channels means; the other way from {@link #map}. */
   public static PositionGrid of(Raster map, int fromWidth, int fromHeight, boolean bottom) {
-    PositionGrid g = new PositionGrid(map.width(), map.height(), 0, 0);
+    PositionGrid g = new PositionGrid(map.width(), map.height());
     int n = map.channels().size();
     int cx = Math.max(0, map.channel("R"));
     int cy = map.channel("G") < 0 ? 1 : map.channel("G");
@@ -130,10 +159,7 @@ public final class PositionGrid {
       boolean none = !(u >= -0.5f && u <= 1.5f && v >= -0.5f && v <= 1.5f);
       double x = (double) u * fromWidth;
       double y = (bottom ? 1 - (double) v : v) * fromHeight;
-      int column = i % map.width();
-      int row = i / map.width();
-      g.moves[2 * i] = none ? Float.NaN : (float) (x - column - 0.5);
-      g.moves[2 * i + 1] = none ? Float.NaN : (float) (y - row - 0.5);
+      g.set(i % map.width(), i / map.width(), none ? Double.NaN : x, none ? Double.NaN : y);
     }
     return g;
   }

@@ -1,6 +1,8 @@
 package flarvo.plate.remap;
 
 import flarvo.plate.Raster;
+import flarvo.report.InputError;
+import java.util.Arrays;
 import java.util.stream.IntStream;
 
 /**
@@ -9,6 +11,9 @@ import java.util.stream.IntStream;
  * made from the pixels of the edge.
  */
 public final class Remap {
+
+  /** More than one, so that a thread that is held up does not hold up the other. */
+  private static final int BANDS_A_THREAD = 4;
 
   private final PositionGrid grid;
   private final Filter filter;
@@ -22,16 +27,32 @@ public final class Remap {
 
   /** The whole picture, on this thread. */
   public Raster apply(Raster from) {
-    Raster to = Raster.empty(grid.width(), grid.height(), from.channels(), from.kind());
-    rows(source(from), to, 0, grid.height());
-    return finished(from, to);
+    return apply(from, empty(from), 1);
   }
 
-  /** The whole picture, its rows shared between threads. */
-  public Raster apply(Raster from, int threads) {
-    Raster to = Raster.empty(grid.width(), grid.height(), from.channels(), from.kind());
+  /** A picture to make one in, for {@link #apply(Raster, Raster, int)}. */
+  public Raster empty(Raster from) {
+    return Raster.empty(grid.width(), grid.height(), from.channels(), from.kind());
+  }
+
+  /**
+   * The whole picture, its rows shared between threads.
+   *
+   * @param into one that is no longer needed; all its numbers are replaced where it has the size
+   *     and the channels of the picture that is made, else a new one is
+   */
+  public Raster apply(Raster from, Raster into, int threads) {
     Raster source = source(from);
-    int bands = Math.max(1, threads);
+    boolean fits =
+        into.width() == grid.width()
+            && into.height() == grid.height()
+            && into.channels().equals(from.channels());
+    Raster to = fits ? into.as(from.kind()) : empty(from);
+    if (threads <= 1) {
+      rows(source, to, 0, grid.height());
+      return finished(from, to);
+    }
+    int bands = BANDS_A_THREAD * threads;
     IntStream.range(0, bands)
         .parallel()
         .forEach(
@@ -42,8 +63,19 @@ public final class Remap {
     return finished(from, to);
   }
 
-  /** The picture to sample: in the light that is averaged. */
+  /**
+   * The picture to sample: in the light that is averaged.
+   *
+   * @throws InputError when it is larger than any plate
+   */
   Raster source(Raster from) {
+    if (Math.max(from.width(), from.height()) > PositionGrid.LARGEST) {
+      throw new InputError(
+          "the picture",
+          "",
+          "it is " + from.width() + "x" + from.height() + " pixels",
+          "Pictures of up to " + PositionGrid.LARGEST + " pixels across can be undistorted");
+    }
     if (!light.changes(from)) {
       return from;
     }
@@ -71,69 +103,71 @@ public final class Remap {
     float[] wy = new float[taps];
     float[] src = from.values();
     float[] dst = to.values();
-    int before = filter == Filter.NEAREST ? 0 : filter.first();
-    double half = filter == Filter.NEAREST ? 1.5 : 1;
-    boolean three = n == 3;
-    for (int y = first; y < end; y++) {
-      int i = y * grid.width();
-      for (int x = 0; x < grid.width(); x++, i++) {
-        double sx = grid.x(x, i);
-        double sy = grid.y(y, i);
-        // Centres of pixels are whole numbers here.
-        if (!(sx >= -0.5 && sy >= -0.5 && sx <= w - 0.5 && sy <= h - 0.5)) {
-          continue;
-        }
-        // Not below zero with one more, so that cutting off the fraction is the floor.
-        int px = (int) (sx + half) - 1;
-        int py = (int) (sy + half) - 1;
-        int left = px + before;
-        int top = py + before;
-        boolean inside = left >= 0 && top >= 0 && left + taps <= w && top + taps <= h;
-        int at = (top * w + left) * n;
-        if (inside && three && filter == Filter.BICUBIC) {
-          Kernel.bicubic3(src, at, w * 3, (float) (sx - px), (float) (sy - py), dst, i * 3);
-          continue;
-        }
-        if (inside && three && filter == Filter.BILINEAR) {
-          Kernel.bilinear3(src, at, w * 3, (float) (sx - px), (float) (sy - py), dst, i * 3);
-          continue;
-        }
-        filter.weights(sx - px, wx);
-        filter.weights(sy - py, wy);
-        if (!inside) {
-          atEdge(src, left, top, w, h, n, wx, wy, dst, i * n);
-        } else if (three && filter == Filter.LANCZOS) {
-          Kernel.lanczos3(src, at, w * 3, wx, wy, dst, i * 3);
+    int[] cells = grid.cells();
+    float[] parts = grid.parts();
+    boolean nearest = filter == Filter.NEAREST;
+    int before = nearest ? 0 : filter.first();
+    int stride = w * n;
+    boolean bilinear = n == 3 && filter == Filter.BILINEAR;
+    boolean bicubic = n == 3 && filter == Filter.BICUBIC;
+    boolean lanczos = n == 3 && filter == Filter.LANCZOS;
+    for (int i = first * grid.width(), last = end * grid.width(); i < last; i++) {
+      int left = PositionGrid.left(cells[i]) + before;
+      int top = PositionGrid.top(cells[i]) + before;
+      float tx = parts[2 * i];
+      float ty = parts[2 * i + 1];
+      if (nearest) {
+        left += tx < 0.5f ? 0 : 1;
+        top += ty < 0.5f ? 0 : 1;
+      }
+      if ((left | top | w - taps - left | h - taps - top) < 0) { // one of them is outside
+        atEdge(from, i, left, top, wx, wy, dst);
+      } else if (bilinear) {
+        Kernel.bilinear3(src, top * stride + left * 3, stride, tx, ty, dst, i * 3);
+      } else if (bicubic) {
+        Kernel.bicubic3(src, top * stride + left * 3, stride, tx, ty, dst, i * 3);
+      } else {
+        filter.weights(tx, wx);
+        filter.weights(ty, wy);
+        if (lanczos) {
+          Kernel.lanczos3(src, top * stride + left * 3, stride, wx, wy, dst, i * 3);
         } else {
-          Kernel.any(src, at, w * n, n, wx, wy, dst, i * n);
+          Kernel.any(src, top * stride + left * n, stride, n, wx, wy, dst, i * n);
         }
       }
     }
   }
 
-  private static void atEdge(
-      float[] src,
-      int px,
-      int py,
-      int w,
-      int h,
-      int n,
-      float[] wx,
-      float[] wy,
-      float[] dst,
-      int to) {
+  /** A pixel made from some that are not there: those at the edge are taken for them. */
+  private void atEdge(
+      Raster from, int pixel, int left, int top, float[] wx, float[] wy, float[] dst) {
+    int w = from.width();
+    int h = from.height();
+    int n = from.channels().size();
+    // Centres of pixels are whole numbers here.
+    float tx = grid.parts()[2 * pixel];
+    float ty = grid.parts()[2 * pixel + 1];
+    double sx = PositionGrid.left(grid.cells()[pixel]) + (double) tx;
+    double sy = PositionGrid.top(grid.cells()[pixel]) + (double) ty;
+    if (!(sx >= -0.5 && sy >= -0.5 && sx <= w - 0.5 && sy <= h - 0.5)) {
+      Arrays.fill(dst, pixel * n, pixel * n + n, 0);
+      return;
+    }
+    filter.weights(tx, wx);
+    filter.weights(ty, wy);
+    float[] src = from.values();
     for (int c = 0; c < n; c++) {
       float sum = 0;
       for (int j = 0; j < wy.length; j++) {
-        int y = Math.min(h - 1, Math.max(0, py + j));
+        int y = Math.min(h - 1, Math.max(0, top + j));
         float s = 0;
         for (int i = 0; i < wx.length; i++) {
-          int x = Math.min(w - 1, Math.max(0, px + i));
+          int x = Math.min(w - 1, Math.max(0, left + i));
           s += wx[i] * src[(y * w + x) * n + c];
         }
         sum += wy[j] * s;
       }
-      dst[to + c] = sum;
+      dst[pixel * n + c] = sum;
     }
   }
 }

@@ -4,6 +4,7 @@ import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
+import flarvo.plate.tag.TagHome;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateSequence;
@@ -14,9 +15,14 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.NavigableMap;
+import java.util.Queue;
+import java.util.SortedSet;
 import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
@@ -34,9 +40,13 @@ public final class SequenceRemap {
    * @param made frames written
    * @param fresh frames that were there already, made in the same way from the same files
    * @param failed why a frame could not be made, by frame
+   * @param leftOut names of what the plates say and pictures of the new format cannot
    */
   public record Outcome(
-      List<Integer> made, List<Integer> fresh, NavigableMap<Integer, String> failed) {
+      List<Integer> made,
+      List<Integer> fresh,
+      NavigableMap<Integer, String> failed,
+      SortedSet<String> leftOut) {
 
     public Outcome {
       made = List.copyOf(made);
@@ -50,7 +60,11 @@ public final class SequenceRemap {
   private final SequenceName target;
   private final RemapOptions options;
   private final Stamp stamp;
-  private volatile Grid last;
+  private final SortedSet<String> leftOut = Collections.synchronizedSortedSet(new TreeSet<>());
+  private volatile Grid grid;
+
+  /** Pictures that were written, to make the next ones in. */
+  private final Queue<Raster> spare = new ConcurrentLinkedQueue<>();
 
   private SequenceRemap(PlateSequence source, SequenceName target, RemapOptions options) {
     this.source = source;
@@ -130,7 +144,7 @@ public final class SequenceRemap {
       workers.shutdownNow();
     }
     made.sort(Integer::compare);
-    return new Outcome(made, fresh, failed);
+    return new Outcome(made, fresh, failed, leftOut);
   }
 
   private void make(int frame, String how) throws IOException {
@@ -150,23 +164,27 @@ public final class SequenceRemap {
           "the picture is " + from.width() + "x" + from.height() + ", not " + w + "x" + h,
           "");
     }
-    Raster to = new Remap(grid(frame), options.filter(), options.light()).apply(from);
+    Remap remap = new Remap(grid(frame), options.filter(), options.light());
+    Raster old = spare.poll();
+    Raster to = remap.apply(from, old == null ? remap.empty(from) : old, 1);
     Path place = target.file(frame);
     SampleKind kind = RasterWriter.kindFor(target.suffix(), options.depth().orElse(from.kind()));
     RasterWriter.write(Proxy.of(to, options.proxy()).as(kind), place);
+    leftOut.addAll(to.tags().notIn(TagHome.ofName(target.suffix())));
+    spare.add(to);
     stamp.add(frame, how, identity, place);
   }
 
   /** Of what does not change it is worked out once. */
   private PositionGrid grid(int frame) {
     Object bending = options.bending().at(frame);
-    Grid g = last;
+    Grid g = grid;
     if (g == null || !g.bending.equals(bending)) {
       synchronized (this) {
-        g = last;
+        g = grid;
         if (g == null || !g.bending.equals(bending)) {
           g = new Grid(bending, options.grid(frame));
-          last = g;
+          grid = g;
         }
       }
     }

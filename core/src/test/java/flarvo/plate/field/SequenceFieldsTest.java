@@ -5,12 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.plate.PlateFinder;
-import flarvo.plate.PlateTags;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
 import flarvo.plate.remap.SequenceName;
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Progress;
@@ -122,9 +122,9 @@ class SequenceFieldsTest {
         new PlateTags(
             1.4587,
             List.of(
-                new PlateTags.Attribute("framesPerSecond", "rational", rate),
-                new PlateTags.Attribute("timeCode", "timecode", new byte[8]),
-                new PlateTags.Attribute("studio", "string", new byte[] {'x'})));
+                PlateTags.Attribute.exr("framesPerSecond", "rational", rate),
+                PlateTags.Attribute.exr("timeCode", "timecode", new byte[8]),
+                PlateTags.Attribute.exr("studio", "string", new byte[] {'x'})));
     Raster r = FieldSplit.field(picture(0, 1, SampleKind.HALF).with(tags), FieldOrder.UPPER);
     assertThat(r.tags().pixelAspect()).isEqualTo(1.4587);
     assertThat(r.tags().attributes())

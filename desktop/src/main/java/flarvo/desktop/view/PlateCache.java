@@ -63,7 +63,9 @@ public final class PlateCache {
               t.setDaemon(true);
               t.setPriority(Thread.MIN_PRIORITY);
               return t;
-            });
+            },
+            // A frame may still be looked at while the window closes; nothing is decoded for it.
+            new ThreadPoolExecutor.DiscardPolicy());
   }
 
   /** How pictures are shown from now on; those of another look give way to them. */

@@ -8,6 +8,7 @@ import flarvo.lens.LensChoice;
 import flarvo.lens.LensSheet;
 import flarvo.lens.ShotLens;
 import flarvo.receive.ReceivedSet;
+import flarvo.vet.ResidualDistortion;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -20,12 +21,14 @@ final class LensPart extends VBox {
 
   private static final String NONE = "none";
   private static final String TYPE = "type values…";
+  private static final String REFINED = "refined at Vet";
+  private static final String MAP = "from a map…";
 
   private final Session session;
   private final LensWorkbench bench;
   private final ComboBox<String> use = new ComboBox<>();
   private final VBox values = new VBox(4);
-  private Optional<TypedLens> typing = Optional.empty();
+  private Optional<VBox> asked = Optional.empty();
   private boolean filling;
 
   LensPart(Session session, LensWorkbench bench) {
@@ -37,7 +40,13 @@ final class LensPart extends VBox {
     use.setOnAction(e -> chosen(use.getValue()));
     getChildren().addAll(Desk.heading("Lens"), Desk.row("Use", use), values);
     session.state().addListener((o, a, b) -> fill());
-    session.lens().addListener((o, a, b) -> typing = Optional.empty());
+    session
+        .lens()
+        .addListener(
+            (o, a, b) -> {
+              asked = Optional.empty();
+              fill();
+            });
     session
         .playhead()
         .frame()
@@ -61,8 +70,13 @@ final class LensPart extends VBox {
       return;
     }
     if (what.equals(TYPE)) {
-      typing = Optional.of(new TypedLens(session.lens().get().track(), this::typed));
+      asked = Optional.of(new TypedLens(session.lens().get().track(), this::typed));
       fill();
+    } else if (what.equals(MAP)) {
+      asked = Optional.of(new MapForm(bench::fitMap));
+      fill();
+    } else if (what.equals(REFINED)) {
+      session.store().decide(new PlateDecision.UseRefinedLens());
     } else if (what.equals(NONE)) {
       session.store().decide(new PlateDecision.UseNoLens());
     } else if (sheets().contains(what)) {
@@ -71,8 +85,19 @@ final class LensPart extends VBox {
   }
 
   private void typed(Lens lens) {
-    typing = Optional.empty();
+    asked = Optional.empty();
     bench.type(flarvo.lens.LensTrack.of(lens));
+  }
+
+  /** Whether refining left terms that may be the lens of the original plates. */
+  private boolean hasRefined() {
+    return session
+        .state()
+        .get()
+        .vetting()
+        .solve()
+        .filter(r -> !r.rest().equals(ResidualDistortion.NONE))
+        .isPresent();
   }
 
   private void fill() {
@@ -83,18 +108,22 @@ final class LensPart extends VBox {
     if (choice instanceof LensChoice.Given g) {
       all.add(g.from());
     }
+    if (hasRefined() && !all.contains(REFINED)) {
+      all.add(REFINED);
+    }
+    all.add(MAP);
     all.add(NONE);
     all.add(TYPE);
     use.getItems().setAll(all);
     use.setValue(
-        typing.isPresent()
-            ? TYPE
+        asked.isPresent()
+            ? asked.get() instanceof MapForm ? MAP : TYPE
             : choice instanceof LensChoice.None || l.source().isEmpty() ? NONE : l.source());
     use.setDisable(!session.isOpen());
     filling = false;
     values.getChildren().clear();
-    if (typing.isPresent()) {
-      values.getChildren().add(typing.get());
+    if (asked.isPresent()) {
+      values.getChildren().add(asked.get());
     } else {
       l.track().ifPresent(t -> show(t.at(session.playhead().frame().get()), t.breathes()));
     }

@@ -8,7 +8,9 @@ import flarvo.lens.LensModel;
 import flarvo.lens.LensTrack;
 import flarvo.lens.LensWork;
 import flarvo.lens.fit.LensEstimate;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -21,6 +23,9 @@ import javafx.beans.property.StringProperty;
 
 /** Tracing lines and fitting the lens to them: what is armed, what is selected, what came of it. */
 final class LensWorkbench {
+
+  /** A lens further from its map than this is worth a word. */
+  private static final double GOOD_MAP_PX = 0.5;
 
   private final Session session;
   private final BooleanProperty tracing = new SimpleBooleanProperty();
@@ -178,6 +183,50 @@ final class LensWorkbench {
             Fitted::decided,
             f -> said.set(words(f.estimate())),
             this::failed);
+  }
+
+  /** Fits a lens to a distortion map and uses it. */
+  void fitMap(PlateDecision.FitMap d) {
+    session
+        .store()
+        .workAgain(
+            "Fitting the lens to " + d.map().getFileName(),
+            (s, p) -> Decided.of(s, d, p),
+            x -> x,
+            x -> {
+              said.set(words((Outcome.MapLens) x.outcome().orElseThrow()));
+              session.message().set(said.get());
+            },
+            this::failed);
+  }
+
+  /** How near a lens is to its map, and which way it bends, by which a wrong direction shows. */
+  private String words(Outcome.MapLens o) {
+    PictureSize picture =
+        session
+            .shot()
+            .get()
+            .plate(PlateRole.ORIGINAL)
+            .map(PlateSequence::size)
+            .orElse(session.shot().get().picture());
+    double[] p = new double[2];
+    boolean there = o.lens().base().on(picture).toOriginal(0, 0, p);
+    double in = Math.hypot(picture.width() / 2.0, picture.height() / 2.0);
+    double moved = in - Math.hypot(p[0] - picture.width() / 2.0, p[1] - picture.height() / 2.0);
+    return String.format(
+            Locale.ROOT,
+            "Within %.2f px of the map (RMS %.3f), over %.0f %% of it.",
+            o.maxPx(),
+            o.rmsPx(),
+            100 * o.cover())
+        + (there
+            ? String.format(
+                Locale.ROOT,
+                " The original is bent %s by %.1f px at its top left corner.",
+                moved > 0 ? "inwards (barrel)" : "outwards (pincushion)",
+                Math.abs(moved))
+            : "")
+        + (o.maxPx() > GOOD_MAP_PX ? " Another model may fit better." : "");
   }
 
   private void failed(String why) {

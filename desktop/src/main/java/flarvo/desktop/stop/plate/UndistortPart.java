@@ -6,13 +6,17 @@ import flarvo.decision.PlateDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.plate.RasterReader;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
 import flarvo.plate.remap.OverscanRule;
 import flarvo.plate.remap.SequenceName;
 import flarvo.plate.remap.Undistortion;
+import flarvo.plate.tag.TagHome;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.scene.Shot;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import javafx.scene.control.Button;
@@ -142,16 +146,29 @@ final class UndistortPart extends VBox {
         .store()
         .workAgain(
             "Undistorting " + original().orElseThrow().pattern(),
-            (s, p) -> Decided.of(s, new PlateDecision.Undistort(how), p),
-            d -> d,
-            d -> say((Outcome.Undistorted) d.outcome().orElseThrow(), target),
+            (s, p) ->
+                new Made(
+                    Decided.of(s, new PlateDecision.Undistort(how), p), leftOut(s.shot(), target)),
+            Made::decided,
+            m ->
+                say((Outcome.Undistorted) m.decided().outcome().orElseThrow(), m.leftOut(), target),
             why -> {
               result.setText(why);
               session.message().set(why);
             });
   }
 
-  private void say(Outcome.Undistorted o, SequenceName target) {
+  private record Made(Decided decided, List<String> leftOut) {}
+
+  /** What the plates say, by their first, and the new pictures cannot. */
+  private static List<String> leftOut(Shot s, SequenceName target) {
+    PlateSequence p = s.plate(PlateRole.ORIGINAL).orElseThrow();
+    return RasterReader.read(p.file(p.frames().first()))
+        .tags()
+        .notIn(TagHome.ofName(target.suffix()));
+  }
+
+  private void say(Outcome.Undistorted o, List<String> leftOut, SequenceName target) {
     StringBuilder s = new StringBuilder();
     s.append(o.made()).append(" made, ").append(o.fresh()).append(" up to date");
     o.plates()
@@ -165,6 +182,10 @@ final class UndistortPart extends VBox {
                         o.size(),
                         o.size().width() / (double) p.width(),
                         o.size().height() / (double) p.height())));
+    if (!leftOut.isEmpty()) {
+      s.append("\n").append(target.suffix()).append(" does not hold ");
+      s.append(String.join(", ", leftOut)).append(".");
+    }
     if (!o.failed().isEmpty()) {
       s.append("\n").append(o.failed().size()).append(" failed; ");
       s.append(o.failed().values().iterator().next());

@@ -7,6 +7,7 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.PointBlocks;
 import flarvo.scene.ProjectedBlock;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.Sight;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
 import flarvo.work.Cancelled;
@@ -97,12 +98,18 @@ public final class DriftMeter {
     of.clear(k);
     for (Pairs p : pairs) {
       for (int block = 0; block < p.sentAt.count(); block++) {
-        if (anywhere && a.misses(p.sent, p.sentAt, block)) {
+        Sight seen = anywhere ? a.sight(p.sent, p.sentAt, block) : Sight.SOME;
+        if (seen == Sight.NONE) {
           continue;
         }
         a.project(p.sent, p.sentAt, block, eyes.pa);
         b.project(p.found, p.foundAt, block, eyes.pb);
-        compare(p, block, eyes, anywhere, of, k);
+        boolean full = p.sentAt.size(block) == PointBlocks.SIZE;
+        if (full && seen == Sight.ALL && b.faces(p.found, p.foundAt, block)) {
+          compareAll(p, block, eyes, of, k);
+        } else {
+          compare(p, block, eyes, anywhere, of, k);
+        }
       }
     }
     of.finish(k);
@@ -116,6 +123,9 @@ public final class DriftMeter {
     double height = picture.height();
     double sum = of.sum[k];
     int n = of.compared[k];
+    double most = of.max[k];
+    // Of several that are equally bad the first is named: only a block that has an earlier one asks.
+    boolean earlier = p.firsts[block] < of.worst[k];
     for (int i = 0; i < p.sentAt.size(block); i++) {
       double x = a.x[i];
       double y = a.y[i];
@@ -129,12 +139,62 @@ public final class DriftMeter {
       d = b.depth[i] > 0 & d <= Double.MAX_VALUE ? d : Double.POSITIVE_INFINITY;
       sum += counts ? d : 0;
       n += counts ? 1 : 0;
-      if (counts & d >= of.max[k]) {
+      if (counts & (d > most | earlier & d == most)) {
         of.worst(k, d, p.place(block, i));
+        most = of.max[k];
+        earlier = p.firsts[block] < of.worst[k];
       }
     }
     of.sum[k] = sum;
     of.compared[k] = n;
+  }
+
+  /** The same where every point counts and is in front of both cameras: nothing is asked of it. */
+  private static void compareAll(Pairs p, int block, Eyes eyes, Frames of, int k) {
+    double[] d = eyes.squares;
+    squares(eyes.pa, eyes.pb, d);
+    double s0 = 0;
+    double s1 = 0;
+    double s2 = 0;
+    double s3 = 0;
+    double m0 = 0;
+    double m1 = 0;
+    double m2 = 0;
+    double m3 = 0;
+    for (int i = 0; i < PointBlocks.SIZE; i += 4) {
+      s0 += d[i];
+      s1 += d[i + 1];
+      s2 += d[i + 2];
+      s3 += d[i + 3];
+      m0 = Math.max(m0, d[i]);
+      m1 = Math.max(m1, d[i + 1]);
+      m2 = Math.max(m2, d[i + 2]);
+      m3 = Math.max(m3, d[i + 3]);
+    }
+    double most = Math.max(Math.max(m0, m1), Math.max(m2, m3));
+    if (!(most <= Double.MAX_VALUE)) {
+      most = Double.POSITIVE_INFINITY; // a point that is no number, or too far away
+    }
+    of.sum[k] += most <= Double.MAX_VALUE ? s0 + s1 + s2 + s3 : most;
+    of.compared[k] += PointBlocks.SIZE;
+    if (most > of.max[k] || most == of.max[k] && p.firsts[block] < of.worst[k]) {
+      for (int i = 0; i < PointBlocks.SIZE; i++) {
+        double square = d[i] <= Double.MAX_VALUE ? d[i] : Double.POSITIVE_INFINITY;
+        if (square >= of.max[k]) {
+          of.worst(k, square, p.place(block, i));
+        }
+      }
+    }
+  }
+
+  private static void squares(ProjectedBlock a, ProjectedBlock b, double[] out) {
+    double[] ax = a.x;
+    double[] ay = a.y;
+    double[] bx = b.x;
+    double[] by = b.y;
+    for (int i = 0; i < PointBlocks.SIZE; i++) {
+      out[i] = (ax[i] - bx[i]) * (ax[i] - bx[i]) + (ay[i] - by[i]) * (ay[i] - by[i]);
+    }
   }
 
   /** What one thread sees with. */
@@ -145,6 +205,7 @@ public final class DriftMeter {
     private final Pinhole b;
     private final ProjectedBlock pa = new ProjectedBlock();
     private final ProjectedBlock pb = new ProjectedBlock();
+    private final double[] squares = new double[PointBlocks.SIZE];
     private final boolean[] live;
 
     Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, boolean[] live) {
@@ -233,6 +294,7 @@ public final class DriftMeter {
    *
    * @param first place of the set's first among all of the source's trackers
    * @param which of the set's they are
+   * @param firsts the least place of each block's points
    */
   @SuppressWarnings("ArrayRecordComponent") // read in inner loops, and by nobody else
   private record Pairs(
@@ -241,7 +303,8 @@ public final class DriftMeter {
       int first,
       int[] which,
       PointBlocks sentAt,
-      PointBlocks foundAt) {
+      PointBlocks foundAt,
+      int[] firsts) {
 
     int place(int block, int point) {
       return first + which[sentAt.original(block, point)];
@@ -262,7 +325,15 @@ public final class DriftMeter {
       }
       PointBlocks blocks = PointBlocks.of(sentAt);
       int[] places = which.stream().mapToInt(Integer::intValue).toArray();
-      return new Pairs(sent, found, firstPlace, places, blocks, blocks.like(foundAt));
+      int[] firsts = new int[blocks.count()];
+      for (int b = 0; b < firsts.length; b++) {
+        int least = Integer.MAX_VALUE;
+        for (int i = 0; i < blocks.size(b); i++) {
+          least = Math.min(least, firstPlace + places[blocks.original(b, i)]);
+        }
+        firsts[b] = least;
+      }
+      return new Pairs(sent, found, firstPlace, places, blocks, blocks.like(foundAt), firsts);
     }
 
     private static void put(TrackerSet t, int i, double[] to, int at) {

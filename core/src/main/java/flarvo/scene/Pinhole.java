@@ -70,8 +70,9 @@ public final class Pinhole {
     double depth = -(r[2] * dx + r[5] * dy + r[8] * dz);
     out[2] = depth;
     if (depth > 0) {
-      out[0] = cx + fx * (r[0] * dx + r[3] * dy + r[6] * dz) / depth;
-      out[1] = cy - fy * (r[1] * dx + r[4] * dy + r[7] * dz) / depth;
+      double near = 1 / depth;
+      out[0] = cx + fx * (r[0] * dx + r[3] * dy + r[6] * dz) * near;
+      out[1] = cy - fy * (r[1] * dx + r[4] * dy + r[7] * dz) * near;
     } else {
       out[0] = Double.NaN;
       out[1] = Double.NaN;
@@ -117,8 +118,9 @@ public final class Pinhole {
       z = out.wz;
     }
     depth(x, y, z, out.depth);
-    pixel(x, y, z, out.depth, cx, fx, 0, out.x);
-    pixel(x, y, z, out.depth, cy, -fy, 1, out.y);
+    reciprocal(out.depth, out.near);
+    pixel(x, y, z, out.near, cx, fx, 0, out.x);
+    pixel(x, y, z, out.near, cy, -fy, 1, out.y);
   }
 
   private static void move(
@@ -140,11 +142,18 @@ public final class Pinhole {
     }
   }
 
+  /** Dividing is the slowest step; it is done once a point. */
+  private static void reciprocal(double[] depth, double[] out) {
+    for (int i = 0; i < PointBlocks.SIZE; i++) {
+      out[i] = 1 / depth[i];
+    }
+  }
+
   private void pixel(
       double[] x,
       double[] y,
       double[] z,
-      double[] depth,
+      double[] near,
       double middle,
       double focal,
       int column,
@@ -156,7 +165,7 @@ public final class Pinhole {
     double b = r[column + 3];
     double c = r[column + 6];
     for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = middle + focal * (a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz)) / depth[i];
+      out[i] = middle + focal * (a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz)) * near[i];
     }
   }
 
@@ -183,14 +192,27 @@ public final class Pinhole {
   }
 
   /**
-   * Whether no point of a block can be in the picture. Never true for a block with a point in the
-   * picture; may be false for one that lies just beside it.
+   * How much of a block is in the picture. Never says more than is so: a block that lies just
+   * inside or just beside it may be {@link Sight#SOME}.
    *
    * @param set whose group the points hang in
    */
-  public boolean misses(TrackerSet set, PointBlocks points, int block) {
+  public Sight sight(TrackerSet set, PointBlocks points, int block) {
     double radius = ball(set, points, block);
-    return one[2] < -radius || beside(radius);
+    if (one[2] < -radius || beside(radius)) {
+      return Sight.NONE;
+    }
+    return one[2] > radius && within(radius) ? Sight.ALL : Sight.SOME;
+  }
+
+  /**
+   * Whether all points of a block are in front of the camera. May be false for one that just is.
+   *
+   * @param set whose group the points hang in
+   */
+  public boolean faces(TrackerSet set, PointBlocks points, int block) {
+    double radius = ball(set, points, block);
+    return one[2] > radius;
   }
 
   /**
@@ -232,6 +254,18 @@ public final class Pinhole {
         || right < -radius * edges[1]
         || top < -radius * edges[2]
         || bottom < -radius * edges[3];
+  }
+
+  /** Whether that ball is inside every edge of the picture. */
+  private boolean within(double radius) {
+    double left = fx * one[0] + cx * one[2];
+    double right = (picture.width() - cx) * one[2] - fx * one[0];
+    double top = cy * one[2] - fy * one[1];
+    double bottom = fy * one[1] + (picture.height() - cy) * one[2];
+    return left > radius * edges[0]
+        && right > radius * edges[1]
+        && top > radius * edges[2]
+        && bottom > radius * edges[3];
   }
 
   /**

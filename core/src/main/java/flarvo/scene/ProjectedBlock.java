@@ -11,6 +11,8 @@ public final class ProjectedBlock {
   /** Metres along the view direction; not above zero at or behind the camera. */
   public final double[] depth = new double[PointBlocks.SIZE];
 
+  final double[] near = new double[PointBlocks.SIZE]; // by one, the depth
+
   // Where the points of a group that moves are in the world.
   final double[] wx = new double[PointBlocks.SIZE];
   final double[] wy = new double[PointBlocks.SIZE];

@@ -94,7 +94,8 @@ class PointBlocksTest {
     for (int k = 0; k < b.count(); k++) {
       for (int i = 0; i < b.size(k); i++) {
         if (b.original(k, i) == 100 || b.original(k, i) == 200) {
-          assertThat(p.misses(still, b, k)).isFalse();
+          assertThat(p.sight(still, b, k)).isEqualTo(Sight.SOME);
+          assertThat(p.faces(still, b, k)).isFalse();
           met++;
         }
       }
@@ -113,13 +114,15 @@ class PointBlocksTest {
 
   /** From 1,000 places, most of them among the points; still and in a group that moves. */
   @Test
-  void aBlockThatIsMissedHasNoPointInThePictureAndMostThatAreNotSeenAreMissed() {
+  void whatIsSaidOfABlockIsTrueOfEveryPointAndIsSaidOfMostOfThem() {
     TrackerSet still = set(cloud(5000, 7));
     PointBlocks blocks = PointBlocks.of(still);
     Random r = new Random(8);
     double[] px = new double[3];
     int missed = 0;
     int unseen = 0;
+    int whole = 0;
+    int inside = 0;
     for (int n = 0; n < 1000; n++) {
       Pinhole p = pinhole(pose(r, 30));
       Pose group = pose(r, 4000 * (n % 3));
@@ -135,17 +138,28 @@ class PointBlocksTest {
       p.at(1);
       for (int b = 0; b < blocks.count(); b++) {
         boolean seen = false;
+        boolean all = true;
+        boolean front = true;
         for (int i = 0; i < blocks.size(b); i++) {
           p.project(t, blocks.original(b, i), px);
-          seen |= px[0] >= 0 && px[0] <= 1920 && px[1] >= 0 && px[1] <= 1080;
+          boolean in = px[0] >= 0 && px[0] <= 1920 && px[1] >= 0 && px[1] <= 1080;
+          seen |= in;
+          all &= in;
+          front &= px[2] > 0;
         }
-        boolean misses = p.misses(t, blocks, b);
-        assertThat(seen && misses).as("block %d from place %d", b, n).isFalse();
-        missed += misses ? 1 : 0;
+        Sight sight = p.sight(t, blocks, b);
+        assertThat(seen && sight == Sight.NONE).as("block %d from place %d", b, n).isFalse();
+        assertThat(!all && sight == Sight.ALL).as("block %d from place %d", b, n).isFalse();
+        assertThat(!front && p.faces(t, blocks, b)).as("block %d from place %d", b, n).isFalse();
+        missed += sight == Sight.NONE ? 1 : 0;
         unseen += seen ? 0 : 1;
+        whole += sight == Sight.ALL ? 1 : 0;
+        inside += all ? 1 : 0;
       }
     }
     assertThat(missed).isGreaterThan(unseen * 8 / 10);
+    assertThat(inside).isGreaterThan(1000);
+    assertThat(whole).isGreaterThan(inside * 6 / 10);
   }
 
   private static Pose pose(Random r, double reach) {

@@ -17,8 +17,8 @@ final class OverscanOption {
       paramLabel = "O",
       description =
           "of the undistorted picture: none, fit (holds every pixel of the original on every"
-              + " frame), or its size WxH (default none, or that"
-              + " of a map)")
+              + " frame), its size WxH, or WxH+X+Y to begin X, Y pixels within the original (default"
+              + " none, or that of a map)")
   private String overscan;
 
   /** One size for all frames of the lens. */
@@ -26,8 +26,13 @@ final class OverscanOption {
     try {
       return rule().on(lens, original);
     } catch (IllegalArgumentException e) {
-      throw InputError.words(e.getMessage(), "Give --overscan none, fit or WxH");
+      throw InputError.words(e.getMessage(), "Give --overscan none, fit, WxH or WxH+X+Y");
     }
+  }
+
+  /** Whether it was given. */
+  boolean given() {
+    return overscan != null;
   }
 
   private OverscanRule rule() {

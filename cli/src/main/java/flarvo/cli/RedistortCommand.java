@@ -2,10 +2,13 @@ package flarvo.cli;
 
 import flarvo.lens.Direction;
 import flarvo.plate.remap.Bending;
+import flarvo.plate.remap.LensBending;
 import flarvo.plate.remap.MapBending;
 import flarvo.plate.remap.Overscan;
+import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 
 @Command(
@@ -25,6 +28,8 @@ final class RedistortCommand extends SequenceCommand {
       description = "size of the original; default: that of the pictures, without overscan")
   private PictureSize size;
 
+  @Mixin private OverscanOption overscan;
+
   @Override
   Direction direction() {
     return Direction.UNDISTORTED_TO_ORIGINAL;
@@ -38,6 +43,18 @@ final class RedistortCommand extends SequenceCommand {
       PictureSize made = m.size(first);
       original = new PictureSize(made.width(), made.height(), had.pixelAspect());
     }
-    return new Overscan(original, had.width(), had.height());
+    if (!overscan.given()) {
+      return new Overscan(original, had.width(), had.height());
+    }
+    Overscan o =
+        through instanceof LensBending l
+            ? overscan.of(original, l.lens())
+            : overscan.typed(original);
+    if (o.width() != had.width() || o.height() != had.height()) {
+      throw InputError.words(
+          "the pictures are " + had + ", not " + o.size(),
+          "Give the --overscan they were made with");
+    }
+    return o;
   }
 }

@@ -19,6 +19,7 @@ import flarvo.scene.PlateSequence;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.SortedSet;
 import java.util.concurrent.Callable;
@@ -183,8 +184,25 @@ abstract class SequenceCommand implements Callable<Integer> {
               + " x "
               + s.height() / (double) s.original().height());
     }
+    if (!s.isCentred()) {
+      text.println(
+          "  principal point "
+              + offset(s.original().width() / 2.0 - offCentre(s)[0])
+              + ", "
+              + offset(s.original().height() / 2.0 - offCentre(s)[1])
+              + " px (right, down) from the new picture's centre, where it was in the original's");
+    }
     sayLeftOut(o.leftOut(), target, text);
     o.failed().forEach((f, why) -> text.println("  frame " + f + ": " + why));
+  }
+
+  /** Centre of the undistorted picture, in pixels of the original. */
+  private static double[] offCentre(Overscan s) {
+    return new double[] {s.width() / 2.0 - s.left(), s.height() / 2.0 - s.top()};
+  }
+
+  private static String offset(double px) {
+    return String.format(Locale.ROOT, "%+.1f", px);
   }
 
   /** What the plates say and the new pictures cannot. */
@@ -211,6 +229,9 @@ abstract class SequenceCommand implements Callable<Integer> {
     n.putArray("filmBackFactor")
         .add(s.width() / (double) s.original().width())
         .add(s.height() / (double) s.original().height());
+    n.putArray("principalPointMovedPx")
+        .add(s.original().width() / 2.0 - offCentre(s)[0])
+        .add(s.original().height() / 2.0 - offCentre(s)[1]);
     return n;
   }
 }

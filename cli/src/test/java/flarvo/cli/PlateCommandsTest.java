@@ -48,6 +48,63 @@ class PlateCommandsTest {
     }
   }
 
+  /** A part off the centre, with the principal point that belongs to it, and back. */
+  @Test
+  void aPartIsUndistortedAndGoesBack() {
+    Path part = dir.resolve("part/p.####.png");
+    Path in = dir.resolve("in");
+    Said s =
+        run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-4", "--json");
+    assertThat(s.code()).as(s.err()).isZero();
+    // Its centre is 50 + 50 and -4 + 30 in the original, whose own is 80, 45.
+    assertThat(s.json().get("principalPointMovedPx").get(0).asDouble()).isEqualTo(-20);
+    assertThat(s.json().get("principalPointMovedPx").get(1).asDouble()).isEqualTo(19);
+    assertThat(
+            run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-4").out())
+        .contains("up to date 4")
+        .contains("principal point -20.0, +19.0 px (right, down)");
+    // The same size somewhere else is not what is there.
+    assertThat(
+            run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-5").out())
+        .contains("made 4");
+    run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-4");
+    Path back = dir.resolve("back/b.####.png");
+    assertThat(
+            run(
+                    "redistort",
+                    part,
+                    "--lens",
+                    sheet,
+                    "--out",
+                    back,
+                    "--size",
+                    "160x90",
+                    "--overscan",
+                    "90x60+50-4")
+                .err())
+        .contains("the pictures are 100x60, not 90x60");
+    Said b =
+        run(
+            "redistort",
+            part,
+            "--lens",
+            sheet,
+            "--out",
+            back,
+            "--size",
+            "160x90",
+            "--overscan",
+            "100x60+50-4");
+    assertThat(b.code()).as(b.err()).isZero();
+    Raster was = RasterReader.read(dir.resolve("in/a.1002.png"));
+    Raster is = RasterReader.read(dir.resolve("back/b.1002.png"));
+    for (int y = 10; y < 45; y++) {
+      for (int x = 65; x < 135; x++) {
+        assertThat(is.at(x, y, 1)).isCloseTo(was.at(x, y, 1), within(0.03f));
+      }
+    }
+  }
+
   @Test
   void undistortedAndBack() {
     Path straight = dir.resolve("straight/s.####.exr");

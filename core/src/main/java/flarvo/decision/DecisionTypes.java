@@ -249,7 +249,7 @@ final class DecisionTypes {
     try {
       return OverscanRule.parse(n.text());
     } catch (IllegalArgumentException e) {
-      throw n.error("none, fit or WxH expected");
+      throw n.error("none, fit, WxH or WxH+X+Y expected");
     }
   }
 

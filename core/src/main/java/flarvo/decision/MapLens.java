@@ -51,7 +51,7 @@ final class MapLens {
   private static Overscan undistorted(ShotState s, PictureSize picture) {
     return s.shot()
         .plate(PlateRole.UNDISTORTED)
-        .map(p -> new Overscan(picture, p.size().width(), p.size().height()))
+        .map(p -> Overscan.of(picture, p))
         .orElse(Overscan.none(picture));
   }
 

@@ -16,11 +16,13 @@ import flarvo.plate.PlateLuma;
 import flarvo.plate.edge.ChequerGrid;
 import flarvo.plate.edge.EdgeFinder;
 import flarvo.plate.edge.EdgeTrace;
+import flarvo.plate.remap.OverscanRule;
 import flarvo.plate.remap.SequenceName;
 import flarvo.plate.remap.SequenceRemap;
 import flarvo.plate.remap.Undistortion;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
+import flarvo.scene.Inset;
 import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
@@ -370,6 +372,14 @@ public sealed interface PlateDecision extends Decision {
           .orElseThrow(() -> InputError.words(l.problem(), "Choose the lens of the plates first"));
     }
 
+    /** Plates of the new pictures, with the original's place in them. */
+    private PlateSequence placed(PlateSequence made, ShotState s) {
+      PictureSize picture = original(s).size();
+      return how.overscan() instanceof OverscanRule.Part p
+          ? made.around(new Inset(picture, 0 - p.x(), 0 - p.y()))
+          : made.around(picture);
+    }
+
     /** The pictures as they are on disk now. */
     private PlateSequence sequence(ShotState s) {
       PlateSequence from = original(s);
@@ -378,11 +388,10 @@ public sealed interface PlateDecision extends Decision {
       return PlateFinder.find(t.folder()).stream()
           .filter(p -> p.pattern().equals(t.pattern()))
           .findFirst()
+          .map(p -> placed(p.withRole(PlateRole.UNDISTORTED), s))
           .orElseThrow(
               () ->
-                  new InputError(first.toString(), "", "the pictures are gone", "Undistort again"))
-          .withRole(PlateRole.UNDISTORTED)
-          .around(from.size());
+                  new InputError(first.toString(), "", "the pictures are gone", "Undistort again"));
     }
 
     /** Pictures that are gone are still the shot's: what cannot be read is said where they show. */
@@ -395,7 +404,8 @@ public sealed interface PlateDecision extends Decision {
         PlateSequence from = original(s);
         SequenceName t = how.target(from);
         return u.with(
-            new PlateSequence(
+            placed(
+                new PlateSequence(
                     t.folder(),
                     t.prefix(),
                     t.padding(),
@@ -403,8 +413,8 @@ public sealed interface PlateDecision extends Decision {
                     from.frames(),
                     from.missing(),
                     u.size(),
-                    PlateRole.UNDISTORTED)
-                .around(from.size()));
+                    PlateRole.UNDISTORTED),
+                s));
       }
     }
 

@@ -10,8 +10,8 @@ import flarvo.motion.Recast;
 import flarvo.report.Figures;
 import flarvo.report.Note;
 import flarvo.scene.FrameRange;
+import flarvo.scene.Inset;
 import flarvo.scene.Optics;
-import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
@@ -162,8 +162,13 @@ public final class Losses {
                         Figures.of(1 / p.place().scale()))));
   }
 
-  private static Note overscan(Shot shot, PlateSequence p, PictureSize inner) {
-    String what = "the plates have overscan, " + p.size() + " round " + inner;
+  private static Note overscan(Shot shot, PlateSequence p, Inset inner) {
+    String what =
+        (inner.isCutBy(p.size()) ? "the plates are a part, " : "the plates have overscan, ")
+            + p.size()
+            + (inner.isCutBy(p.size()) ? " of " : " round ")
+            + inner.picture()
+            + (inner.isCentredIn(p.size()) ? "" : ", off its centre");
     return shot.picture().equals(p.size())
         ? Note.changed("film back", what + "; the film back covers all of it")
         : Note.lost(

@@ -133,10 +133,10 @@ public final class Sidecars {
     PictureSize picture = from.shot().picture();
     return from.shot().plates().stream()
         .filter(p -> p.role() == PlateRole.UNDISTORTED && p.inner().isPresent())
-        .filter(p -> p.inner().get().width() == picture.width())
-        .filter(p -> p.inner().get().height() == picture.height())
+        .filter(p -> p.picture().width() == picture.width())
+        .filter(p -> p.picture().height() == picture.height())
         .findFirst()
-        .map(p -> new Overscan(picture, p.size().width(), p.size().height()))
+        .map(p -> Overscan.of(picture, p))
         .orElse(Overscan.none(picture));
   }
 

@@ -2,8 +2,8 @@ package flarvo.plate;
 
 import flarvo.plate.remap.Light;
 import flarvo.report.InputError;
+import flarvo.scene.Inset;
 import flarvo.scene.Luma;
-import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import java.awt.image.DataBuffer;
 import java.nio.file.Files;
@@ -145,11 +145,11 @@ public final class PlateLuma {
   }
 
   /** The shot's picture without its overscan; between pixels where that is odd. */
-  private static Luma within(Luma all, PictureSize picture) {
-    int w = picture.width();
-    int h = picture.height();
-    double left = (all.width() - w) / 2.0;
-    double top = (all.height() - h) / 2.0;
+  private static Luma within(Luma all, Inset inset) {
+    int w = inset.picture().width();
+    int h = inset.picture().height();
+    double left = inset.left();
+    double top = inset.top();
     float[] out = new float[w * h];
     for (int y = 0; y < h; y++) {
       for (int x = 0; x < w; x++) {

@@ -124,7 +124,8 @@ public final class DriftMeter {
     double sum = of.sum[k];
     int n = of.compared[k];
     double most = of.max[k];
-    // Of several that are equally bad the first is named: only a block that has an earlier one asks.
+    // Of several that are equally bad the first is named: only a block that has an earlier one
+    // asks.
     boolean earlier = p.firsts[block] < of.worst[k];
     for (int i = 0; i < p.sentAt.size(block); i++) {
       double x = a.x[i];

@@ -177,7 +177,10 @@ public record RenderJob(
   private ShotCamera eye() {
     ShotCamera camera = scene.shot().camera().orElseThrow();
     PictureSize size = picture();
-    return camera.withOptics(camera.optics().map(o -> o.over(scene.shot().picture(), size)));
+    double left = plates.map(PlateSequence::overscanX).orElse(0.0) + overscan;
+    double top = plates.map(PlateSequence::overscanY).orElse(0.0) + overscan;
+    return camera.withOptics(
+        camera.optics().map(o -> o.over(scene.shot().picture(), size, left, top)));
   }
 
   private Raster over(Raster drawn, int frame) {

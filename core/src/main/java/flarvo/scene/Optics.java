@@ -52,12 +52,20 @@ public record Optics(
   }
 
   /**
-   * The same lens over another part of its picture with the same centre: the film back grows as the
-   * picture does, and a pixel stays as large as it was.
+   * The same lens over another part of its picture: the film back grows as the picture does, a
+   * pixel stays as large as it was, and the principal point stays on the same pixel.
+   *
+   * @param left pixels of the other part at the left of the picture
+   * @param top pixels of it above the picture
    */
-  public Optics over(PictureSize from, PictureSize to) {
+  public Optics over(PictureSize from, PictureSize to, double left, double top) {
+    double right = to.width() / 2.0 - left - from.width() / 2.0; // from centre to centre, pixels
+    double down = to.height() / 2.0 - top - from.height() / 2.0;
     return withFilm(
-        filmWidthMm * to.width() / from.width(), filmHeightMm * to.height() / from.height());
+            filmWidthMm * to.width() / from.width(), filmHeightMm * to.height() / from.height())
+        .withPrincipal(
+            principalXMm - right * filmWidthMm / from.width(),
+            principalYMm + down * filmHeightMm / from.height());
   }
 
   private static void requirePositive(String what, double v) {

@@ -10,8 +10,7 @@ import java.util.Optional;
  *
  * @param padding least number of digits; 0 means no padding
  * @param missing frames inside the range that have no file, rising
- * @param inner size of the shot's picture where the plates have overscan around it, the same on
- *     both sides; empty where they are the shot's picture
+ * @param inner where the shot's picture lies in them; empty where they are the shot's picture
  */
 public record PlateSequence(
     Path folder,
@@ -23,7 +22,7 @@ public record PlateSequence(
     PictureSize size,
     PlateRole role,
     PlateFacts facts,
-    Optional<PictureSize> inner) {
+    Optional<Inset> inner) {
 
   /** A sequence without overscan. */
   public PlateSequence(
@@ -78,9 +77,13 @@ public record PlateSequence(
         folder, prefix, padding, suffix, frames, missing, size, r, facts, inner);
   }
 
-  /** The same with overscan around a picture; none where that is its own size. */
+  /** The same with overscan around a picture in their middle; none where that is their own size. */
   public PlateSequence around(PictureSize picture) {
-    boolean same = picture.width() == size.width() && picture.height() == size.height();
+    return around(Inset.centred(picture, size));
+  }
+
+  /** The same with the shot's picture somewhere in them. */
+  public PlateSequence around(Inset picture) {
     return new PlateSequence(
         folder,
         prefix,
@@ -91,21 +94,21 @@ public record PlateSequence(
         size,
         role,
         facts,
-        same ? Optional.empty() : Optional.of(picture));
+        picture.isAllOf(size) ? Optional.empty() : Optional.of(picture));
   }
 
   /** Size of the shot's picture: without the overscan. */
   public PictureSize picture() {
-    return inner.orElse(size);
+    return inner.map(Inset::picture).orElse(size);
   }
 
-  /** Pixels of overscan at the left, and as many at the right. */
+  /** Pixels of overscan at the left; below zero where the plates begin within the picture. */
   public double overscanX() {
-    return (size.width() - picture().width()) / 2.0;
+    return inner.map(Inset::left).orElse(0.0);
   }
 
-  /** Pixels of overscan at the top, and as many at the bottom. */
+  /** Pixels of overscan at the top, likewise. */
   public double overscanY() {
-    return (size.height() - picture().height()) / 2.0;
+    return inner.map(Inset::top).orElse(0.0);
   }
 }

@@ -171,7 +171,7 @@ public record Shot(
     }
     PlateSequence p = found.get();
     Shot alone = withPlates(List.of(p));
-    return p.inner().filter(i -> i.equals(picture)).isEmpty() ? alone : alone.grown(p);
+    return p.inner().filter(i -> i.picture().equals(picture)).isEmpty() ? alone : alone.grown(p);
   }
 
   private Shot grown(PlateSequence p) {
@@ -180,7 +180,13 @@ public record Shot(
           s.picture = p.size();
           s.cameras =
               cameras.stream()
-                  .map(c -> c.withOptics(c.optics().map(o -> o.over(picture, p.size()))))
+                  .map(
+                      c ->
+                          c.withOptics(
+                              c.optics()
+                                  .map(
+                                      o ->
+                                          o.over(picture, p.size(), p.overscanX(), p.overscanY()))))
                   .toList();
           s.observations = observations.moved(p.overscanX(), p.overscanY());
         });

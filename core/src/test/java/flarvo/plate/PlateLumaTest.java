@@ -3,6 +3,7 @@ package flarvo.plate;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.scene.Inset;
 import flarvo.scene.Luma;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
@@ -38,6 +39,21 @@ class PlateLumaTest {
     assertThat(List.of(l.width(), l.height())).isEqualTo(List.of(32, 20));
     assertThat(l.at(0, 0)).isCloseTo(4 * 4 + 2, within(0.01f));
     assertThat(l.at(31, 19)).isCloseTo(35 * 4 + 21, within(0.01f));
+  }
+
+  /** A part that begins within the picture shows nothing beyond its own edge but that edge. */
+  @Test
+  void thePictureIsFoundOffTheCentre() {
+    Inset where = new Inset(PictureSize.of(32, 20), 7, 1);
+    Luma l = PlateLuma.of(ramp(40, 24).around(where), 1).orElseThrow();
+    assertThat(l.at(0, 0)).isCloseTo(7 * 4 + 1, within(0.01f));
+    assertThat(l.at(31, 19)).isCloseTo(38 * 4 + 20, within(0.01f));
+    Luma cut =
+        PlateLuma.of(ramp(40, 24).around(new Inset(PictureSize.of(50, 24), -5, 0)), 1)
+            .orElseThrow();
+    assertThat(List.of(cut.width(), cut.height())).isEqualTo(List.of(50, 24));
+    assertThat(cut.at(5, 3)).isCloseTo(3, within(0.01f));
+    assertThat(cut.at(0, 3)).isCloseTo(3, within(0.01f));
   }
 
   /** One pixel more in all is half a pixel on each side. */

@@ -14,6 +14,7 @@ import flarvo.format.SceneFormat;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
+import flarvo.scene.Inset;
 import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
@@ -90,6 +91,34 @@ class OverscanDeliveryTest {
 
   private static Check check(ProofReport r, String name) {
     return r.checks().stream().filter(c -> c.name().equals(name)).findFirst().orElseThrow();
+  }
+
+  /** Plates of a part off the centre: the lens shift makes up for it, or is said to be lost. */
+  @Test
+  void aPartOffTheCentreHoldsToo() {
+    Inset where = new Inset(PICTURE, -412, -96);
+    PlateSequence part = plates(PlateRole.UNDISTORTED, PictureSize.of(1200, 900)).around(where);
+    Shot s = shifted(shot()).withPlates(List.of(part));
+    for (SceneFormat f : Formats.all().stream().filter(SceneFormat::writes).toList()) {
+      Delivery d = delivery(dialects.get("anim-yup-cm"), f);
+      Dispatcher.Sent sent = Dispatcher.send(s, d, file(f), Progress.NONE);
+      ProofReport r = prove(s, d, file(f));
+      assertThat(sent.notes().stream().map(Note::toString))
+          .anyMatch(
+              n -> n.contains("the plates are a part, 1200x900 of 1920x1080, off its centre"));
+      if (sent.notes().stream().anyMatch(n -> n.toString().contains("lens shift"))) {
+        continue; // said
+      }
+      assertThat(r.holds()).as("%s: %s", f.id(), r.checks()).isTrue();
+      double off = Double.parseDouble(check(r, "overscan").found().replace(" px", ""));
+      assertThat(off).as(f.id()).isLessThan(1e-2);
+    }
+    // The same plates taken for a part somewhere else: the proof sees it.
+    SceneFormat usd = Formats.byId("usd-text");
+    Delivery d = delivery(dialects.get("anim-yup-cm"), usd);
+    Dispatcher.send(s, d, file(usd), Progress.NONE);
+    Shot moved = s.withPlates(List.of(part.around(new Inset(PICTURE, -412, -97))));
+    assertThat(prove(moved, d, file(usd)).holds()).isFalse();
   }
 
   @Test

@@ -19,6 +19,7 @@ import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.remap.Overscan;
 import flarvo.plate.remap.PositionGrid;
+import flarvo.scene.Inset;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
@@ -213,6 +214,23 @@ class PlateTest extends WindowHarness {
     assertThat(result(robot)).contains("1000x560").contains("film back × 1.04167, × 1.03704");
     assertThat(plates(PlateRole.UNDISTORTED).size()).hasToString("1000x560");
     assertThat(session.shot().get().picture()).hasToString("960x540");
+    onWindow(() -> session.undo());
+    // A part off the centre lies where it belongs.
+    onWindow(() -> session.view().trackersShown().set(false));
+    onWindow(() -> session.view().plateRole().set(PlateRole.UNDISTORTED));
+    await(() -> brightness(0.1, 0.5) > 70);
+    double[] before = {brightness(0.4, 0.4), brightness(0.6, 0.3), brightness(0.85, 0.7)};
+    onWindow(() -> overscan.getEditor().setText("600x400+300+40"));
+    onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());
+    await(() -> result(robot).startsWith("12 made"));
+    assertThat(result(robot)).contains("× 0.62500, × 0.74074 and the principal point moved");
+    assertThat(plates(PlateRole.UNDISTORTED).inner())
+        .hasValue(new Inset(original.size(), -300, -40));
+    onWindow(() -> session.view().plateRole().set(PlateRole.UNDISTORTED));
+    // No plate is left of it; within it every place shows what it showed before.
+    await(() -> brightness(0.1, 0.5) < 60 && Math.abs(brightness(0.4, 0.4) - before[0]) < 4);
+    assertThat(brightness(0.6, 0.3)).isCloseTo(before[1], within(4.0));
+    assertThat(brightness(0.85, 0.7)).isCloseTo(before[2], within(4.0));
     onWindow(() -> session.undo());
     onWindow(() -> overscan.getEditor().setText("none"));
     onWindow(() -> robot.lookup("#plate-undistort").queryAs(Button.class).fire());

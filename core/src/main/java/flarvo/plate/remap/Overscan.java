@@ -2,18 +2,22 @@ package flarvo.plate.remap;
 
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensTrack;
+import flarvo.scene.Inset;
 import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
+import flarvo.scene.PlateSequence;
 
 /**
- * How much larger an undistorted picture is than the original, on all sides alike: the centre stays
- * the centre. A half pixel is possible where the difference is odd.
+ * Which part an undistorted picture shows: more than the original, or less.
  *
  * @param original size of the original
  * @param width of the undistorted picture
  * @param height of the undistorted picture
+ * @param left pixels of it at the left of the original's left edge; below zero where it begins
+ *     within
+ * @param top pixels of it above the original's top edge, likewise
  */
-public record Overscan(PictureSize original, int width, int height) {
+public record Overscan(PictureSize original, int width, int height, double left, double top) {
 
   /** A picture four times as wide is a lens that folds, not an overscan. */
   private static final double MOST = 4;
@@ -22,6 +26,26 @@ public record Overscan(PictureSize original, int width, int height) {
     if (width < 1 || height < 1) {
       throw new IllegalArgumentException("the undistorted picture has no pixels");
     }
+  }
+
+  /** On all sides alike: by half a pixel more where the difference is odd. */
+  public Overscan(PictureSize original, int width, int height) {
+    this(
+        original,
+        width,
+        height,
+        (width - original.width()) / 2.0,
+        (height - original.height()) / 2.0);
+  }
+
+  /** That of undistorted plates. */
+  public static Overscan of(PictureSize original, PlateSequence plates) {
+    return new Overscan(
+        original,
+        plates.size().width(),
+        plates.size().height(),
+        plates.overscanX(),
+        plates.overscanY());
   }
 
   /** The undistorted picture as large as the original. */
@@ -84,14 +108,14 @@ public record Overscan(PictureSize original, int width, int height) {
     return k <= h ? new double[] {0, k} : new double[] {w, k - h};
   }
 
-  /** Pixels added at the left. */
-  public double left() {
-    return (width - original.width()) / 2.0;
+  /** Whether it is the same on all sides. */
+  public boolean isCentred() {
+    return equals(new Overscan(original, width, height));
   }
 
-  /** Pixels added at the top. */
-  public double top() {
-    return (height - original.height()) / 2.0;
+  /** Where the original lies in it. */
+  public Inset inset() {
+    return new Inset(original, left, top);
   }
 
   /** Size of the undistorted picture, with the pixel aspect of the original. */
@@ -101,14 +125,14 @@ public record Overscan(PictureSize original, int width, int height) {
 
   /**
    * The camera's optics over the undistorted picture: a film back that grows with the picture, at
-   * the same focal length. The principal point stays where it is, in millimetres from the centre.
+   * the same focal length, round a principal point that stays on its pixel.
    */
   public Optics optics(Optics o) {
-    return o.over(original, size());
+    return o.over(original, size(), left, top);
   }
 
   /** Whether it is as large as the original. */
   public boolean isNone() {
-    return width == original.width() && height == original.height();
+    return inset().equals(new Inset(size(), 0, 0));
   }
 }

@@ -46,6 +46,7 @@ public record RemapOptions(
         + overscan.width()
         + "x"
         + overscan.height()
+        + (overscan.isCentred() ? "" : " at " + overscan.left() + "," + overscan.top())
         + " "
         + filter.code()
         + " "

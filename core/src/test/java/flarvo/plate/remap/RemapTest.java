@@ -95,6 +95,55 @@ class RemapTest {
     return -10 * Math.log10(s / n);
   }
 
+  /** A part off the centre is the same pixels, and goes back to where it came from. */
+  @Test
+  void aPartIsCutOutOfTheWhole() {
+    LensMapper lens = LENS.on(SIZE);
+    Raster from = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    Raster whole = straight(from, lens, Overscan.none(SIZE));
+    Overscan part = new OverscanRule.Part(150, 90, 120, -10).on(null, SIZE);
+    Raster cut = straight(from, lens, part);
+    for (int y = 10; y < 90; y++) {
+      for (int x = 0; x < 150; x++) {
+        assertThat(cut.at(x, y, 1)).isCloseTo(whole.at(x + 120, y - 10, 1), within(1e-6f));
+      }
+    }
+    Raster back =
+        new Remap(
+                PositionGrid.of(lens, Direction.UNDISTORTED_TO_ORIGINAL, part),
+                Filter.BICUBIC,
+                Light.ENCODED)
+            .apply(cut);
+    for (int y = 10; y < 60; y++) {
+      for (int x = 140; x < 250; x++) {
+        assertThat(back.at(x, y, 1)).isCloseTo(from.at(x, y, 1), within(2e-4f));
+      }
+    }
+    assertThat(back.at(60, 90, 1)).isZero();
+  }
+
+  private static Raster straight(Raster from, LensMapper lens, Overscan overscan) {
+    return new Remap(
+            PositionGrid.of(lens, Direction.ORIGINAL_TO_UNDISTORTED, overscan),
+            Filter.BICUBIC,
+            Light.ENCODED)
+        .apply(from);
+  }
+
+  @Test
+  void overscanIsWrittenAsItIsRead() {
+    for (String word : List.of("none", "fit", "1920x1080", "1200x700+64-20", "2200x1300-140-0")) {
+      OverscanRule rule = OverscanRule.parse(word);
+      assertThat(OverscanRule.parse(rule.word())).as(word).isEqualTo(rule);
+    }
+    assertThat(OverscanRule.parse("1200x700+64-20"))
+        .isEqualTo(new OverscanRule.Part(1200, 700, 64, -20));
+    for (String word : List.of("1200x700+64", "1200x700+-64+1", "x700+1+1", "", "much")) {
+      assertThatThrownBy(() -> OverscanRule.parse(word))
+          .isInstanceOf(IllegalArgumentException.class);
+    }
+  }
+
   @Test
   void beyondThePictureThereIsNothing() {
     LensMapper lens = LENS.on(SIZE);
@@ -134,8 +183,13 @@ class RemapTest {
   /** The camera over the larger picture puts every point on the same feature. */
   @Test
   void theCameraGrowsWithThePicture() {
+    follows(new Overscan(SIZE, 361, 202));
+    follows(new Overscan(SIZE, 200, 120, -90, -13));
+    follows(new Overscan(SIZE, 400, 120, 77.5, -30));
+  }
+
+  private static void follows(Overscan wide) {
     Optics o = new Optics(17.5, 24.6, 13.8375, 0.31, -0.12);
-    Overscan wide = new Overscan(SIZE, 361, 202);
     PixelIntrinsics before = PixelIntrinsics.of(o, SIZE);
     PixelIntrinsics after = PixelIntrinsics.of(wide.optics(o), wide.size());
     for (double x = -0.6; x < 0.6; x += 0.05) {

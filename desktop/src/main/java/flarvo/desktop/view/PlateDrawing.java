@@ -108,12 +108,16 @@ final class PlateDrawing {
     // Overscan lies round the picture, at its outer edges only.
     double overX = plates.map(PlateSequence::overscanX).orElse(0.0) * at.scale();
     double overY = plates.map(PlateSequence::overscanY).orElse(0.0) * at.scale();
+    double wide =
+        plates.map(p -> p.inner().isEmpty() ? w : p.size().width() * at.scale()).orElse(w);
+    double high =
+        plates.map(p -> p.inner().isEmpty() ? h : p.size().height() * at.scale()).orElse(h);
     double left = from > 0 ? from : Math.min(0, -overX);
-    double right = to < w ? to : Math.max(w, w + overX);
+    double right = to < w ? to : Math.max(w, wide - overX);
+    double top = Math.min(0, -overY);
     g.save();
     g.beginPath();
-    g.rect(
-        at.left() + left, at.top() + Math.min(0, -overY), right - left, Math.max(h, h + 2 * overY));
+    g.rect(at.left() + left, at.top() + top, right - left, Math.max(h, high - overY) - top);
     g.clip();
     String words = "";
     if (plates.isEmpty()) {
@@ -125,7 +129,7 @@ final class PlateDrawing {
       Image image = cache.get(plates.get(), c.frame());
       if (image != null) {
         g.setImageSmoothing(!sharp);
-        g.drawImage(image, at.left() - overX, at.top() - overY, w + 2 * overX, h + 2 * overY);
+        g.drawImage(image, at.left() - overX, at.top() - overY, wide, high);
       } else if (cache.hasFailed(plates.get(), c.frame())) {
         words = "The plate for frame " + c.frame() + " cannot be read; request a new copy";
       }

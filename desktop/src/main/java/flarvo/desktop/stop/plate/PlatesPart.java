@@ -65,7 +65,9 @@ final class PlatesPart extends VBox {
         p.pattern()
             + "\n"
             + p.size()
-            + (p.inner().isEmpty() ? "" : ", overscan round " + p.picture())
+            + p.inner()
+                .map(i -> (i.isCutBy(p.size()) ? ", part of " : ", overscan round ") + i.picture())
+                .orElse("")
             + (depth.isEmpty() ? "" : ", " + depth)
             + (p.facts().alpha() ? ", alpha" : "")
             + (r.relation().isEmpty() ? "" : ", " + r.relation()));

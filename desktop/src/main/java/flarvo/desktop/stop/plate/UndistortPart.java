@@ -60,7 +60,10 @@ final class UndistortPart extends VBox {
             deed,
             result);
     overscan.setEditable(true);
-    overscan.setTooltip(new Tooltip("none, hold all, or the size of the undistorted picture: WxH"));
+    overscan.setTooltip(
+        new Tooltip(
+            "none, hold all, the size of the undistorted picture WxH, or WxH+X+Y to begin X, Y pixels"
+                + " within the original"));
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
     format.valueProperty().addListener((o, a, b) -> fill());
@@ -123,7 +126,7 @@ final class UndistortPart extends VBox {
       rule();
       return "";
     } catch (IllegalArgumentException e) {
-      return "'" + overscan.getEditor().getText() + "' is no overscan; type WxH";
+      return "'" + overscan.getEditor().getText() + "' is no overscan; type WxH, or WxH+X+Y";
     }
   }
 
@@ -174,14 +177,15 @@ final class UndistortPart extends VBox {
     o.plates()
         .flatMap(PlateSequence::inner)
         .ifPresent(
-            p ->
+            in ->
                 s.append(
                     String.format(
                         Locale.ROOT,
-                        "\n%s. Deliveries with these plates have the film back × %.5f, × %.5f.",
+                        "\n%s. Deliveries with these plates have the film back × %.5f, × %.5f%s.",
                         o.size(),
-                        o.size().width() / (double) p.width(),
-                        o.size().height() / (double) p.height())));
+                        o.size().width() / (double) in.picture().width(),
+                        o.size().height() / (double) in.picture().height(),
+                        in.isCentredIn(o.size()) ? "" : " and the principal point moved")));
     if (!leftOut.isEmpty()) {
       s.append("\n").append(target.suffix()).append(" does not hold ");
       s.append(String.join(", ", leftOut)).append(".");

@@ -124,7 +124,9 @@ final class PlatesCommand implements Callable<Integer> {
         p.frames(),
         p.size(),
         p.facts().depth() + (p.facts().alpha() ? " alpha" : ""),
-        r.relation());
+        r.relation()
+            + (r.relation().isEmpty() || p.facts().colour().isEmpty() ? "" : ", ")
+            + p.facts().colour());
     r.notes().forEach(n -> text.println("  " + n));
   }
 
@@ -167,6 +169,7 @@ final class PlatesCommand implements Callable<Integer> {
       o.put("pixelAspect", p.size().pixelAspect());
       o.put("bits", p.facts().bits()).put("floating", p.facts().floating());
       o.put("alpha", p.facts().alpha());
+      o.put("colour", p.facts().colour());
       p.facts().rate().ifPresent(f -> o.put("rate", f.toString()));
       p.facts().timecode().ifPresent(t -> o.put("timecode", t));
       o.put("relation", r.relation());

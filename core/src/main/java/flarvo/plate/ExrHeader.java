@@ -4,6 +4,7 @@ import flarvo.format.ByteCursor;
 import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.plate.tag.PlateTags;
+import flarvo.plate.tag.StatedColour;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateFacts;
@@ -160,7 +161,7 @@ final class ExrHeader {
     }
     return new PlateHeader(
         new PictureSize(width, height, aspect),
-        new PlateFacts(bits, floating, alpha, rate, timecode));
+        new PlateFacts(bits, floating, alpha, rate, timecode, StatedColour.of(kept)));
   }
 
   /** Decoders fill up what is cut off; a plate with a grey half must not pass for one. */

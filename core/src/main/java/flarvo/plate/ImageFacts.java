@@ -1,5 +1,7 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.PictureTags;
+import flarvo.plate.tag.StatedColour;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateFacts;
 import java.io.IOException;
@@ -22,6 +24,12 @@ final class ImageFacts {
     boolean alpha = type != null && type.getColorModel().hasAlpha();
     return new PlateHeader(
         new PictureSize(size.width(), size.height(), PixelAspect.of(file)),
-        new PlateFacts(bits, false, alpha, Optional.empty(), Optional.empty()));
+        new PlateFacts(
+            bits,
+            false,
+            alpha,
+            Optional.empty(),
+            Optional.empty(),
+            StatedColour.of(PictureTags.read(file))));
   }
 }

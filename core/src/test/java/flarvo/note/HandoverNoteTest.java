@@ -148,7 +148,7 @@ class HandoverNoteTest {
   @Test
   void plateTimecodeIsThatOfTheirFirstAndLastFrame() throws Exception {
     PlateFacts facts =
-        new PlateFacts(10, false, false, Optional.of(Rate.FPS_24), Optional.of("10:59:59:20"));
+        new PlateFacts(10, false, false, Optional.of(Rate.FPS_24), Optional.of("10:59:59:20"), "");
     PlateSequence plates =
         new PlateSequence(
             dir,

@@ -84,7 +84,7 @@ class PlateTest {
   @Test
   void depthAlphaAndPixelAspectComeFromTheHeader() throws IOException {
     assertThat(PlateFinder.find(picture("a.0001.jpg", "jpg")).get(0).facts())
-        .isEqualTo(new PlateFacts(8, false, false, Optional.empty(), Optional.empty()));
+        .isEqualTo(new PlateFacts(8, false, false, Optional.empty(), Optional.empty(), ""));
     BufferedImage clear = new BufferedImage(4, 3, BufferedImage.TYPE_INT_ARGB);
     ImageIO.write(clear, "png", dir.resolve("b.0001.png").toFile());
     assertThat(PlateFinder.find(dir.resolve("b.0001.png")).get(0).facts().alpha()).isTrue();

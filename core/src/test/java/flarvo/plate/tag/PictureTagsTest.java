@@ -263,6 +263,38 @@ class PictureTagsTest {
     return b.putShort((short) (v.length + 2)).put(v).array();
   }
 
+  /** What people see of it in the table of plates; nothing is made up. */
+  @Test
+  void coloursAreSaidAsTheyAreStated() throws Exception {
+    assertThat(StatedColour.of(List.of(profile(PROFILE)))).isEqualTo("linear sRGB");
+    assertThat(
+            StatedColour.of(
+                List.of(profile(ICC_Profile.getInstance(ColorSpace.CS_sRGB).getData()))))
+        .containsIgnoringCase("sRGB");
+    assertThat(StatedColour.of(List.of(profile(new byte[200])))).isEqualTo("ICC profile");
+    assertThat(StatedColour.of(List.of(chunk("sRGB", 0)))).isEqualTo("sRGB");
+    assertThat(StatedColour.of(List.of(chunk("cICP", 9, 16, 0, 1)))).isEqualTo("Rec. 2020, PQ");
+    assertThat(StatedColour.of(List.of(chunk("gAMA", 0, 0, 0xB1, 0x8F)))).isEqualTo("gamma 2.20");
+    assertThat(StatedColour.of(List.of(chunk("tEXt", 9, 16)))).isEmpty();
+    ByteBuffer xy = ByteBuffer.allocate(32).order(java.nio.ByteOrder.LITTLE_ENDIAN);
+    for (double v : new double[] {0.708, 0.292, 0.17, 0.797, 0.131, 0.046, 0.3127, 0.329}) {
+      xy.putFloat((float) v);
+    }
+    Attribute exr = Attribute.exr("chromaticities", "chromaticities", xy.array());
+    assertThat(StatedColour.of(List.of(exr))).isEqualTo("Rec. 2020, linear");
+    Path file = dir.resolve("a.1.png");
+    RasterWriter.write(picture(new PlateTags(1, List.of(profile(PROFILE)))), file);
+    assertThat(flarvo.plate.PlateFinder.find(dir).get(0).facts().colour()).isEqualTo("linear sRGB");
+  }
+
+  private static Attribute chunk(String name, int... value) {
+    byte[] b = new byte[value.length];
+    for (int i = 0; i < b.length; i++) {
+      b[i] = (byte) value[i];
+    }
+    return new Attribute(TagHome.PNG, name, "", b);
+  }
+
   /** Files whose tags are broken are read, with fewer of them, or refused in words. */
   @Test
   void brokenTagsAreNoTrap() throws Exception {

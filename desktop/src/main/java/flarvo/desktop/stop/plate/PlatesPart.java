@@ -70,6 +70,7 @@ final class PlatesPart extends VBox {
                 .orElse("")
             + (depth.isEmpty() ? "" : ", " + depth)
             + (p.facts().alpha() ? ", alpha" : "")
+            + (p.facts().colour().isEmpty() ? "" : ", " + p.facts().colour())
             + (r.relation().isEmpty() ? "" : ", " + r.relation()));
     box.getChildren().add(facts);
     for (String n : r.notes()) {

@@ -95,7 +95,7 @@ final class TraceDesk extends Desk {
             row("Features a frame", features),
             row("Pattern, ± px", pattern),
             row("Error at most, px", error),
-            row("Takes", expected),
+            row("Takes about", expected),
             follow,
             new HandPart(session, bench),
             new PlanePart(session, bench),

@@ -186,11 +186,11 @@ abstract class SequenceCommand implements Callable<Integer> {
     }
     if (!s.isCentred()) {
       text.println(
-          "  principal point "
+          "  add "
               + offset(s.original().width() / 2.0 - offCentre(s)[0])
               + ", "
               + offset(s.original().height() / 2.0 - offCentre(s)[1])
-              + " px (right, down) from the new picture's centre, where it was in the original's");
+              + " px (right, down) to the principal point, counted from the centre");
     }
     sayLeftOut(o.leftOut(), target, text);
     o.failed().forEach((f, why) -> text.println("  frame " + f + ": " + why));

@@ -62,7 +62,7 @@ class PlateCommandsTest {
     assertThat(
             run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-4").out())
         .contains("up to date 4")
-        .contains("principal point -20.0, +19.0 px (right, down)");
+        .contains("add -20.0, +19.0 px (right, down) to the principal point");
     // The same size somewhere else is not what is there.
     assertThat(
             run("undistort", in, "--lens", sheet, "--out", part, "--overscan", "100x60+50-5").out())

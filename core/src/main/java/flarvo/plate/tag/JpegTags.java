@@ -18,7 +18,7 @@ public final class JpegTags {
   private static final int COMMENT = 0xFE;
   private static final int APP0 = 0xE0;
   private static final int APP2 = 0xE2;
-  private static final int ADOBE = 0xEE;
+  private static final int COLOUR_TRANSFORM = 0xEE; // how this file packs its colours
   private static final int APP15 = 0xEF;
   private static final int LONGEST = 65533;
   private static final int PER_UNIT = 6000;
@@ -43,7 +43,7 @@ public final class JpegTags {
       byte[] value = new byte[length];
       b.get(at + 4, value);
       at += 4 + length;
-      if (marker == COMMENT || marker > APP0 && marker <= APP15 && marker != ADOBE) {
+      if (marker == COMMENT || marker > APP0 && marker <= APP15 && marker != COLOUR_TRANSFORM) {
         kept += length;
         if (marker == APP2 && startsWith(value, PROFILE) && length > PROFILE.length + 2) {
           profile.put(value[PROFILE.length] & 255, value);

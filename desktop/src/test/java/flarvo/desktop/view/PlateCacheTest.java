@@ -11,7 +11,7 @@ class PlateCacheTest {
 
   /** A window that closes may still be drawn once; frames it asks for then are not decoded. */
   @Test
-  void aClosedCacheIsAskedInVain() {
+  void afterClosingNothingIsDecoded() {
     PlateSequence plates =
         PlateFinder.find(Path.of("../demo/meridian/mer_010_terrace/plates/original")).get(0);
     PlateCache cache = new PlateCache(() -> {});

@@ -164,13 +164,13 @@ public final class Losses {
 
   private static Note overscan(Shot shot, PlateSequence p, Inset inner) {
     String what =
-        (inner.isCutBy(p.size()) ? "the plates are a part, " : "the plates have overscan, ")
+        (inner.isCutBy(p.size()) ? "the plates show a part, " : "the plates have overscan, ")
             + p.size()
             + (inner.isCutBy(p.size()) ? " of " : " round ")
             + inner.picture()
             + (inner.isCentredIn(p.size()) ? "" : ", off its centre");
     return shot.picture().equals(p.size())
-        ? Note.changed("film back", what + "; the film back covers all of it")
+        ? Note.changed("film back", what + "; the film back matches them")
         : Note.lost(
             "film back",
             what + ", and the camera's picture is " + shot.picture() + "; it does not fit them");

@@ -177,10 +177,11 @@ public record RenderJob(
   private ShotCamera eye() {
     ShotCamera camera = scene.shot().camera().orElseThrow();
     PictureSize size = picture();
-    double left = plates.map(PlateSequence::overscanX).orElse(0.0) + overscan;
-    double top = plates.map(PlateSequence::overscanY).orElse(0.0) + overscan;
-    return camera.withOptics(
-        camera.optics().map(o -> o.over(scene.shot().picture(), size, left, top)));
+    PictureSize own = scene.shot().picture();
+    Optional<PlateSequence> lie = plates.map(p -> p.placed(own));
+    double left = lie.map(PlateSequence::overscanX).orElse(0.0) + overscan;
+    double top = lie.map(PlateSequence::overscanY).orElse(0.0) + overscan;
+    return camera.withOptics(camera.optics().map(o -> o.over(own, size, left, top)));
   }
 
   private Raster over(Raster drawn, int frame) {

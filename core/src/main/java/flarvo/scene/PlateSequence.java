@@ -97,6 +97,11 @@ public record PlateSequence(
         picture.isAllOf(size) ? Optional.empty() : Optional.of(picture));
   }
 
+  /** The same; where it was not said where the picture lies in them, it is in their middle. */
+  public PlateSequence placed(PictureSize picture) {
+    return inner.isPresent() ? this : around(picture);
+  }
+
   /** Size of the shot's picture: without the overscan. */
   public PictureSize picture() {
     return inner.map(Inset::picture).orElse(size);

@@ -105,7 +105,7 @@ class OverscanDeliveryTest {
       ProofReport r = prove(s, d, file(f));
       assertThat(sent.notes().stream().map(Note::toString))
           .anyMatch(
-              n -> n.contains("the plates are a part, 1200x900 of 1920x1080, off its centre"));
+              n -> n.contains("the plates show a part, 1200x900 of 1920x1080, off its centre"));
       if (sent.notes().stream().anyMatch(n -> n.toString().contains("lens shift"))) {
         continue; // said
       }

@@ -3,7 +3,9 @@ package flarvo.desktop;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
+import flarvo.decision.Decided;
 import flarvo.decision.ReceiveDecision;
+import flarvo.decision.VetDecision;
 import flarvo.desktop.state.ViewSettings;
 import flarvo.desktop.stop.Fact;
 import flarvo.desktop.view.DrawContext;
@@ -12,6 +14,7 @@ import flarvo.lens.Lens;
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensModel;
 import flarvo.lens.LensTrack;
+import flarvo.lens.Normalisation;
 import flarvo.lens.RadialPolynomial;
 import flarvo.lens.fit.StraightLine;
 import flarvo.plate.Raster;
@@ -24,6 +27,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
+import flarvo.vet.adjust.AdjustOptions;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -483,6 +487,35 @@ class PlateTest extends WindowHarness {
     assertThat(check(robot, "original").orElseThrow().getText())
         .matches("Trackers fit these plates to 0\\.\\d+ px through the lens\\.");
     assertThat(use.getValue()).isEqualTo("fitted to map.exr");
+    onWindow(() -> session.undo());
+    assertThat(session.lens().get().track()).isEmpty();
+  }
+
+  /** Lens terms that Vet refined are one of the lenses that can be used, and not before. */
+  @Test
+  void refinedTermsCanBeUsedAsTheLens(FxRobot robot) throws Exception {
+    openTerrace(false);
+    robot.type(KeyCode.DIGIT5);
+    ComboBox<String> use = robot.lookup("#plate-lens").query();
+    assertThat(use.getItems()).doesNotContain("refined at Vet");
+    onWindow(
+        () ->
+            session
+                .store()
+                .workAgain(
+                    "Refining",
+                    (s, p) ->
+                        Decided.of(
+                            s, new VetDecision.Refine(AdjustOptions.USUAL.withLensTerms(2)), p),
+                    d -> d,
+                    d -> {},
+                    why -> {}));
+    await(() -> use.getItems().contains("refined at Vet"));
+    onWindow(() -> use.setValue("refined at Vet"));
+    assertThat(session.lens().get().source()).isEqualTo("refined at Vet");
+    assertThat(use.getValue()).isEqualTo("refined at Vet");
+    assertThat(session.lens().get().track().orElseThrow().base().normalisation())
+        .isEqualTo(Normalisation.FOCAL_LENGTH);
     onWindow(() -> session.undo());
     assertThat(session.lens().get().track()).isEmpty();
   }

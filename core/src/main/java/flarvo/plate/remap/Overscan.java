@@ -38,14 +38,11 @@ public record Overscan(PictureSize original, int width, int height, double left,
         (height - original.height()) / 2.0);
   }
 
-  /** That of undistorted plates. */
+  /** That of undistorted plates; on all sides alike where it was not said where they lie. */
   public static Overscan of(PictureSize original, PlateSequence plates) {
+    PlateSequence p = plates.placed(original);
     return new Overscan(
-        original,
-        plates.size().width(),
-        plates.size().height(),
-        plates.overscanX(),
-        plates.overscanY());
+        original, p.size().width(), p.size().height(), p.overscanX(), p.overscanY());
   }
 
   /** The undistorted picture as large as the original. */

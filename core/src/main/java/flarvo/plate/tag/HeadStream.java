@@ -18,7 +18,7 @@ public final class HeadStream extends FilterOutputStream {
   private int have;
 
   /**
-   * @param bytes how many are handed to {@code change}; what is shorter is passed on as it is
+   * @param bytes how many are handed to {@code change}; what is written must be longer
    */
   public HeadStream(OutputStream out, int bytes, Change change) {
     super(out);

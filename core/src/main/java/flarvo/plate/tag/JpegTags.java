@@ -2,6 +2,7 @@ package flarvo.plate.tag;
 
 import flarvo.plate.tag.PlateTags.Attribute;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -97,10 +98,14 @@ public final class JpegTags {
    *
    * @param head its first {@link #HEAD} bytes, as a library wrote them
    * @return what to write in their place
+   * @throws IOException when it does not begin with a JFIF segment
    */
-  public static byte[] head(byte[] head, PlateTags tags) {
+  public static byte[] head(byte[] head, PlateTags tags) throws IOException {
     ByteArrayOutputStream out = new ByteArrayOutputStream();
     ByteBuffer b = ByteBuffer.wrap(head.clone());
+    if ((b.getShort(2) & 0xFFFF) != 0xFF00 + APP0 || b.getShort(4) != HEAD - 4) {
+      throw new IOException("the JPEG has no place for its tags");
+    }
     if (!tags.isSquare()) {
       b.put(13, (byte) 0); // a ratio, no unit
       b.putShort(14, (short) PER_UNIT);

@@ -44,68 +44,181 @@ final class Kernel {
   static void bicubic3(float[] src, int at, int stride, float t, float s, float[] dst, int to) {
     float u = 1 - t;
     float v = 1 - s;
-    float a = -0.5f * t * u * u;
-    float b = 1 + t * t * (1.5f * t - 2.5f);
-    float c = 1 + u * u * (1.5f * u - 2.5f);
-    float d = -0.5f * u * t * t;
-    float y0 = -0.5f * s * v * v;
-    float y1 = 1 + s * s * (1.5f * s - 2.5f);
-    float y2 = 1 + v * v * (1.5f * v - 2.5f);
-    float y3 = -0.5f * v * s * s;
+    float p = -0.5f * t * u;
+    float q = -0.5f * s * v;
+    float a = p * u;
+    float b = fma(t * t, fma(1.5f, t, -2.5f), 1);
+    float c = fma(u * u, fma(1.5f, u, -2.5f), 1);
+    float d = p * t;
     float red = 0;
     float green = 0;
     float blue = 0;
-    int k0 = at;
-    red = fma(y0, fma(a, src[k0], fma(b, src[k0 + 3], fma(c, src[k0 + 6], d * src[k0 + 9]))), red);
+    int k = at;
+    float y = q * v;
+    red = fma(y, fma(a, src[k], fma(b, src[k + 3], fma(c, src[k + 6], d * src[k + 9]))), red);
     green =
-        fma(
-            y0,
-            fma(a, src[k0 + 1], fma(b, src[k0 + 4], fma(c, src[k0 + 7], d * src[k0 + 10]))),
-            green);
+        fma(y, fma(a, src[k + 1], fma(b, src[k + 4], fma(c, src[k + 7], d * src[k + 10]))), green);
     blue =
-        fma(
-            y0,
-            fma(a, src[k0 + 2], fma(b, src[k0 + 5], fma(c, src[k0 + 8], d * src[k0 + 11]))),
-            blue);
-    int k1 = k0 + stride;
-    red = fma(y1, fma(a, src[k1], fma(b, src[k1 + 3], fma(c, src[k1 + 6], d * src[k1 + 9]))), red);
+        fma(y, fma(a, src[k + 2], fma(b, src[k + 5], fma(c, src[k + 8], d * src[k + 11]))), blue);
+    k += stride;
+    y = fma(s * s, fma(1.5f, s, -2.5f), 1);
+    red = fma(y, fma(a, src[k], fma(b, src[k + 3], fma(c, src[k + 6], d * src[k + 9]))), red);
     green =
-        fma(
-            y1,
-            fma(a, src[k1 + 1], fma(b, src[k1 + 4], fma(c, src[k1 + 7], d * src[k1 + 10]))),
-            green);
+        fma(y, fma(a, src[k + 1], fma(b, src[k + 4], fma(c, src[k + 7], d * src[k + 10]))), green);
     blue =
-        fma(
-            y1,
-            fma(a, src[k1 + 2], fma(b, src[k1 + 5], fma(c, src[k1 + 8], d * src[k1 + 11]))),
-            blue);
-    int k2 = k1 + stride;
-    red = fma(y2, fma(a, src[k2], fma(b, src[k2 + 3], fma(c, src[k2 + 6], d * src[k2 + 9]))), red);
+        fma(y, fma(a, src[k + 2], fma(b, src[k + 5], fma(c, src[k + 8], d * src[k + 11]))), blue);
+    k += stride;
+    y = fma(v * v, fma(1.5f, v, -2.5f), 1);
+    red = fma(y, fma(a, src[k], fma(b, src[k + 3], fma(c, src[k + 6], d * src[k + 9]))), red);
     green =
-        fma(
-            y2,
-            fma(a, src[k2 + 1], fma(b, src[k2 + 4], fma(c, src[k2 + 7], d * src[k2 + 10]))),
-            green);
+        fma(y, fma(a, src[k + 1], fma(b, src[k + 4], fma(c, src[k + 7], d * src[k + 10]))), green);
     blue =
-        fma(
-            y2,
-            fma(a, src[k2 + 2], fma(b, src[k2 + 5], fma(c, src[k2 + 8], d * src[k2 + 11]))),
-            blue);
-    int k3 = k2 + stride;
-    red = fma(y3, fma(a, src[k3], fma(b, src[k3 + 3], fma(c, src[k3 + 6], d * src[k3 + 9]))), red);
+        fma(y, fma(a, src[k + 2], fma(b, src[k + 5], fma(c, src[k + 8], d * src[k + 11]))), blue);
+    k += stride;
+    y = q * s;
+    red = fma(y, fma(a, src[k], fma(b, src[k + 3], fma(c, src[k + 6], d * src[k + 9]))), red);
     green =
-        fma(
-            y3,
-            fma(a, src[k3 + 1], fma(b, src[k3 + 4], fma(c, src[k3 + 7], d * src[k3 + 10]))),
-            green);
+        fma(y, fma(a, src[k + 1], fma(b, src[k + 4], fma(c, src[k + 7], d * src[k + 10]))), green);
     blue =
-        fma(
-            y3,
-            fma(a, src[k3 + 2], fma(b, src[k3 + 5], fma(c, src[k3 + 8], d * src[k3 + 11]))),
-            blue);
+        fma(y, fma(a, src[k + 2], fma(b, src[k + 5], fma(c, src[k + 8], d * src[k + 11]))), blue);
     dst[to] = red;
     dst[to + 1] = green;
     dst[to + 2] = blue;
+  }
+
+  /**
+   * As {@link #bicubic3}, for two pixels beside each other that are made from pixels beside each
+   * other: of the numbers that both look at, each is read once. To the last bit the same.
+   *
+   * @param t2 distance of the second point from the pixel left of it, the one right of the pixel
+   *     that is left of the first point
+   */
+  static void bicubicPair3(
+      float[] src, int at, int stride, float t, float s, float t2, float s2, float[] dst, int to) {
+    float u = 1 - t;
+    float v = 1 - s;
+    float u2 = 1 - t2;
+    float v2 = 1 - s2;
+    float p = -0.5f * t * u;
+    float q = -0.5f * s * v;
+    float p2 = -0.5f * t2 * u2;
+    float q2 = -0.5f * s2 * v2;
+    float a = p * u;
+    float b = fma(t * t, fma(1.5f, t, -2.5f), 1);
+    float c = fma(u * u, fma(1.5f, u, -2.5f), 1);
+    float d = p * t;
+    float e = p2 * u2;
+    float f = fma(t2 * t2, fma(1.5f, t2, -2.5f), 1);
+    float g = fma(u2 * u2, fma(1.5f, u2, -2.5f), 1);
+    float h = p2 * t2;
+    float red = 0;
+    float green = 0;
+    float blue = 0;
+    float red2 = 0;
+    float green2 = 0;
+    float blue2 = 0;
+    int k = at;
+    float y = q * v;
+    float y2 = q2 * v2;
+    float r0 = src[k];
+    float r1 = src[k + 3];
+    float r2 = src[k + 6];
+    float r3 = src[k + 9];
+    float r4 = src[k + 12];
+    red = fma(y, fma(a, r0, fma(b, r1, fma(c, r2, d * r3))), red);
+    red2 = fma(y2, fma(e, r1, fma(f, r2, fma(g, r3, h * r4))), red2);
+    float g0 = src[k + 1];
+    float g1 = src[k + 4];
+    float g2 = src[k + 7];
+    float g3 = src[k + 10];
+    float g4 = src[k + 13];
+    green = fma(y, fma(a, g0, fma(b, g1, fma(c, g2, d * g3))), green);
+    green2 = fma(y2, fma(e, g1, fma(f, g2, fma(g, g3, h * g4))), green2);
+    float b0 = src[k + 2];
+    float b1 = src[k + 5];
+    float b2 = src[k + 8];
+    float b3 = src[k + 11];
+    float b4 = src[k + 14];
+    blue = fma(y, fma(a, b0, fma(b, b1, fma(c, b2, d * b3))), blue);
+    blue2 = fma(y2, fma(e, b1, fma(f, b2, fma(g, b3, h * b4))), blue2);
+    k += stride;
+    y = fma(s * s, fma(1.5f, s, -2.5f), 1);
+    y2 = fma(s2 * s2, fma(1.5f, s2, -2.5f), 1);
+    r0 = src[k];
+    r1 = src[k + 3];
+    r2 = src[k + 6];
+    r3 = src[k + 9];
+    r4 = src[k + 12];
+    red = fma(y, fma(a, r0, fma(b, r1, fma(c, r2, d * r3))), red);
+    red2 = fma(y2, fma(e, r1, fma(f, r2, fma(g, r3, h * r4))), red2);
+    g0 = src[k + 1];
+    g1 = src[k + 4];
+    g2 = src[k + 7];
+    g3 = src[k + 10];
+    g4 = src[k + 13];
+    green = fma(y, fma(a, g0, fma(b, g1, fma(c, g2, d * g3))), green);
+    green2 = fma(y2, fma(e, g1, fma(f, g2, fma(g, g3, h * g4))), green2);
+    b0 = src[k + 2];
+    b1 = src[k + 5];
+    b2 = src[k + 8];
+    b3 = src[k + 11];
+    b4 = src[k + 14];
+    blue = fma(y, fma(a, b0, fma(b, b1, fma(c, b2, d * b3))), blue);
+    blue2 = fma(y2, fma(e, b1, fma(f, b2, fma(g, b3, h * b4))), blue2);
+    k += stride;
+    y = fma(v * v, fma(1.5f, v, -2.5f), 1);
+    y2 = fma(v2 * v2, fma(1.5f, v2, -2.5f), 1);
+    r0 = src[k];
+    r1 = src[k + 3];
+    r2 = src[k + 6];
+    r3 = src[k + 9];
+    r4 = src[k + 12];
+    red = fma(y, fma(a, r0, fma(b, r1, fma(c, r2, d * r3))), red);
+    red2 = fma(y2, fma(e, r1, fma(f, r2, fma(g, r3, h * r4))), red2);
+    g0 = src[k + 1];
+    g1 = src[k + 4];
+    g2 = src[k + 7];
+    g3 = src[k + 10];
+    g4 = src[k + 13];
+    green = fma(y, fma(a, g0, fma(b, g1, fma(c, g2, d * g3))), green);
+    green2 = fma(y2, fma(e, g1, fma(f, g2, fma(g, g3, h * g4))), green2);
+    b0 = src[k + 2];
+    b1 = src[k + 5];
+    b2 = src[k + 8];
+    b3 = src[k + 11];
+    b4 = src[k + 14];
+    blue = fma(y, fma(a, b0, fma(b, b1, fma(c, b2, d * b3))), blue);
+    blue2 = fma(y2, fma(e, b1, fma(f, b2, fma(g, b3, h * b4))), blue2);
+    k += stride;
+    y = q * s;
+    y2 = q2 * s2;
+    r0 = src[k];
+    r1 = src[k + 3];
+    r2 = src[k + 6];
+    r3 = src[k + 9];
+    r4 = src[k + 12];
+    red = fma(y, fma(a, r0, fma(b, r1, fma(c, r2, d * r3))), red);
+    red2 = fma(y2, fma(e, r1, fma(f, r2, fma(g, r3, h * r4))), red2);
+    g0 = src[k + 1];
+    g1 = src[k + 4];
+    g2 = src[k + 7];
+    g3 = src[k + 10];
+    g4 = src[k + 13];
+    green = fma(y, fma(a, g0, fma(b, g1, fma(c, g2, d * g3))), green);
+    green2 = fma(y2, fma(e, g1, fma(f, g2, fma(g, g3, h * g4))), green2);
+    b0 = src[k + 2];
+    b1 = src[k + 5];
+    b2 = src[k + 8];
+    b3 = src[k + 11];
+    b4 = src[k + 14];
+    blue = fma(y, fma(a, b0, fma(b, b1, fma(c, b2, d * b3))), blue);
+    blue2 = fma(y2, fma(e, b1, fma(f, b2, fma(g, b3, h * b4))), blue2);
+    dst[to] = red;
+    dst[to + 1] = green;
+    dst[to + 2] = blue;
+    dst[to + 3] = red2;
+    dst[to + 4] = green2;
+    dst[to + 5] = blue2;
   }
 
   /**

@@ -93,8 +93,22 @@ public final class Remap {
     return to.with(from.tags());
   }
 
-  /** Some rows; several threads may each have their own. */
+  /**
+   * Some rows; several threads may each have their own. Each of the common filters has a loop of
+   * its own, so that the compiler sees only what it does.
+   */
   void rows(Raster from, Raster to, int first, int end) {
+    int n = from.channels().size();
+    if (n == 3 && filter == Filter.BICUBIC) {
+      bicubicRows(from, to, first, end);
+    } else if (n == 3 && filter == Filter.BILINEAR) {
+      bilinearRows(from, to, first, end);
+    } else {
+      otherRows(from, to, first, end);
+    }
+  }
+
+  private void otherRows(Raster from, Raster to, int first, int end) {
     int n = from.channels().size();
     int w = from.width();
     int h = from.height();
@@ -108,8 +122,6 @@ public final class Remap {
     boolean nearest = filter == Filter.NEAREST;
     int before = nearest ? 0 : filter.first();
     int stride = w * n;
-    boolean bilinear = n == 3 && filter == Filter.BILINEAR;
-    boolean bicubic = n == 3 && filter == Filter.BICUBIC;
     boolean lanczos = n == 3 && filter == Filter.LANCZOS;
     for (int i = first * grid.width(), last = end * grid.width(); i < last; i++) {
       int left = PositionGrid.left(cells[i]) + before;
@@ -122,10 +134,6 @@ public final class Remap {
       }
       if ((left | top | w - taps - left | h - taps - top) < 0) { // one of them is outside
         atEdge(from, i, left, top, wx, wy, dst);
-      } else if (bilinear) {
-        Kernel.bilinear3(src, top * stride + left * 3, stride, tx, ty, dst, i * 3);
-      } else if (bicubic) {
-        Kernel.bicubic3(src, top * stride + left * 3, stride, tx, ty, dst, i * 3);
       } else {
         filter.weights(tx, wx);
         filter.weights(ty, wy);
@@ -134,6 +142,61 @@ public final class Remap {
         } else {
           Kernel.any(src, top * stride + left * n, stride, n, wx, wy, dst, i * n);
         }
+      }
+    }
+  }
+
+  private void bilinearRows(Raster from, Raster to, int first, int end) {
+    int w = from.width();
+    int h = from.height();
+    float[] wx = new float[2];
+    float[] wy = new float[2];
+    float[] src = from.values();
+    float[] dst = to.values();
+    int[] cells = grid.cells();
+    float[] parts = grid.parts();
+    int stride = w * 3;
+    for (int i = first * grid.width(), last = end * grid.width(); i < last; i++) {
+      int left = PositionGrid.left(cells[i]);
+      int top = PositionGrid.top(cells[i]);
+      if ((left | top | w - 2 - left | h - 2 - top) < 0) { // one of them is outside
+        atEdge(from, i, left, top, wx, wy, dst);
+      } else {
+        int at = top * stride + left * 3;
+        Kernel.bilinear3(src, at, stride, parts[2 * i], parts[2 * i + 1], dst, i * 3);
+      }
+    }
+  }
+
+  /** Two pixels at a time where they are made from neighbours. */
+  private void bicubicRows(Raster from, Raster to, int first, int end) {
+    int w = from.width();
+    int h = from.height();
+    float[] wx = new float[4];
+    float[] wy = new float[4];
+    float[] src = from.values();
+    float[] dst = to.values();
+    int[] cells = grid.cells();
+    float[] parts = grid.parts();
+    int stride = w * 3;
+    int last = end * grid.width();
+    for (int i = first * grid.width(); i < last; i++) {
+      int left = PositionGrid.left(cells[i]) - 1;
+      int top = PositionGrid.top(cells[i]) - 1;
+      if ((left | top | w - 4 - left | h - 4 - top) < 0) { // one of them is outside
+        atEdge(from, i, left, top, wx, wy, dst);
+        continue;
+      }
+      int at = top * stride + left * 3;
+      float tx = parts[2 * i];
+      float ty = parts[2 * i + 1];
+      if (i + 1 < last && cells[i + 1] == cells[i] + 1 && left < w - 4) {
+        float tx2 = parts[2 * i + 2];
+        float ty2 = parts[2 * i + 3];
+        Kernel.bicubicPair3(src, at, stride, tx, ty, tx2, ty2, dst, i * 3);
+        i++;
+      } else {
+        Kernel.bicubic3(src, at, stride, tx, ty, dst, i * 3);
       }
     }
   }

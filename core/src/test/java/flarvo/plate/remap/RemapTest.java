@@ -255,6 +255,38 @@ class RemapTest {
   }
 
   /** Tables stand for powers: every code value of 16 bits is there and back to a twentieth. */
+  /** Neighbours are made in pairs where they can be; which ones depends on where a band begins. */
+  @ParameterizedTest
+  @EnumSource
+  void aPixelIsTheSameWhereverWorkBegins(Filter filter) {
+    LensMapper lens = LENS.on(SIZE);
+    Raster from = TestPicture.of(320, 180, RGB, SampleKind.FLOAT);
+    PositionGrid whole =
+        PositionGrid.of(lens, Direction.ORIGINAL_TO_UNDISTORTED, Overscan.none(SIZE));
+    Remap remap = new Remap(whole, filter, Light.ENCODED);
+    Raster made = remap.apply(from);
+    for (int threads = 2; threads < 6; threads++) {
+      assertThat(remap.apply(from, remap.empty(from), threads).values()).isEqualTo(made.values());
+    }
+    // Every third column alone: none of its neighbours are pairs.
+    PositionGrid thirds = PositionGrid.empty(106, 180);
+    double[] p = new double[2];
+    for (int y = 0; y < 180; y++) {
+      for (int x = 0; x < 106; x++) {
+        whole.at(3 * x, y, p);
+        thirds.set(x, y, p[0], p[1]);
+      }
+    }
+    Raster alone = new Remap(thirds, filter, Light.ENCODED).apply(from);
+    for (int y = 0; y < 180; y++) {
+      for (int x = 0; x < 106; x++) {
+        for (int c = 0; c < 3; c++) {
+          assertThat(alone.at(x, y, c)).isEqualTo(made.at(3 * x, y, c));
+        }
+      }
+    }
+  }
+
   @Test
   void everyCodeValueComesBackFromLight() {
     for (SampleKind kind : List.of(SampleKind.BYTE, SampleKind.SHORT)) {

@@ -24,6 +24,7 @@ public final class Measures {
   private final Map<String, TrackerMeasure> byName = new HashMap<>();
   private final Coverage cover;
   private final PathJumps jumps;
+  private final double[] sorted; // the trackers' errors
 
   private Measures(
       Reprojection errors, List<TrackerMeasure> trackers, Coverage cover, PathJumps jumps) {
@@ -32,6 +33,12 @@ public final class Measures {
     this.cover = cover;
     this.jumps = jumps;
     trackers.forEach(t -> byName.put(t.name(), t));
+    sorted =
+        trackers.stream()
+            .mapToDouble(TrackerMeasure::rmsPx)
+            .filter(px -> !Double.isNaN(px))
+            .sorted()
+            .toArray();
   }
 
   /** Empty when there is no camera or nothing was observed. */
@@ -70,6 +77,21 @@ public final class Measures {
   /** In the order of the shot's groups. */
   public List<TrackerMeasure> trackers() {
     return trackers;
+  }
+
+  /** How many trackers have an error over a limit in pixels; found by halving, for sliders. */
+  public int over(double limitPx) {
+    int low = 0;
+    int high = sorted.length;
+    while (low < high) {
+      int middle = (low + high) >>> 1;
+      if (sorted[middle] > limitPx) {
+        high = middle;
+      } else {
+        low = middle + 1;
+      }
+    }
+    return sorted.length - low;
   }
 
   /** What is measured of a tracker; empty where it was not observed or has no point. */

@@ -31,10 +31,12 @@ public final class PathJumps {
 
   private final FrameRange frames;
   private final double[] px;
+  private final List<Integer> outliers;
 
   private PathJumps(FrameRange frames, double[] px) {
     this.frames = frames;
     this.px = px;
+    this.outliers = List.copyOf(standingOut());
   }
 
   static PathJumps of(Shot shot) {
@@ -112,6 +114,10 @@ public final class PathJumps {
 
   /** Frames that jump much farther than those around them. */
   public List<Integer> outliers() {
+    return outliers;
+  }
+
+  private List<Integer> standingOut() {
     List<Integer> out = new ArrayList<>();
     for (int i = 1; i + 1 < px.length; i++) {
       int from = Math.max(1, i - AROUND);

@@ -124,20 +124,48 @@ public final class Reprojection {
     return max;
   }
 
-  /** Half of the distances are below it; strays hardly move it. */
+  /**
+   * Half of the distances are below it; strays hardly move it. It is worked out when first asked.
+   */
   public double medianPx() {
     if (Double.isNaN(median)) {
-      double[] all = new double[dx.length];
-      int n = 0;
-      for (int row = 0; row < dx.length; row++) {
-        if (!Float.isNaN(dx[row])) {
-          all[n++] = Math.hypot(dx[row], dy[row]);
-        }
-      }
-      Arrays.sort(all, 0, n);
-      median = all[n / 2];
+      median = middle();
     }
     return median;
+  }
+
+  /** Counted by the upper bits first, so that only those near the middle are sorted. */
+  private double middle() {
+    int[] bins = new int[1 << 16];
+    int n = 0;
+    for (int row = 0; row < dx.length; row++) {
+      if (!Float.isNaN(dx[row])) {
+        bins[bin(square(row))]++;
+        n++;
+      }
+    }
+    int bin = 0;
+    int before = 0;
+    while (before + bins[bin] <= n / 2) {
+      before += bins[bin++];
+    }
+    double[] near = new double[bins[bin]];
+    for (int row = 0, k = 0; row < dx.length; row++) {
+      if (!Float.isNaN(dx[row]) && bin(square(row)) == bin) {
+        near[k++] = square(row);
+      }
+    }
+    Arrays.sort(near);
+    return Math.sqrt(near[n / 2 - before]);
+  }
+
+  /** Numbers that are not negative are in the order of their bits. */
+  private static int bin(double square) {
+    return Float.floatToIntBits((float) square) >>> 15;
+  }
+
+  private double square(int row) {
+    return (double) dx[row] * dx[row] + (double) dy[row] * dy[row];
   }
 
   /** NaN where no tracker lives. */

@@ -29,6 +29,17 @@ class MeasuresTest {
   private static final Measures M = Measures.of(SHOT, Set.of(), Progress.NONE).orElseThrow();
 
   @Test
+  void asManyAreOverALimitAsHaveALargerError() {
+    for (double limit : new double[] {0, 0.2, 0.31, 0.5, 1, 100}) {
+      long larger = M.trackers().stream().filter(t -> t.rmsPx() > limit).count();
+      assertThat(M.over(limit)).isEqualTo((int) larger);
+    }
+    double some = M.trackers().get(5).rmsPx();
+    assertThat(M.over(some))
+        .isEqualTo((int) M.trackers().stream().filter(t -> t.rmsPx() > some).count());
+  }
+
+  @Test
   void everyReasonChoosesWhatItSays() {
     for (String n : new Culling.Over(1).chosen(SHOT, M)) {
       assertThat(M.errors().trackerRmsPx(n)).isGreaterThan(1);

@@ -2,6 +2,7 @@ package flarvo.vet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
+import static org.assertj.core.api.Assertions.withinPercentage;
 
 import flarvo.TestShots;
 import flarvo.scene.Observations;
@@ -11,7 +12,10 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import java.util.Random;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class ReprojectionTest {
 
@@ -68,6 +72,21 @@ class ReprojectionTest {
     Reprojection r = Reprojection.of(seen(0, 0, 0.3)).orElseThrow();
     // Two axes of 0.3 px each.
     assertThat(r.rmsPx()).isCloseTo(0.3 * Math.sqrt(2), within(0.06));
+  }
+
+  @ParameterizedTest
+  @ValueSource(doubles = {0, 1e-6, 0.3, 5000})
+  void theMedianIsTheMiddleOfAllDistances(double noise) {
+    Shot s = seen(0.5, 0, noise);
+    Reprojection r = Reprojection.of(s).orElseThrow();
+    double[] all =
+        IntStream.range(0, s.observations().size())
+            .mapToDouble(r::rowPx)
+            .filter(d -> !Double.isNaN(d))
+            .sorted()
+            .toArray();
+    assertThat(all).hasSize(12 * FRAMES);
+    assertThat(r.medianPx()).isCloseTo(all[all.length / 2], withinPercentage(1e-9));
   }
 
   @Test

@@ -55,8 +55,11 @@ public record DerivedShot(
   static DerivedShot of(ShotState state) {
     Shot shot = state.shot();
     Set<String> uncounted = state.vetting().uncounted();
-    return new DerivedShot(
-        shot, shot.levelled(), Reprojection.of(shot, uncounted).orElse(null), uncounted);
+    Reprojection errors = Reprojection.of(shot, uncounted).orElse(null);
+    if (errors != null) {
+      errors.medianPx(); // here, where nobody waits for it
+    }
+    return new DerivedShot(shot, shot.levelled(), errors, uncounted);
   }
 
   /** Whether working something out of all of a shot takes less than a pulse. */

@@ -40,6 +40,19 @@ public abstract class CanvasPane extends Region {
     }
   }
 
+  /**
+   * What is drawn from now on stays between these edges, rounded to whole pixels: any other clip is
+   * drawn as a mask of the whole canvas, which takes as long as everything else. Ended by {@link
+   * GraphicsContext#restore()}.
+   */
+  static void clip(GraphicsContext g, double left, double top, double right, double bottom) {
+    double x = Math.rint(left);
+    double y = Math.rint(top);
+    g.beginPath();
+    g.rect(x, y, Math.max(0, Math.rint(right) - x), Math.max(0, Math.rint(bottom) - y));
+    g.clip();
+  }
+
   /** How long the last drawing took on the window's thread. */
   public final long lastDrawNanos() {
     return lastDrawNanos;

@@ -122,9 +122,7 @@ final class ComparedDrawing {
   private static void clipped(
       GraphicsContext g, double from, double to, double h, Runnable drawing) {
     g.save();
-    g.beginPath();
-    g.rect(from, 0, Math.max(0, to - from), h);
-    g.clip();
+    CanvasPane.clip(g, from, 0, to, h);
     drawing.run();
     g.restore();
   }

@@ -116,9 +116,12 @@ final class PlateDrawing {
     double right = to < w ? to : Math.max(w, wide - overX);
     double top = Math.min(0, -overY);
     g.save();
-    g.beginPath();
-    g.rect(at.left() + left, at.top() + top, right - left, Math.max(h, high - overY) - top);
-    g.clip();
+    CanvasPane.clip(
+        g,
+        at.left() + left,
+        at.top() + top,
+        at.left() + right,
+        at.top() + Math.max(h, high - overY));
     String words = "";
     if (plates.isEmpty()) {
       words = "No plates. Drop the folder of an image sequence here.";

@@ -185,8 +185,7 @@ public final class VetDesk extends Desk {
       say("Measuring the solve…");
       return;
     }
-    double limit = session.view().errorLimitPx().get();
-    long bad = m.trackers().stream().filter(t -> t.rmsPx() > limit).count();
+    int bad = m.over(session.view().errorLimitPx().get());
     over.setText(bad + " of " + m.trackers().size());
     cover.setText(String.format(Locale.ROOT, "%.0f%%", 100 * m.cover().meanShare()));
     List<Coverage.Hole> holes = m.cover().holes((int) (HOLE * r.frames().count()));
@@ -206,7 +205,7 @@ public final class VetDesk extends Desk {
     return frames.size() > 6 ? s + " and " + (frames.size() - 6) + " more" : s;
   }
 
-  private String verdict(Reprojection r, long bad) {
+  private String verdict(Reprojection r, int bad) {
     FrameRange f = r.frames();
     int thin = 0;
     for (int i = f.first(); i <= f.last(); i++) {

@@ -43,6 +43,12 @@ public final class Losses {
               "trackers",
               delivery.format().title() + " files hold no clouds of points; all go as locators"));
     }
+    if (shot.trackers().stream().anyMatch(t -> t.marker().isPresent())
+        && delivery.contents().has(Part.TRACKERS)
+        && !delivery.format().holdsLocatorSizes()) {
+      notes.add(
+          Note.lost("trackers", delivery.format().title() + " files hold no size of locators"));
+    }
     if (!delivery.contents().leftOut().isEmpty()) {
       notes.add(
           Note.lost(

@@ -15,8 +15,10 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 
@@ -26,6 +28,8 @@ import java.util.function.UnaryOperator;
  *
  * @param world all three axes, for formats that state them; {@code up} alone otherwise
  * @param clouds names of the sets of trackers that came as clouds of points
+ * @param locatorSizes how large locators are drawn, by the name of their set, in units of the
+ *     file's world; NaN where those of one set differ, nothing where the file does not say
  * @param parents nodes that stand still elsewhere than the world does, and hold something; a scene
  *     that is to be written has at most one
  */
@@ -40,6 +44,7 @@ public record FileScene(
     List<FileCamera> cameras,
     List<TrackerSet> trackers,
     Set<String> clouds,
+    Map<String, Double> locatorSizes,
     List<Mesh> meshes,
     Observations observations,
     Optional<PlateMention> plate,
@@ -49,6 +54,7 @@ public record FileScene(
 
   public FileScene {
     clouds = Set.copyOf(clouds);
+    locatorSizes = Map.copyOf(locatorSizes);
     parents = List.copyOf(parents);
     cameras = List.copyOf(cameras);
     trackers = List.copyOf(trackers);
@@ -76,6 +82,7 @@ public record FileScene(
         cameras,
         trackers,
         clouds,
+        locatorSizes,
         meshes,
         observations,
         plate,
@@ -139,6 +146,7 @@ public record FileScene(
         otherCameras,
         otherTrackers,
         clouds,
+        locatorSizes,
         otherMeshes,
         observations,
         plate,
@@ -159,6 +167,7 @@ public record FileScene(
     public final List<FileCamera> cameras = new ArrayList<>();
     public final List<TrackerSet> trackers = new ArrayList<>();
     public final Set<String> clouds = new TreeSet<>();
+    public final Map<String, Double> locatorSizes = new TreeMap<>();
     public final List<Mesh> meshes = new ArrayList<>();
     public Observations observations = Observations.NONE;
     public PlateMention plate;
@@ -190,6 +199,7 @@ public record FileScene(
           cameras,
           trackers,
           clouds,
+          locatorSizes,
           meshes,
           observations,
           Optional.ofNullable(plate),

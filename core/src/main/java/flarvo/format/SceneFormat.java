@@ -55,6 +55,11 @@ public interface SceneFormat {
     return false;
   }
 
+  /** Whether files say how large locators are drawn. */
+  default boolean holdsLocatorSizes() {
+    return false;
+  }
+
   /**
    * Whether meshes can show pictures of a kind.
    *

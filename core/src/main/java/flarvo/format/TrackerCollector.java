@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.joml.Matrix4d;
 import org.joml.Vector3d;
 
@@ -17,6 +18,9 @@ public final class TrackerCollector {
 
   /** Where a file has no group around its points. */
   private static final String SET = "trackers";
+
+  /** Sizes that differ by less are one, as a share: some are kept as floats. */
+  private static final double SAME = 1e-6;
 
   private record Key(String name, Optional<Group> group) {}
 
@@ -30,6 +34,7 @@ public final class TrackerCollector {
   private int count;
   private final FileNames unique = new FileNames();
   private final Map<FileGroups.Placement, Points> placed = new LinkedHashMap<>();
+  private final Map<String, Double> sizes = new TreeMap<>();
   private final Vector3d v = new Vector3d();
 
   /**
@@ -75,15 +80,34 @@ public final class TrackerCollector {
     p.xyz[at + 2] = v.z;
   }
 
+  /**
+   * How large the file draws a place.
+   *
+   * @param in what it hangs in
+   * @param size in units of its node
+   * @param world the node's place in the file's world, which may scale it
+   */
+  public void size(FileGroups.Placement in, double size, Matrix4d world) {
+    double there = size * Math.cbrt(Math.abs(world.determinant3x3()));
+    sizes.merge(setOf(in), there, (a, b) -> Math.abs(a - b) <= SAME * a ? a : Double.NaN);
+  }
+
+  /** By set, in units of the file's world; NaN for a set whose places are drawn differently. */
+  public Map<String, Double> sizes() {
+    return sizes;
+  }
+
+  private static String setOf(FileGroups.Placement in) {
+    return in.name().isEmpty() ? SET : in.name();
+  }
+
   /** In the order in which they were first met; sets of one name in one group are one. */
   public List<TrackerSet> sets() {
     Map<Key, List<Points>> byKey = new LinkedHashMap<>();
     placed.forEach(
         (in, points) ->
             byKey
-                .computeIfAbsent(
-                    new Key(in.name().isEmpty() ? SET : in.name(), in.group()),
-                    k -> new ArrayList<>())
+                .computeIfAbsent(new Key(setOf(in), in.group()), k -> new ArrayList<>())
                 .add(points));
     List<TrackerSet> out = new ArrayList<>();
     byKey.forEach((key, list) -> out.add(joined(key.name(), list).inGroup(key.group())));

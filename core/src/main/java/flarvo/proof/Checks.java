@@ -109,6 +109,10 @@ final class Checks {
       }
     }
     CloudCheck.of(source, scene, contents, format).ifPresent(out::add);
+    if (contents.has(Part.TRACKERS)) {
+      LocatorSizeCheck.of(expectedTrackers(), scene, format, spoken.unit().metresPerUnit())
+          .ifPresent(out::add);
+    }
     groups();
     geometry();
     plate();

@@ -36,6 +36,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Random;
 import org.joml.Matrix4d;
 import org.joml.Vector3d;
@@ -80,7 +81,7 @@ class ParentsTest {
         "d",
         Dialects.shipped().get(dialect),
         f,
-        Contents.WITH_GEOMETRY,
+        Contents.WITH_GEOMETRY.withLocators(OptionalDouble.of(0.2)),
         Extract.WHOLE.recast(r),
         "d" + f.extensions().get(0));
   }
@@ -117,6 +118,9 @@ class ParentsTest {
         boolean seen =
             recast.parents().equals(Parents.NONE)
                 || proof.checks().stream().anyMatch(c -> c.name().equals("cameraParent"));
+        seen &=
+            !f.holdsLocatorSizes()
+                || proof.checks().stream().anyMatch(c -> c.name().equals("locatorSize"));
         if (!proof.holds() || !seen) {
           wrong.add(f.id() + " " + i + " " + p + " " + proof.sentence() + " " + bad);
         }

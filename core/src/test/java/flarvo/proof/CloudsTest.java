@@ -139,6 +139,23 @@ class CloudsTest {
     }
   }
 
+  private void spoiled(Delivery d, String text) throws IOException {
+    assertThat(text).isNotEqualTo(Files.readString(file(d)));
+    Files.writeString(file(d), text);
+    ProofReport r = Handover.prove(Outgoing.of(shot()), d, file(d), 0.01, List.of(), Progress.NONE);
+    assertThat(failed(r)).contains("locatorSize");
+    assertThat(r.holds()).isFalse();
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"alembic", "gltf-binary", "scene-json", "table"})
+  void whereAFormatHasNoSizesOfLocatorsItSaysSo(String format) {
+    Contents c = CLOUDS.withLocators(OptionalDouble.of(0.25));
+    ProofReport r = send(delivery(format, Dialects.shipped().get("comp-yup"), c));
+    assertThat(r.losses()).extracting(Note::toString).anyMatch(n -> n.contains("size of locators"));
+    assertThat(r.checks()).extracting(Check::name).doesNotContain("locatorSize");
+  }
+
   @Test
   void locatorsAreAsLargeAsAskedFor() throws IOException {
     Contents c = CLOUDS.withLocators(OptionalDouble.of(0.25));
@@ -149,9 +166,16 @@ class CloudsTest {
         .contains("userProperties:locatorSize = 25")
         .contains("float[] widths = [25]");
     Delivery fbx = delivery("fbx-text", cm, c);
-    send(fbx);
-    assertThat(Files.readString(file(fbx)))
-        .containsPattern("\"Size\", \"double\", \"Number\", \"\",\\s*25");
+    assertThat(failed(send(fbx))).isEmpty();
+    String was = Files.readString(file(fbx));
+    assertThat(was).containsPattern("\"Size\", \"double\", \"Number\", \"\",\\s*25");
+    // One locator alone is another size than the rest.
+    spoiled(fbx, was.replaceFirst("(\"Size\", \"double\", \"Number\", \"\",\\s*)25", "$130"));
+    spoiled(fbx, was.replaceAll("(\"Size\", \"double\", \"Number\", \"\",\\s*)25", "$12.5"));
+    String lines = Files.readString(file(usd));
+    spoiled(usd, lines.replace("locatorSize = 25", "locatorSize = 26"));
+    spoiled(usd, lines.replaceFirst("widths = \\[25]", "widths = [0.25]"));
+    spoiled(usd, lines.replaceFirst("\n.*locatorSize = 25", ""));
     assertThatThrownBy(() -> c.withLocators(OptionalDouble.of(0)))
         .hasMessageContaining("larger than 0 m");
   }

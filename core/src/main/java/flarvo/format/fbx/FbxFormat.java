@@ -34,6 +34,11 @@ abstract class FbxFormat implements SceneFormat {
   }
 
   @Override
+  public final boolean holdsLocatorSizes() {
+    return true;
+  }
+
+  @Override
   public final List<String> cannotCarry() {
     return List.of(
         SceneFormat.CHANGING_BACK,

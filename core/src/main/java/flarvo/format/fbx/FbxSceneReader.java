@@ -24,6 +24,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import org.joml.Matrix4d;
 
 /** Evaluates records into a {@link FileScene}. */
 final class FbxSceneReader {
@@ -101,7 +102,13 @@ final class FbxSceneReader {
       progress.step(0, 0);
       FbxTreeNode n = node(o);
       FileGroups.Placement in = groups.ofTracker(n);
-      trackers.add(in, o.name, in.of(n.world(frames.first())), 0, 0, 0, n.place());
+      Matrix4d world = n.world(frames.first());
+      trackers.add(in, o.name, in.of(world), 0, 0, 0, n.place());
+      for (FbxObject c : o.children()) {
+        if (c.kind.equals("NodeAttribute") && c.has("Size")) {
+          trackers.size(in, c.number("Size", 0), world);
+        }
+      }
     }
     FbxMeshReader reader = new FbxMeshReader(file, out.notes);
     for (FbxObject o : meshes) {
@@ -109,6 +116,7 @@ final class FbxSceneReader {
       reader.read(node(o), groups).ifPresent(out.meshes::add);
     }
     out.trackers.addAll(trackers.sets());
+    out.locatorSizes.putAll(trackers.sizes());
     out.parents.addAll(groups.parents());
     others.forEach((k, n) -> out.notes.add(Note.ignored("", n + " × " + k + " not understood")));
     return out.build();

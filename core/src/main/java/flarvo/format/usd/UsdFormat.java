@@ -24,6 +24,11 @@ abstract class UsdFormat implements SceneFormat {
   }
 
   @Override
+  public boolean holdsLocatorSizes() {
+    return true;
+  }
+
+  @Override
   public final Settlement nearestSupported(Dialect wanted) {
     List<Note> notes = new ArrayList<>();
     WorldAxes world = wanted.world();

@@ -99,6 +99,7 @@ final class UsdSceneReader {
     later.forEach(Runnable::run);
     textures.say();
     out.trackers.addAll(trackers.sets());
+    out.locatorSizes.putAll(trackers.sizes());
     out.parents.addAll(groups.parents());
     shapes.forEach(
         (type, n) ->
@@ -189,6 +190,17 @@ final class UsdSceneReader {
     FileGroups.Placement in = groups.ofTracker(node);
     Matrix4d toGroup = in.of(node.world(groups.reference()));
     trackers.add(in, node.name(), toGroup, 0, 0, 0, node.place());
+    if (node.parent != null) {
+      node.parent
+          .prim
+          .attribute("userProperties:locatorSize")
+          .flatMap(UsdAttribute::any)
+          .filter(Number.class::isInstance)
+          .ifPresent(
+              size ->
+                  trackers.size(
+                      in, ((Number) size).doubleValue(), node.parent.world(groups.reference())));
+    }
   }
 
   private void laterPoints(UsdNode node, String attribute) {
@@ -227,7 +239,11 @@ final class UsdSceneReader {
     }
     FileGroups.Placement in = groups.ofContents(node);
     out.clouds.add(in.name());
-    Matrix4d toGroup = in.of(node.world(groups.reference()));
+    Matrix4d world = node.world(groups.reference());
+    prim.attribute("widths")
+        .filter(w -> w.any().orElse(null) instanceof UsdArray one && one.count() == 1)
+        .ifPresent(w -> trackers.size(in, evaluator.numbers(prim, w, firstCode, 1)[0], world));
+    Matrix4d toGroup = in.of(world);
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
       trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());

@@ -38,28 +38,28 @@ public final class ShownTrackers {
   @SuppressWarnings("ReferenceEquality")
   public ShownTrackers of(WorldShot s, Reprojection e, List<TrackerGroup> g, Set<String> unseen) {
     if (s != shot || e != errors || g != groups || !unseen.equals(hidden)) {
+      Observations before = shot == null ? null : shot.observations();
       shot = s;
       errors = e;
       groups = g;
       hidden = Set.copyOf(unseen);
-      fill();
+      fill(before);
     }
     return this;
   }
 
-  private void fill() {
+  @SuppressWarnings("ReferenceEquality") // an edit of the level or of weights keeps them
+  private void fill(Observations before) {
     List<TrackerSet> sets =
         shot.trackers().stream().filter(t -> !hidden.contains(t.name())).toList();
     int n = sets.stream().mapToInt(TrackerSet::size).sum();
-    names = new String[n];
+    if (shot.observations() != before || !isNamed(sets, n)) {
+      name(sets, n);
+    }
     xyz = new double[3 * n];
-    from = new int[n];
-    to = new int[n];
     rms = new double[n];
     looks = new TrackerGroup[n];
     moves = new boolean[n];
-    Observations o = shot.observations();
-    numbers.clear();
     int still = sets.stream().filter(t -> !t.moves()).mapToInt(TrackerSet::size).sum();
     moving = new int[n - still];
     movingIn = new TrackerSet[moving.length];
@@ -70,9 +70,7 @@ public final class ShownTrackers {
       TrackerGroup look =
           groups.stream().filter(g -> g.name().equals(t.name())).findFirst().orElse(null);
       for (int i = 0; i < t.size(); i++) {
-        names[k] = t.names().get(i);
         looks[k] = look;
-        numbers.put(names[k], k);
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
@@ -82,9 +80,41 @@ public final class ShownTrackers {
           movingIn[m] = t;
           movingAt[m++] = i;
         }
-        from[k] = o.firstRow(names[k]);
-        to[k] = o.endRow(names[k]);
         rms[k] = errors == null ? 0 : errors.trackerRmsPx(names[k]);
+        k++;
+      }
+    }
+  }
+
+  /** Whether the names are those of the sets, in their order. */
+  private boolean isNamed(List<TrackerSet> sets, int n) {
+    if (n != names.length) {
+      return false;
+    }
+    int k = 0;
+    for (TrackerSet t : sets) {
+      for (String name : t.names()) {
+        if (!names[k++].equals(name)) {
+          return false;
+        }
+      }
+    }
+    return true;
+  }
+
+  private void name(List<TrackerSet> sets, int n) {
+    Observations o = shot.observations();
+    names = new String[n];
+    from = new int[n];
+    to = new int[n];
+    numbers.clear();
+    int k = 0;
+    for (TrackerSet t : sets) {
+      for (String name : t.names()) {
+        names[k] = name;
+        numbers.put(name, k);
+        from[k] = o.firstRow(name);
+        to[k] = o.endRow(name);
         k++;
       }
     }

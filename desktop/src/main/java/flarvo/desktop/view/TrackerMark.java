@@ -49,6 +49,16 @@ public final class TrackerMark {
     }
   }
 
+  /** How far a ring and what is on it reach to either side, whole pixels. */
+  static int acrossPx(State state) {
+    return state == State.OVER ? 10 : 6;
+  }
+
+  /** The same up or down. */
+  static int downPx(State state) {
+    return state == State.WATCH ? 10 : 6;
+  }
+
   /** A second ring. */
   public static void selected(GraphicsContext g, double x, double y) {
     double r = RADIUS + 4;

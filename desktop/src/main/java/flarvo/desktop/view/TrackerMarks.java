@@ -20,8 +20,6 @@ public final class TrackerMarks {
   /** From so many on, marks are stamped. */
   private static final int MANY = 400;
 
-  private static final int STAMP = 22;
-
   private final Map<TrackerMark.State, Path> whiskers = new EnumMap<>(TrackerMark.State.class);
   private final Map<TrackerMark.State, Path> rings = new EnumMap<>(TrackerMark.State.class);
   private final Map<Look, Path> dots = new HashMap<>();
@@ -109,12 +107,13 @@ public final class TrackerMarks {
     dots.forEach((look, d) -> dots(g, look, d));
     rings.forEach(
         (state, r) -> {
+          Image stamp = many && r.n > 0 ? stamp(state) : null;
           for (int i = 0; i < r.n; i += 2) {
             if (many) {
               g.drawImage(
-                  stamp(state),
-                  Math.rint(r.v[i]) - STAMP / 2.0,
-                  Math.rint(r.v[i + 1]) - STAMP / 2.0);
+                  stamp,
+                  Math.rint(r.v[i]) - stamp.getWidth() / 2,
+                  Math.rint(r.v[i + 1]) - stamp.getHeight() / 2);
             } else {
               TrackerMark.ring(g, palette, r.v[i], r.v[i + 1], state, false);
             }
@@ -156,8 +155,10 @@ public final class TrackerMarks {
     return stamps.computeIfAbsent(
         state,
         s -> {
-          Canvas c = new Canvas(STAMP, STAMP);
-          TrackerMark.ring(c.getGraphicsContext2D(), palette, STAMP / 2.0, STAMP / 2.0, s, false);
+          // No larger than needed: all of a stamp's pixels are blended, the empty ones too.
+          Canvas c = new Canvas(2 * TrackerMark.acrossPx(s), 2 * TrackerMark.downPx(s));
+          TrackerMark.ring(
+              c.getGraphicsContext2D(), palette, c.getWidth() / 2, c.getHeight() / 2, s, false);
           SnapshotParameters clear = new SnapshotParameters();
           clear.setFill(Color.TRANSPARENT);
           return c.snapshot(clear, null);

@@ -187,8 +187,12 @@ public final class ManifestPane extends VBox {
   }
 
   private void fillTrackers() {
+    List<String> names = found(session.shot().get(), search.getText());
+    if (names.equals(trackers.getItems())) {
+      return; // most edits leave all of them; filling the list again takes longer than a pulse
+    }
     following = true;
-    trackers.setItems(FXCollections.observableList(found(session.shot().get(), search.getText())));
+    trackers.setItems(FXCollections.observableList(names));
     following = false;
     fromSession();
   }

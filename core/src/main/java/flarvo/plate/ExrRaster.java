@@ -1,5 +1,6 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.Alpha;
 import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
@@ -57,8 +58,9 @@ final class ExrRaster {
 
           @Override
           public Raster answer(DataInputStream in) throws IOException {
-            return numbers(file, in, size, kind)
-                .with(new PlateTags(size.pixelAspect(), header.attributes()));
+            Raster r = numbers(file, in, size, kind);
+            Alpha alpha = r.channel("A") < 0 ? Alpha.NONE : Alpha.MULTIPLIED;
+            return r.with(new PlateTags(size.pixelAspect(), alpha, header.attributes()));
           }
         },
         SILENCE_SECONDS,

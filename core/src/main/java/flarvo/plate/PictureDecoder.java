@@ -27,9 +27,10 @@ final class PictureDecoder {
     Arrays.fill(row, (byte) 255);
     for (int y = 0; y < height; y++) {
       for (int x = 0, i = y * width; x < width; x++, i++) {
-        row[4 * x] = code(red, i);
-        row[4 * x + 1] = code(green, i);
-        row[4 * x + 2] = code(blue, i);
+        float covers = alpha == null ? 1 : alpha[i];
+        row[4 * x] = code(red, i, covers);
+        row[4 * x + 1] = code(green, i, covers);
+        row[4 * x + 2] = code(blue, i, covers);
         if (alpha != null) {
           row[4 * x + 3] = (byte) Math.round(255 * Math.max(0, Math.min(1, alpha[i])));
         }
@@ -44,8 +45,8 @@ final class PictureDecoder {
   }
 
   /** What is brighter than white is white; what is no number is black. */
-  private static byte code(float[] channel, int i) {
-    float v = channel == null ? 0 : channel[i];
+  private static byte code(float[] channel, int i, float covers) {
+    float v = channel == null ? 0 : AlphaChange.straight(channel[i], covers);
     return (byte) (v > 0 ? Math.round(255 * Light.encoded(Math.min(v, 1))) : 0);
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.Alpha;
 import flarvo.plate.tag.PictureTags;
 import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
@@ -35,13 +36,13 @@ public final class RasterReader {
     double aspect = PlateReader.header(file).size().pixelAspect();
     Raster r = PlateReader.withImage(file, image -> of(file, image));
     try {
-      return r.with(new PlateTags(aspect, PictureTags.read(file)));
+      return r.with(new PlateTags(aspect, r.tags().alpha(), PictureTags.read(file)));
     } catch (IOException e) {
       throw new InputError(file.toString(), "", "the picture cannot be read", "", e);
     }
   }
 
-  /** Numbers of a decoded picture; its pixel aspect is not known here. */
+  /** Numbers of a decoded picture; its pixel aspect and what it says are not known here. */
   static Raster of(Path file, BufferedImage image) {
     BufferedImage plain = plain(image);
     WritableRaster from = plain.getRaster();
@@ -77,7 +78,11 @@ public final class RasterReader {
         }
       }
     }
-    return new Raster(w, h, CHANNELS.get(bands - 1), kind, values, PlateTags.NONE);
+    Alpha alpha =
+        bands % 2 == 1
+            ? Alpha.NONE
+            : plain.isAlphaPremultiplied() ? Alpha.MULTIPLIED : Alpha.STRAIGHT;
+    return new Raster(w, h, CHANNELS.get(bands - 1), kind, values, PlateTags.NONE.with(alpha));
   }
 
   private static int bits(ColorModel model, SampleKind kind) {

@@ -1,9 +1,11 @@
 package flarvo.plate;
 
+import flarvo.plate.tag.Alpha;
 import flarvo.plate.tag.HeadStream;
 import flarvo.plate.tag.JpegTags;
 import flarvo.plate.tag.PlateTags;
 import flarvo.plate.tag.PngTags;
+import flarvo.plate.tag.TagHome;
 import flarvo.plate.tag.TiffTags;
 import flarvo.report.InputError;
 import flarvo.work.AtomicFile;
@@ -78,7 +80,7 @@ public final class RasterWriter {
   }
 
   /**
-   * Writes a picture whole or not at all.
+   * Writes a picture whole or not at all, its alpha in the way of the format; TIFF keeps both.
    *
    * @throws InputError when the format cannot hold it, or the disk refuses
    */
@@ -88,10 +90,12 @@ public final class RasterWriter {
       throw new InputError(
           file.toString(), "", format + " stores no numbers of " + r.kind().code(), "");
     }
+    TagHome home = TagHome.ofName(file.getFileName().toString());
+    Raster kept = AlphaChange.to(home.alpha(r.tags().alpha()), r);
     if (format.equals("exr")) {
-      AtomicFile.write(file, out -> ExrWriter.write(r, out));
+      AtomicFile.write(file, out -> ExrWriter.write(kept, out));
     } else {
-      AtomicFile.write(file, out -> write(r, format, out));
+      AtomicFile.write(file, out -> write(kept, format, out));
     }
   }
 
@@ -159,11 +163,12 @@ public final class RasterWriter {
           default -> DataBuffer.TYPE_FLOAT;
         };
     boolean alpha = r.channel("A") >= 0;
+    boolean multiplied = alpha && r.tags().alpha() == Alpha.MULTIPLIED;
     ComponentColorModel model =
         new ComponentColorModel(
             ColorSpace.getInstance(n < 3 ? ColorSpace.CS_GRAY : ColorSpace.CS_sRGB),
             alpha,
-            false,
+            multiplied,
             alpha ? ComponentColorModel.TRANSLUCENT : ComponentColorModel.OPAQUE,
             type);
     PixelInterleavedSampleModel samples =
@@ -171,7 +176,7 @@ public final class RasterWriter {
             type, r.width(), r.height(), n, n * r.width(), IntStream.range(0, n).toArray());
     WritableRaster raster =
         java.awt.image.Raster.createWritableRaster(samples, buffer(r, type), new Point());
-    return new BufferedImage(model, raster, false, null);
+    return new BufferedImage(model, raster, multiplied, null);
   }
 
   private static DataBuffer buffer(Raster r, int type) {

@@ -2,6 +2,7 @@ package flarvo.render;
 
 import flarvo.plate.Raster;
 import flarvo.plate.SampleKind;
+import flarvo.plate.tag.Alpha;
 import flarvo.plate.tag.PlateTags;
 import flarvo.scene.PictureSize;
 import flarvo.scene.ShotCamera;
@@ -93,7 +94,7 @@ final class FramePasses {
         CHANNELS,
         SampleKind.FLOAT,
         p.out,
-        new PlateTags(picture.pixelAspect(), List.of()));
+        new PlateTags(picture.pixelAspect(), Alpha.MULTIPLIED, List.of()));
   }
 
   private void draw(Progress progress) {

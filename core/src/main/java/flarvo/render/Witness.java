@@ -3,6 +3,7 @@ package flarvo.render;
 import flarvo.plate.Raster;
 import flarvo.plate.SampleKind;
 import flarvo.plate.remap.Light;
+import flarvo.plate.tag.Alpha;
 import java.util.List;
 
 /**
@@ -73,17 +74,21 @@ final class Witness {
     }
   }
 
-  /** Integer pictures have straight alpha, floating-point ones are premultiplied. */
+  /** Mixed in linear light; whole numbers are decoded before alpha counts. */
   private void over(Raster keyed) {
     int[] from = colours(keyed);
     int n = keyed.channels().size();
     int alpha = keyed.channel("A");
-    boolean straight = !keyed.kind().isFloating();
+    boolean encoded = !keyed.kind().isFloating();
+    boolean multiplied = keyed.tags().alpha() == Alpha.MULTIPLIED;
     for (int i = 0; i < w * h; i++) {
       float a = keyed.values()[i * n + alpha];
       for (int c = 0; c < 3; c++) {
         float v = keyed.values()[i * n + from[c]];
-        float lit = straight ? a * Light.decoded(v) : v;
+        float lit =
+            !multiplied
+                ? a * (encoded ? Light.decoded(v) : v)
+                : encoded && a > 0 ? a * Light.decoded(v / a) : v;
         out[3 * i + c] = lit + (1 - a) * out[3 * i + c];
       }
     }

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.TestShots;
+import flarvo.plate.AlphaChange;
 import flarvo.plate.MovieUnpacker;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.Raster;
@@ -12,6 +13,8 @@ import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
 import flarvo.plate.remap.SequenceName;
+import flarvo.plate.tag.Alpha;
+import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Inset;
@@ -243,12 +246,28 @@ class RenderJobTest {
     for (int i = 3; i < keyed.values().length; i += 4) {
       keyed.values()[i] = i / 4 % w < w / 2 ? 128 / 255f : 0;
     }
-    RasterWriter.write(keyed, dir.resolve("keyed/k.1001.png"));
-    RasterWriter.write(keyed, dir.resolve("keyed/k.1002.png"));
-    PlateSequence over = PlateFinder.find(dir.resolve("keyed")).get(0);
+    Raster straight = keyed.with(PlateTags.NONE.with(Alpha.STRAIGHT));
+    Raster multiplied = AlphaChange.to(Alpha.MULTIPLIED, straight);
+    over(bare, plates, "png", straight);
+    over(bare, plates, "tif", straight);
+    over(bare, plates, "tif", multiplied);
+    over(bare, plates, "exr", multiplied.as(SampleKind.HALF));
+    // A keyed plate without alpha would cover everything.
+    RenderJob.Outcome none =
+        job(Optional.of(plates), Optional.of(plates), 0).run(one, 1, Progress.NONE);
+    assertThat(none.failed().get(1001)).contains("the keyed plate has no alpha");
+  }
+
+  private void over(Raster bare, PlateSequence plates, String format, Raster keyed) {
+    Path folder = dir.resolve("keyed " + format + keyed.tags().alpha());
+    RasterWriter.write(keyed, folder.resolve("k.1001." + format));
+    RasterWriter.write(keyed, folder.resolve("k.1002." + format));
+    PlateSequence over = PlateFinder.find(folder).get(0);
+    FrameRange one = new FrameRange(1001, 1001);
     withoutTrackers(plates, Optional.of(over)).run(one, 1, Progress.NONE);
     Raster mixed = RasterReader.read(dir.resolve("out/w.1001.png"));
     double a = 128 / 255.0;
+    int w = bare.width();
     for (int y = 0; y < bare.height(); y += 5) {
       for (int x = 0; x < w; x += 5) {
         double was = linear(bare.at(x, y, 0));
@@ -257,10 +276,6 @@ class RenderJobTest {
       }
     }
     assertThat(mixed.at(w / 4, 2, 0)).isGreaterThan(bare.at(w / 4, 2, 0) + 0.2f);
-    // A keyed plate without alpha would cover everything.
-    RenderJob.Outcome none =
-        job(Optional.of(plates), Optional.of(plates), 0).run(one, 1, Progress.NONE);
-    assertThat(none.failed().get(1001)).contains("the keyed plate has no alpha");
   }
 
   private RenderJob withoutTrackers(PlateSequence plates, Optional<PlateSequence> keyed) {

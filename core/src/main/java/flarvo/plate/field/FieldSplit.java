@@ -85,6 +85,6 @@ public final class FieldSplit {
         out.add(a);
       }
     }
-    return new PlateTags(t.pixelAspect(), out);
+    return new PlateTags(t.pixelAspect(), t.alpha(), out);
   }
 }

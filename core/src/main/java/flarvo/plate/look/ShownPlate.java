@@ -1,9 +1,11 @@
 package flarvo.plate.look;
 
+import flarvo.plate.AlphaChange;
 import flarvo.plate.PlateImage;
 import flarvo.plate.PlateReader;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
+import flarvo.plate.tag.Alpha;
 import flarvo.report.InputError;
 import flarvo.scene.PlateSequence;
 import java.util.List;
@@ -40,15 +42,16 @@ public final class ShownPlate {
     int green = names.contains("G") ? names.indexOf("G") : grey;
     int blue = names.contains("B") ? names.indexOf("B") : grey;
     int alpha = names.indexOf("A");
+    Raster s = AlphaChange.to(Alpha.STRAIGHT, r); // as the screen wants it
     int[] argb = new int[r.width() * r.height()];
     for (int y = 0; y < r.height(); y++) {
       for (int x = 0; x < r.width(); x++) {
-        int a = alpha < 0 ? 255 : Math.round(255 * Math.max(0, Math.min(1, r.at(x, y, alpha))));
+        int a = alpha < 0 ? 255 : Math.round(255 * Math.max(0, Math.min(1, s.at(x, y, alpha))));
         argb[y * r.width() + x] =
             a << 24
-                | code(gain * r.at(x, y, red)) << 16
-                | code(gain * r.at(x, y, green)) << 8
-                | code(gain * r.at(x, y, blue));
+                | code(gain * s.at(x, y, red)) << 16
+                | code(gain * s.at(x, y, green)) << 8
+                | code(gain * s.at(x, y, blue));
       }
     }
     return new PlateImage(r.width(), r.height(), argb);

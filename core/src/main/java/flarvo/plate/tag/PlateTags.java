@@ -1,17 +1,25 @@
 package flarvo.plate.tag;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * What a picture says besides its pixels.
  *
  * @param pixelAspect width of a pixel over its height
+ * @param alpha whether colours are multiplied by what the picture covers
  * @param attributes what is carried on as it is: rate, timecode, colour, texts, a studio's own
  */
-public record PlateTags(double pixelAspect, List<Attribute> attributes) {
+public record PlateTags(double pixelAspect, Alpha alpha, List<Attribute> attributes) {
 
   public static final PlateTags NONE = new PlateTags(1, List.of());
+
+  /** Of a picture without alpha. */
+  public PlateTags(double pixelAspect, List<Attribute> attributes) {
+    this(pixelAspect, Alpha.NONE, attributes);
+  }
 
   /**
    * One of them.
@@ -57,12 +65,28 @@ public record PlateTags(double pixelAspect, List<Attribute> attributes) {
     return attributes.stream().filter(a -> a.home().isIn(format)).toList();
   }
 
-  /** Names of those that a format does not hold. */
+  /** The same with another kind of alpha. */
+  public PlateTags with(Alpha other) {
+    return new PlateTags(pixelAspect, other, attributes);
+  }
+
+  /** Names of what a format does not hold; of alpha, what becomes of it. */
   public List<String> notIn(TagHome format) {
-    return attributes.stream()
-        .filter(a -> !a.home().isIn(format))
-        .map(Attribute::name)
-        .distinct()
-        .toList();
+    Stream<String> names =
+        attributes.stream().filter(a -> !a.home().isIn(format)).map(Attribute::name);
+    return Stream.concat(alphaNotIn(format).stream(), names).distinct().toList();
+  }
+
+  private Optional<String> alphaNotIn(TagHome format) {
+    Alpha there = format.alpha(alpha);
+    if (there == alpha) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        switch (there) {
+          case NONE -> "alpha";
+          case STRAIGHT -> "colours multiplied by alpha (they were divided by it)";
+          case MULTIPLIED -> "straight alpha (colours were multiplied by it)";
+        });
   }
 }

@@ -29,6 +29,19 @@ public enum TagHome {
     return this == format || this == PROFILE && format != OPENEXR;
   }
 
+  /** What becomes in this format of a picture's alpha. */
+  public Alpha alpha(Alpha had) {
+    if (had == Alpha.NONE) {
+      return had;
+    }
+    return switch (this) {
+      case OPENEXR -> Alpha.MULTIPLIED;
+      case PNG -> Alpha.STRAIGHT;
+      case JPEG -> Alpha.NONE;
+      default -> had;
+    };
+  }
+
   /** The format that a file's name stands for; {@link #NOWHERE} when it is none of them. */
   public static TagHome ofName(String name) {
     String n = name.toLowerCase(Locale.ROOT);

@@ -30,13 +30,14 @@ final class LocatorSizeCheck {
     }
     Map<String, Double> found = new HashMap<>();
     scene.locatorSizes().forEach((name, size) -> found.put(Checks.plain(name), size));
+    found.putAll(scene.locatorSizes()); // one that has its own name goes before one that is alike
     String first = "";
     for (TrackerSet t : expected) {
       if (t.size() == 0 || t.marker().isEmpty()) {
         continue;
       }
       double wanted = t.marker().getAsDouble();
-      Double units = found.get(Checks.plain(t.name()));
+      Double units = found.getOrDefault(t.name(), found.get(Checks.plain(t.name())));
       double is = units == null ? Double.NaN : units * metresPerUnit;
       if (!(Math.abs(is - wanted) <= RELATIVE * wanted)) {
         String what = units == null ? "none" : Double.isNaN(is) ? "several sizes" : metres(is);

@@ -8,6 +8,8 @@ import flarvo.convention.LensShift;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
+import flarvo.proof.Check;
+import flarvo.proof.Proof;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -87,6 +89,39 @@ class RoundTripTest {
           .as(id)
           .isEmpty();
     }
+  }
+
+  /** Whatever sets are called and wherever they hang, each has the size that it was given. */
+  @Test
+  void locatorsComeBackAsLargeAsTheyWere() {
+    List<Dialect> dialects = Dialects.shipped().all();
+    List<String> wrong = new ArrayList<>();
+    int compared = 0;
+    for (int seed = 0; seed < SHOTS; seed++) {
+      Random r = new Random(seed);
+      Shot s = new GeneratedShots(seed).next();
+      s =
+          s.withTrackers(
+              s.trackers().stream()
+                  .map(t -> t.withMarker(Math.pow(10, 3 * r.nextDouble() - 2)))
+                  .toList());
+      Dialect d = dialects.get(seed % dialects.size());
+      List<SceneFormat> all =
+          Formats.all().stream().filter(f -> f.writes() && f.holdsLocatorSizes()).toList();
+      SceneFormat f = all.get(seed % all.size());
+      Path file = dir.resolve("size" + seed + f.extensions().get(0));
+      Dispatcher.send(s, new Delivery("x", d, f, Contents.TRACKERS, "x"), file, Progress.NONE);
+      List<Check> sizes =
+          Proof.of(s, file, d, Contents.TRACKERS, 0.1, Progress.NONE).checks().stream()
+              .filter(c -> c.name().equals("locatorSize"))
+              .toList();
+      compared += sizes.size();
+      if (sizes.isEmpty() ? s.trackerCount() > 0 : !sizes.get(0).holds()) {
+        wrong.add("shot " + seed + " as " + f.id() + " in " + d.name() + ": " + sizes);
+      }
+    }
+    assertThat(wrong).isEmpty();
+    assertThat(compared).isGreaterThan(SHOTS / 2);
   }
 
   /** Empty where everything is the same. */

@@ -160,7 +160,7 @@ public final class PulseApp extends Application {
       }
       case 6 -> {
         // A cull, its undo, and the weight of another, each when the last has been taken in.
-        if (session.store().isSettled() && seconds > 1 + edits) {
+        if (edits < EDITS && session.store().isSettled() && seconds > 1 + edits) {
           VetWork vet = window.stop(VetStop.class).work();
           switch (edits % 3) {
             case 0 -> vet.cullByHand(Set.of("t" + (10 + edits)));
@@ -184,7 +184,7 @@ public final class PulseApp extends Application {
         }
       }
       case 8 -> {
-        if (session.store().isSettled() && seconds > 0.5 + edits) {
+        if (edits <= EDITS && session.store().isSettled() && seconds > 0.5 + edits) {
           LevelWork level = window.stop(LevelStop.class).work();
           if (edits % 2 == 0) {
             level.state(

@@ -113,7 +113,8 @@ public final class SequenceRemap {
       List<Future<?>> all = new ArrayList<>();
       for (int f = frames.first(); f <= frames.last(); f++) {
         int frame = f;
-        String how = options.how(frame);
+        // Until alpha went over between formats, keyed plates were made otherwise.
+        String how = options.how(frame) + (source.facts().alpha() ? " alpha" : "");
         if (stamp.isFresh(frame, how, source.file(frame), target.file(frame))) {
           fresh.add(frame);
           done.incrementAndGet();

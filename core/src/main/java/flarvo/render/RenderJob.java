@@ -1,5 +1,6 @@
 package flarvo.render;
 
+import flarvo.plate.PictureMemory;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
@@ -12,6 +13,7 @@ import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
+import flarvo.work.MemoryShare;
 import flarvo.work.Progress;
 import flarvo.work.Workers;
 import java.nio.file.Files;
@@ -45,6 +47,8 @@ public record RenderJob(
     int overscan,
     Optional<SequenceName> witness,
     Optional<SequenceName> passes) {
+
+  private static final int COLOUR_AND_ALPHA = 4;
 
   /**
    * What came of it.
@@ -105,7 +109,7 @@ public record RenderJob(
    * half written.
    *
    * @param frames inside those of the shot
-   * @param jobs frames at once
+   * @param jobs frames at once, where there is memory for so many
    * @throws InputError when nothing is asked for, the folder cannot be made, or the frames are not
    *     the shot's
    * @throws flarvo.work.Cancelled when the user stopped; what is complete stays
@@ -122,6 +126,7 @@ public record RenderJob(
     passes.ifPresent(RenderJob::folder);
     NavigableMap<Integer, String> failed = new TreeMap<>();
     List<Integer> made = new ArrayList<>();
+    MemoryShare memory = MemoryShare.ofHeap();
     AtomicInteger done = new AtomicInteger();
     List<Callable<Boolean>> tasks = new ArrayList<>();
     for (int f = frames.first(); f <= frames.last(); f++) {
@@ -130,7 +135,13 @@ public record RenderJob(
           () -> {
             progress.step(done.get(), frames.count());
             try {
-              frame(frame, progress);
+              memory.run(
+                  need(),
+                  "frame " + frame,
+                  () -> {
+                    frame(frame, progress);
+                    return null;
+                  });
               synchronized (made) {
                 made.add(frame);
               }
@@ -155,6 +166,16 @@ public record RenderJob(
       throw new InputError(
           name.folder().toString(), "", "the folder cannot be made", "Check its rights", e);
     }
+  }
+
+  /** For one frame: its passes, and the pictures that lie behind and over them. */
+  private long need() {
+    PictureSize size = picture();
+    int passes = FramePasses.CHANNELS.size();
+    int layers = (plates.isPresent() ? 2 : 0) + (keyed.isPresent() ? 2 : 0) + 1;
+    return PictureMemory.numbers(size, passes)
+        + PictureMemory.writing(size, passes)
+        + layers * new PictureMemory.Claim(size, COLOUR_AND_ALPHA).reading();
   }
 
   private void frame(int frame, Progress progress) {

@@ -1,5 +1,6 @@
 package flarvo.plate.field;
 
+import flarvo.plate.PictureMemory;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
@@ -8,6 +9,7 @@ import flarvo.plate.tag.TagHome;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PlateSequence;
+import flarvo.work.MemoryShare;
 import flarvo.work.Progress;
 import flarvo.work.Workers;
 import java.io.IOException;
@@ -47,7 +49,7 @@ public final class SequenceFields {
    * Makes a sequence.
    *
    * @param order of the fields; of no matter where they are blended
-   * @param jobs pictures at once
+   * @param jobs pictures at once, where there is memory for so many
    * @throws InputError when the target is the source, or its folder cannot be made
    * @throws flarvo.work.Cancelled when the user stopped; what is complete stays
    */
@@ -73,6 +75,7 @@ public final class SequenceFields {
     }
     NavigableMap<Integer, String> failed = new TreeMap<>();
     SortedSet<String> leftOut = Collections.synchronizedSortedSet(new TreeSet<>());
+    MemoryShare memory = MemoryShare.ofHeap();
     AtomicInteger done = new AtomicInteger();
     AtomicInteger written = new AtomicInteger();
     Workers.all(
@@ -86,7 +89,12 @@ public final class SequenceFields {
                           progress.step(done.getAndIncrement(), in.count());
                           try {
                             int to = in.first() + method.frames() * (f - in.first());
-                            leftOut.addAll(make(source.file(f), target, to, method, order));
+                            Path file = source.file(f);
+                            leftOut.addAll(
+                                memory.run(
+                                    need(file),
+                                    file.toString(),
+                                    () -> make(file, target, to, method, order)));
                             written.addAndGet(method.frames());
                           } catch (InputError e) {
                             synchronized (failed) {
@@ -97,6 +105,14 @@ public final class SequenceFields {
                         })
             .toList());
     return new Outcome(out, written.get(), failed, leftOut);
+  }
+
+  /** A frame, and both pictures that are made of it. */
+  private static long need(Path file) {
+    PictureMemory.Claim had = PictureMemory.of(file);
+    return had.reading()
+        + 2 * PictureMemory.numbers(had.size(), had.channels())
+        + PictureMemory.writing(had.size(), had.channels());
   }
 
   private static List<String> make(

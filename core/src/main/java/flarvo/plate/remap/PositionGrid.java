@@ -16,6 +16,9 @@ public final class PositionGrid {
   /** Pixels across or down of the largest picture that points can be on. */
   static final int LARGEST = Short.MAX_VALUE;
 
+  /** Kept for each pixel. */
+  static final int NUMBERS = 3;
+
   private static final int NOTHING = Short.MIN_VALUE << 16;
 
   private final int width;

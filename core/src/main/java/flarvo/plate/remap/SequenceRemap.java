@@ -1,5 +1,7 @@
 package flarvo.plate.remap;
 
+import flarvo.lens.Direction;
+import flarvo.plate.PictureMemory;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterReader;
 import flarvo.plate.RasterWriter;
@@ -7,8 +9,10 @@ import flarvo.plate.SampleKind;
 import flarvo.plate.tag.TagHome;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
+import flarvo.scene.PictureSize;
 import flarvo.scene.PlateSequence;
 import flarvo.work.Cancelled;
+import flarvo.work.MemoryShare;
 import flarvo.work.Progress;
 import flarvo.work.Workers;
 import java.io.IOException;
@@ -29,8 +33,9 @@ import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
 
 /**
- * Undistorts or redistorts a sequence: each worker holds one picture at a time. Pictures that are
- * there and fresh are left alone; one that cannot be made is named and the others go on.
+ * Undistorts or redistorts a sequence: each worker holds one picture at a time, and no more work
+ * than there is memory for. Pictures that are there and fresh are left alone; one that cannot be
+ * made is named and the others go on.
  */
 public final class SequenceRemap {
 
@@ -63,6 +68,8 @@ public final class SequenceRemap {
   private final SortedSet<String> leftOut = Collections.synchronizedSortedSet(new TreeSet<>());
   private volatile Grid grid;
 
+  private final MemoryShare memory = MemoryShare.ofHeap();
+
   /** Pictures that were written, to make the next ones in. */
   private final Queue<Raster> spare = new ConcurrentLinkedQueue<>();
 
@@ -77,7 +84,7 @@ public final class SequenceRemap {
    * Makes a sequence.
    *
    * @param frames which of the source's; gaps in it are failures
-   * @param jobs pictures at once
+   * @param jobs pictures at once, where there is memory for so many
    * @throws InputError when the target is the source, or its folder cannot be made
    * @throws Cancelled when the user stopped; what is complete stays and is fresh the next time
    */
@@ -125,7 +132,14 @@ public final class SequenceRemap {
                 () -> {
                   progress.step(done.get(), frames.count());
                   try {
-                    make(frame, how);
+                    Path file = source.file(frame);
+                    memory.run(
+                        need(file),
+                        file.toString(),
+                        () -> {
+                          make(frame, how);
+                          return null;
+                        });
                     synchronized (made) {
                       made.add(frame);
                     }
@@ -148,13 +162,29 @@ public final class SequenceRemap {
     return new Outcome(made, fresh, failed, leftOut);
   }
 
+  /** For one frame, with the grid of positions, which may be another for each. */
+  private long need(Path file) {
+    PictureMemory.Claim had = PictureMemory.of(file);
+    int n = had.channels();
+    Overscan o = options.overscan();
+    PictureSize made =
+        options.direction() == Direction.ORIGINAL_TO_UNDISTORTED
+            ? PictureSize.of(o.width(), o.height())
+            : o.original();
+    return had.reading()
+        + PictureMemory.numbers(had.size(), n) // in linear light
+        + PictureMemory.numbers(made, n)
+        + PictureMemory.writing(made, n)
+        + PictureMemory.numbers(made, PositionGrid.NUMBERS);
+  }
+
   private void make(int frame, String how) throws IOException {
     Path file = source.file(frame);
     String identity = Stamp.identity(file);
     Raster from = RasterReader.read(file);
     int w = options.overscan().original().width();
     int h = options.overscan().original().height();
-    if (options.direction() == flarvo.lens.Direction.UNDISTORTED_TO_ORIGINAL) {
+    if (options.direction() == Direction.UNDISTORTED_TO_ORIGINAL) {
       w = options.overscan().width();
       h = options.overscan().height();
     }

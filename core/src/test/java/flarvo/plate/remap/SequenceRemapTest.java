@@ -97,6 +97,24 @@ class SequenceRemapTest {
     assertThat(run(options(0.1)).made()).hasSize(8);
   }
 
+  /** Of keyed pictures made before their alpha went from format to format. */
+  @Test
+  void keyedPicturesOfAnOlderMakeAreStaleAndOthersAreNot() throws Exception {
+    run(options(0.1));
+    assertThat(Files.readString(target.stamp())).doesNotContain("alpha");
+    for (int f = FRAMES.first(); f <= FRAMES.last(); f++) {
+      Raster keyed = TestPicture.of(96, 54, List.of("R", "G", "B", "A"), SampleKind.BYTE);
+      RasterWriter.write(keyed, source.file(f));
+    }
+    source = PlateFinder.find(dir.resolve("in")).get(0);
+    assertThat(run(options(0.1)).made()).hasSize(8);
+    assertThat(run(options(0.1)).fresh()).hasSize(8);
+    String stamp = Files.readString(target.stamp());
+    assertThat(stamp).contains(" same alpha");
+    Files.writeString(target.stamp(), stamp.replace(" same alpha", " same"));
+    assertThat(run(options(0.1)).made()).hasSize(8);
+  }
+
   @Test
   void aBrokenFrameIsNamedAndTheOthersGoOn() throws Exception {
     Files.write(source.file(1004), new byte[] {1, 2, 3});

@@ -10,8 +10,8 @@ import flarvo.dispatch.Sidecars;
 import flarvo.lens.LensTrack;
 import flarvo.plate.match.PlateCheck;
 import flarvo.proof.Handover;
-import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
+import flarvo.proof.RecipientView;
 import flarvo.recipient.Bite;
 import flarvo.recipient.Foretelling;
 import flarvo.recipient.PlainImport;
@@ -124,7 +124,7 @@ public record HandoverNote(
               Foretelling.open(
                   from.shot(d.contents()), d, file, Foretelling.recipient(d), progress)));
       if (seen.isEmpty()) {
-        seen = Proof.seenByRecipient(shot, file, d.dialect(), d.extract(), progress);
+        seen = RecipientView.of(shot, file, d.dialect(), d.extract(), progress);
       }
     }
     Extract first = entries.isEmpty() ? Extract.WHOLE : entries.get(0).delivery().extract();

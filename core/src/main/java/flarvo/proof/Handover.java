@@ -6,6 +6,7 @@ import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Part;
 import flarvo.dispatch.Sidecars;
 import flarvo.plate.match.PlateCheck;
+import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
@@ -44,10 +45,11 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
     Shot shot = from.shot(delivery.contents());
     List<Note> beside = Sidecars.of(from, delivery, file).write(progress);
     Dispatcher.Sent sent = Dispatcher.send(shot, delivery, file, progress).with(beside);
+    ReceivedFile back = ReceivedFile.read(file, Optional.of(delivery.dialect()), progress);
     return new Handover(
         sent,
-        prove(from, delivery, file, limitPx, plates, Optional.of(sent.notes()), progress),
-        Proof.seenByRecipient(shot, file, delivery.dialect(), delivery.extract(), progress));
+        prove(from, delivery, back, limitPx, plates, Optional.of(sent.notes()), progress),
+        RecipientView.of(shot, back, delivery.dialect(), delivery.extract()));
   }
 
   /**
@@ -63,13 +65,14 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
       double limitPx,
       List<PlateCheck> plates,
       Progress progress) {
-    return prove(from, delivery, file, limitPx, plates, Optional.empty(), progress);
+    ReceivedFile back = ReceivedFile.read(file, Optional.of(delivery.dialect()), progress);
+    return prove(from, delivery, back, limitPx, plates, Optional.empty(), progress);
   }
 
   private static ProofReport prove(
       Outgoing from,
       Delivery delivery,
-      Path file,
+      ReceivedFile file,
       double limitPx,
       List<PlateCheck> plates,
       Optional<List<Note>> written,
@@ -84,7 +87,7 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             limitPx,
             written,
             progress);
-    Sidecars beside = Sidecars.of(from, delivery, file);
+    Sidecars beside = Sidecars.of(from, delivery, file.path());
     List<Check> checks = new ArrayList<>(SidecarChecks.of(beside, progress));
     behind(from.shot(), delivery, plates).ifPresent(checks::add);
     List<Note> lost = written.isPresent() ? List.of() : beside.notes();

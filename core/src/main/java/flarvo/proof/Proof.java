@@ -72,17 +72,19 @@ public final class Proof {
       Extract extract,
       double limitPx,
       Progress progress) {
-    return of(whole, delivered, to, contents, extract, limitPx, Optional.empty(), progress);
+    ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
+    return of(whole, file, to, contents, extract, limitPx, Optional.empty(), progress);
   }
 
   /**
-   * The same of a file that was just written.
+   * The same of a file that was read from disk already.
    *
+   * @param file as its recipient reads it
    * @param written what its writer lost or changed; where empty, it is written once more to nowhere
    */
   static ProofReport of(
       Shot whole,
-      Path delivered,
+      ReceivedFile file,
       Dialect to,
       Contents contents,
       Extract extract,
@@ -91,7 +93,6 @@ public final class Proof {
       Progress progress) {
     Shot shot = extract.of(whole);
     WorldShot source = shot.levelled();
-    ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
@@ -111,7 +112,7 @@ public final class Proof {
             ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
-    List<Note> notes = notes(whole, shot, file, to, contents, extract, map, delivered, written);
+    List<Note> notes = notes(whole, shot, file, to, contents, extract, map, written);
     Optional<DriftReport> drift =
         source.camera().isEmpty() || !(contents.has(Part.CAMERA) || contents.has(Part.TRACKERS))
             ? Optional.empty() // geometry alone is compared in space
@@ -149,7 +150,7 @@ public final class Proof {
                 ? card.get()
                 : DeliveredTime.onPlate(card.get(), map).withTexture(card.get().texture());
         checks.addAll(
-            new CardCheck(whole, d, delivered, map, there, through.get())
+            new CardCheck(whole, d, file.path(), map, there, through.get())
                 .all(source.picture(), limitPx));
       }
     }
@@ -251,7 +252,6 @@ public final class Proof {
       Contents contents,
       Extract extract,
       FrameMap map,
-      Path delivered,
       Optional<List<Note>> written) {
     List<Note> notes =
         new ArrayList<>(
@@ -262,7 +262,7 @@ public final class Proof {
                     ? Dispatcher.losses(
                         whole,
                         new Delivery(to.name(), to, file.format(), contents, extract, ""),
-                        delivered)
+                        file.path())
                     : Losses.of(shot, file.format(), to));
     if (extract.recast().parents().under().isEmpty()) {
       file.scene().parents().stream()
@@ -308,44 +308,5 @@ public final class Proof {
                   + map.recipientFrames()));
     }
     return notes;
-  }
-
-  /**
-   * Delivered camera, trackers and geometry as the recipient sees them, on plate frames; for
-   * viewing. What came without a camera is seen through the shot's. Where there is a plate to look
-   * at, a picture card would hide it, and is left out.
-   */
-  public static Optional<WorldShot> seenByRecipient(
-      Shot shot, Path delivered, Dialect to, Extract extract, Progress progress) {
-    WorldShot source = extract.of(shot).levelled();
-    ReceivedFile file = ReceivedFile.read(delivered, Optional.of(to), progress);
-    FrameMap map = to.frames().mapFor(source.frames(), source.rate());
-    List<ShotCamera> came =
-        file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture())).stream()
-            .map(c -> DeliveredTime.onPlate(c, map))
-            .toList();
-    List<ShotCamera> cameras = came.isEmpty() ? source.cameras() : came;
-    String card = PictureCard.name(source.meshes());
-    return cameras.isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            new WorldShot(
-                new Shot(
-                    source.name(),
-                    source.picture(),
-                    source.rate(),
-                    source.frames(),
-                    map.recipientFirst(),
-                    cameras,
-                    file.trackers(source.picture(), IntakeOptions.NONE).stream()
-                        .map(t -> DeliveredTime.onPlate(t, map))
-                        .toList(),
-                    source.observations(),
-                    source.plates(),
-                    file.meshes(source.picture(), IntakeOptions.NONE).stream()
-                        .filter(m -> !m.name().equals(card))
-                        .map(m -> DeliveredTime.onPlate(m, map))
-                        .toList(),
-                    flarvo.scene.Similarity.IDENTITY)));
   }
 }

@@ -337,6 +337,7 @@ class BoardTest extends WindowHarness {
 
   @Test
   void workIsCancelledFromTheStatusLine(FxRobot robot) throws Exception {
+    await(() -> session.jobs().running().isEmpty()); // what opening a project begins
     CountDownLatch begun = new CountDownLatch(1);
     AtomicReference<String> said = new AtomicReference<>("");
     onWindow(

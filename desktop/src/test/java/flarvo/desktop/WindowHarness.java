@@ -11,11 +11,16 @@ import flarvo.desktop.stop.vet.VetStop;
 import flarvo.desktop.stop.vet.VetWork;
 import flarvo.desktop.window.MainWindow;
 import flarvo.dispatch.Delivery;
+import flarvo.project.UserFolder;
 import flarvo.proof.ProofReport;
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import javafx.scene.control.Label;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -33,6 +38,9 @@ abstract class WindowHarness {
   /** Generous: a test waits for what it needs, also on a machine that does much else. */
   private static final int LIMIT_SECONDS = 240;
 
+  /** What the user keeps, a folder of this process. */
+  private static final Path HOME = Path.of(System.getProperty(UserFolder.PROPERTY));
+
   @TempDir Path dir;
 
   Session session;
@@ -40,6 +48,7 @@ abstract class WindowHarness {
 
   @BeforeEach
   void openTheDemo() throws Exception {
+    forgetOtherTests();
     FxToolkit.setupStage(
         stage -> {
           session = new Session();
@@ -48,6 +57,20 @@ abstract class WindowHarness {
     Path project = DemoProject.in(dir);
     onWindow(() -> session.project().open(List.of(project)));
     await(() -> session.ledger().get() != null);
+  }
+
+  /** Every window reads what others left unsaved: hundreds of tests' work would be read. */
+  private static void forgetOtherTests() throws IOException {
+    if (!Files.exists(HOME)) {
+      return;
+    }
+    try (Stream<Path> all = Files.walk(HOME)) {
+      for (Path p : (Iterable<Path>) all.sorted(Comparator.reverseOrder())::iterator) {
+        if (Files.isRegularFile(p)) {
+          Files.deleteIfExists(p);
+        }
+      }
+    }
   }
 
   @AfterEach

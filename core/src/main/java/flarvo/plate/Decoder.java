@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.TimeUnit;
 
 /**
@@ -19,6 +20,9 @@ import java.util.concurrent.TimeUnit;
  * or says nothing for too long, is replaced by the next.
  */
 final class Decoder {
+
+  private static final Set<String> JVM_OPTIONS =
+      Set.of("JAVA_TOOL_OPTIONS", "JDK_JAVA_OPTIONS", "_JAVA_OPTIONS");
 
   private static final int MOST_IDLE = 2;
   private static final Deque<Decoder> IDLE = new ArrayDeque<>();
@@ -111,19 +115,22 @@ final class Decoder {
 
   private static Process start() throws IOException {
     Path java = Path.of(System.getProperty("java.home"), "bin", "java");
-    return new ProcessBuilder(
-            List.of(
-                java.toString(),
-                "-Xmx512m",
-                "-Xshare:auto",
-                "-XX:+UseSerialGC",
-                "-XX:TieredStopAtLevel=1",
-                "-Djava.awt.headless=true",
-                "-cp",
-                System.getProperty("java.class.path"),
-                DecoderMain.class.getName()))
-        .redirectError(ProcessBuilder.Redirect.DISCARD)
-        .start();
+    ProcessBuilder decoder =
+        new ProcessBuilder(
+                List.of(
+                    java.toString(),
+                    "-Xmx512m",
+                    "-Xshare:auto",
+                    "-XX:+UseSerialGC",
+                    "-XX:TieredStopAtLevel=1",
+                    "-Djava.awt.headless=true",
+                    "-cp",
+                    System.getProperty("java.class.path"),
+                    DecoderMain.class.getName()))
+            .redirectError(ProcessBuilder.Redirect.DISCARD);
+    // What is meant for this process, such as a recording, would speak where answers are expected.
+    decoder.environment().keySet().removeAll(JVM_OPTIONS);
+    return decoder.start();
   }
 
   private static void giveBack(Decoder d) {

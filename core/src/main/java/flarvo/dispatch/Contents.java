@@ -75,7 +75,7 @@ public record Contents(
 
   /** Whether another lens makes another delivery. */
   public boolean hasLens() {
-    return has(Part.LENS) || has(Part.MAPS);
+    return has(Part.LENS) || has(Part.MAPS) || has(Part.TRACKS);
   }
 
   /** Whether nothing would be left for the file without a part. */

@@ -34,6 +34,9 @@ public final class Losses {
    */
   public static List<Note> of(Shot shot, Delivery delivery) {
     List<Note> notes = new ArrayList<>(of(shot, delivery.format(), delivery.dialect()));
+    if (delivery.contents().has(Part.TRACKS)) {
+      notes.removeIf(n -> n.where().equals(DeliveredTracks.SUBJECT)); // they lie beside the file
+    }
     textures(shot, delivery, notes);
     if (shot.trackers().stream().anyMatch(TrackerSet::isCloud)
         && delivery.contents().has(Part.TRACKERS)
@@ -197,7 +200,7 @@ public final class Losses {
                   + " does not understand a principal point off the centre"));
     }
     if (!shot.observations().isEmpty()) {
-      notes.add(Note.lost("2D tracks", format.title() + " files contain no 2D tracks"));
+      notes.add(Note.lost(DeliveredTracks.SUBJECT, format.title() + " files contain no 2D tracks"));
     }
     if (!shot.meshes().isEmpty() && format.cannotCarry().contains(SceneFormat.MESHES)) {
       notes.add(Note.lost("geometry", format.title() + " files contain no meshes"));

@@ -14,6 +14,8 @@ public enum Part {
   LENS("lens", "Lens sheet", true),
   /** Maps that undistort and redistort, as OpenEXR beside the file. */
   MAPS("maps", "Distortion maps", true),
+  /** 2D tracks on the plates that go along, as a table beside the file. */
+  TRACKS("tracks", "2D tracks", true),
   /** The plates behind the camera, copied into a folder beside the file. */
   PLATES("plates", "Copies of the plates", true);
 

@@ -38,8 +38,9 @@ import java.util.TreeMap;
 import java.util.regex.Pattern;
 
 /**
- * What lies beside a delivery's file: the lens as a sheet, distortion maps, copies of the plates.
- * All are named after the file, and numbered as the frames in it are, where frames are kept.
+ * What lies beside a delivery's file: the lens as a sheet, distortion maps, 2D tracks, copies of
+ * the plates. All are named after the file, and numbered as the frames in it are, where frames are
+ * kept.
  */
 public final class Sidecars {
 
@@ -81,6 +82,7 @@ public final class Sidecars {
     List<Path> out = new ArrayList<>();
     sheet().ifPresent(out::add);
     maps().forEach(m -> out.add(m.file()));
+    tracks().map(DeliveredTracks::file).ifPresent(out::add);
     out.addAll(plates().values());
     return out;
   }
@@ -121,6 +123,13 @@ public final class Sidecars {
               }
             });
     return out;
+  }
+
+  /** 2D tracks; empty where none are wanted or there are none. */
+  public Optional<DeliveredTracks> tracks() {
+    return Optional.of(
+            DeliveredTracks.of(from, delivery, beside("_tracks.csv"), shot, this::inFile))
+        .filter(t -> delivery.contents().has(Part.TRACKS) && !t.onPlates().isEmpty());
   }
 
   /** The lens at a frame of the plates, over their picture. */
@@ -233,6 +242,12 @@ public final class Sidecars {
                     LensSheet.text(sheetLens().orElseThrow()).getBytes(StandardCharsets.UTF_8);
                 write(f, out -> out.write(text), made);
               });
+      tracks()
+          .ifPresent(
+              t -> {
+                byte[] text = t.text().getBytes(StandardCharsets.UTF_8);
+                write(t.file(), out -> out.write(text), made);
+              });
       for (MapFile m : maps()) {
         progress.step(made.size(), total);
         note(m.file(), made);
@@ -310,10 +325,32 @@ public final class Sidecars {
               "R counts from the left and G from the bottom, 0 to 1 from edge to edge; −1 where"
                   + " there is none"));
     }
+    if (wanted.has(Part.TRACKS)) {
+      tracks(out);
+    }
     if (wanted.has(Part.PLATES)) {
       plates(out);
     }
     return out;
+  }
+
+  private void tracks(List<Note> out) {
+    Optional<DeliveredTracks> t = tracks();
+    if (t.isEmpty()) {
+      out.add(
+          Note.lost(
+              DeliveredTracks.SUBJECT,
+              delivery.extract().recast().changesPicture()
+                  ? "they belong to the plates' own picture and time, and these are changed"
+                  : "there are none"));
+      return;
+    }
+    out.add(Note.changed(DeliveredTracks.SUBJECT, t.get().words()));
+    if (!map.isOffset()) {
+      out.add(
+          Note.changed(
+              DeliveredTracks.SUBJECT, "they keep the plates' frames; the file's are resampled"));
+    }
   }
 
   private void plates(List<Note> out) {
@@ -341,6 +378,15 @@ public final class Sidecars {
       out.add(
           Note.changed("plates", "they keep their own numbers; the file's frames are resampled"));
     }
+  }
+
+  private int inFile(int frame) {
+    return map.isOffset() ? Math.toIntExact(map.toRecipient(frame).floor()) : frame;
+  }
+
+  /** Whether a frame of the plates is one of the file's, under another number at most. */
+  public boolean keepsFrames() {
+    return map.isOffset();
   }
 
   /** The number that a plate's frame has there. A name cannot hold one below zero. */

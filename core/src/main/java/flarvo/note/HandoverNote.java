@@ -137,6 +137,7 @@ public record HandoverNote(
     List<FileFacts> out = new ArrayList<>();
     s.sheet().ifPresent(f -> out.add(FileFacts.of(f)));
     s.maps().forEach(m -> out.add(FileFacts.of(m.file())));
+    s.tracks().ifPresent(t -> out.add(FileFacts.of(t.file())));
     if (!s.plates().isEmpty()) {
       out.add(FileFacts.ofAll(List.copyOf(s.plates().values())));
     }

@@ -1,5 +1,6 @@
 package flarvo.proof;
 
+import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.dispatch.Outgoing;
@@ -89,9 +90,23 @@ public record Handover(Dispatcher.Sent sent, ProofReport proof, Optional<WorldSh
             progress);
     Sidecars beside = Sidecars.of(from, delivery, file.path());
     List<Check> checks = new ArrayList<>(SidecarChecks.of(beside, progress));
+    fit(from, delivery, file, beside, limitPx).ifPresent(checks::add);
     behind(from.shot(), delivery, plates).ifPresent(checks::add);
     List<Note> lost = written.isPresent() ? List.of() : beside.notes();
     return proof.with(checks, lost);
+  }
+
+  private static Optional<Check> fit(
+      Outgoing from, Delivery delivery, ReceivedFile file, Sidecars beside, double limitPx) {
+    Contents has = delivery.contents();
+    boolean both = has.has(Part.CAMERA) && has.has(Part.TRACKERS);
+    return beside
+        .tracks()
+        .filter(t -> both && beside.keepsFrames())
+        .flatMap(
+            t ->
+                TracksCheck.fit(
+                    t, delivery.extract().of(from.shot(has)).levelled(), file, limitPx));
   }
 
   /** Empty where it was not measured, or says nothing. */

@@ -43,6 +43,7 @@ final class SidecarChecks {
     if (!sidecars.maps().isEmpty()) {
       out.add(maps(sidecars, progress));
     }
+    sidecars.tracks().ifPresent(t -> out.add(TracksCheck.same(t)));
     if (!sidecars.plates().isEmpty()) {
       out.add(plates(sidecars, progress));
     }

@@ -1,6 +1,7 @@
 package flarvo.trace;
 
 import flarvo.lens.LensTrack;
+import flarvo.lens.ThroughLens;
 import flarvo.level.FirstGuess;
 import flarvo.level.LevelScene;
 import flarvo.report.InputError;

@@ -1,6 +1,7 @@
 package flarvo.trace;
 
 import flarvo.lens.LensTrack;
+import flarvo.lens.ThroughLens;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PlateRole;

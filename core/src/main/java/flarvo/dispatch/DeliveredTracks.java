@@ -97,6 +97,6 @@ public record DeliveredTracks(
   }
 
   String text() {
-    return TrackTable.text(numbered(), List.of("picture: " + picture, words()));
+    return TrackTable.exact(numbered(), List.of("picture: " + picture, words()));
   }
 }

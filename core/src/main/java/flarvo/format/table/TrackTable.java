@@ -12,17 +12,21 @@ public final class TrackTable {
 
   private TrackTable() {}
 
-  /** {@code tracker,frame,x,y}: pixels from the top left corner; to a millionth of one. */
+  /** {@code tracker,frame,x,y}: pixels from the top left corner, as finely as they are measured. */
   public static String text(Observations o) {
-    return text(o, List.of());
+    return text(o, ",%.4f,%.4f\n", List.of());
   }
 
   /**
-   * The same.
+   * The same to a millionth of a pixel, to be compared with what it was made from.
    *
    * @param comments lines above the table
    */
-  public static String text(Observations o, List<String> comments) {
+  public static String exact(Observations o, List<String> comments) {
+    return text(o, ",%.6f,%.6f\n", comments);
+  }
+
+  private static String text(Observations o, String place, List<String> comments) {
     StringBuilder b = new StringBuilder(BYTES_A_ROW * (o.size() + 1));
     comments.forEach(c -> b.append("# ").append(c).append('\n'));
     b.append("tracker,frame,x,y\n");
@@ -32,7 +36,7 @@ public final class TrackTable {
         b.append(cell)
             .append(',')
             .append(o.frame(row))
-            .append(String.format(Locale.ROOT, ",%.6f,%.6f\n", o.x(row), o.y(row)));
+            .append(String.format(Locale.ROOT, place, o.x(row), o.y(row)));
       }
     }
     return b.toString();

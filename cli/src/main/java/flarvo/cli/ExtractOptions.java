@@ -68,7 +68,7 @@ final class ExtractOptions {
       throw InputError.words(
           "--leave-off and --handles at the same end", "Give one of them for the head or the tail");
     }
-    return leavingOff(Extract.behind(r), less[0] - more[0], less[1] - more[1])
-        .recast(recast.recast(shot.picture()));
+    Extract e = leavingOff(Extract.behind(r), less[0] - more[0], less[1] - more[1]);
+    return e.recast(recast.recast(e.of(shot)));
   }
 }

@@ -12,6 +12,8 @@ import flarvo.motion.Stand;
 import flarvo.motion.ZoomOn;
 import flarvo.report.InputError;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
 import java.nio.file.Path;
 import java.util.Optional;
 import picocli.CommandLine.Option;
@@ -53,6 +55,12 @@ final class RecastOptions {
   private String crop;
 
   @Option(
+      names = "--bake-shift",
+      description =
+          "no lens shift: the picture and the film back grow until the lens is in their middle")
+  private boolean bakeShift;
+
+  @Option(
       names = "--resize",
       paramLabel = "WxH",
       converter = Converters.Size.class,
@@ -90,11 +98,11 @@ final class RecastOptions {
   private Path retime;
 
   /**
-   * @param picture of the shot
+   * @param shot as it is before
    * @throws InputError when an option means nothing
    */
-  Recast recast(PictureSize picture) {
-    return new Recast(time(), held(), zoom(), framing(picture), parents());
+  Recast recast(Shot shot) {
+    return new Recast(time(), held(), zoom(), framing(shot), parents());
   }
 
   private Parents parents() {
@@ -140,14 +148,25 @@ final class RecastOptions {
                 () -> InputError.words("--zoom-on " + zoom, "Give focal-length or film-back"));
   }
 
-  private Optional<Framing> framing(PictureSize picture) {
-    if (crop == null && resize == null && !unsqueeze) {
+  private static ShotCamera camera(Shot shot) {
+    return shot.camera()
+        .orElseThrow(() -> InputError.words("--bake-shift without a camera", "Leave it away"));
+  }
+
+  private Optional<Framing> framing(Shot shot) {
+    if (crop == null && resize == null && !unsqueeze && !bakeShift) {
       return Optional.empty();
     }
+    if (crop != null && bakeShift) {
+      throw InputError.words("--crop and --bake-shift choose two pictures", "Give one of them");
+    }
+    PictureSize picture = shot.picture();
     Framing f =
-        crop == null
-            ? Framing.resize(picture, picture.width(), picture.height())
-            : Framing.crop(crop);
+        crop != null
+            ? Framing.crop(crop)
+            : bakeShift
+                ? Framing.centred(camera(shot), picture)
+                : Framing.resize(picture, picture.width(), picture.height());
     if (unsqueeze) {
       PictureSize part = f.picture(picture);
       f = Framing.unsqueezed(part).after(f);

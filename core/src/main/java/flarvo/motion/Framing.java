@@ -31,6 +31,11 @@ import java.util.regex.Pattern;
 public record Framing(
     double x, double y, double width, double height, int outWidth, int outHeight) {
 
+  /** Pixels that a principal point may differ by. */
+  private static final double STEADY = 1e-6;
+
+  private static final double ROUNDING = 1e-13;
+
   private static final Pattern CROP =
       Pattern.compile("(-?[\\d.]+),(-?[\\d.]+),([\\d.]+)x([\\d.]+)");
 
@@ -76,6 +81,48 @@ public record Framing(
   /** The whole picture with square pixels: as high as it is, and as wide as it is shown. */
   public static Framing unsqueezed(PictureSize from) {
     return resize(from, (int) Math.round(from.width() * from.pixelAspect()), from.height());
+  }
+
+  /** Whether the lens of a camera is off the centre of the picture on any frame. */
+  public static boolean isShifted(ShotCamera camera, PictureSize picture) {
+    for (int f = camera.frames().first(); f <= camera.frames().last(); f++) {
+      double[] at = principal(camera, picture, f);
+      if (Math.abs(at[0] - picture.width() / 2.0) > STEADY
+          || Math.abs(at[1] - picture.height() / 2.0) > STEADY) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /**
+   * The smallest picture of whole pixels that all of the old one is in and whose middle is the
+   * principal point: the lens shift is baked into the film back.
+   *
+   * @throws InputError when the principal point moves from frame to frame
+   */
+  public static Framing centred(ShotCamera camera, PictureSize picture) {
+    double[] at = principal(camera, picture, camera.frames().first());
+    for (int f = camera.frames().first(); f <= camera.frames().last(); f++) {
+      double[] now = principal(camera, picture, f);
+      if (Math.abs(now[0] - at[0]) > STEADY || Math.abs(now[1] - at[1]) > STEADY) {
+        throw InputError.words(
+            "the lens shift changes, as on frame " + f,
+            "Only one that stays can be baked into the film back");
+      }
+    }
+    int width = (int) Math.ceil(2 * Math.max(at[0], picture.width() - at[0]) - STEADY);
+    int height = (int) Math.ceil(2 * Math.max(at[1], picture.height() - at[1]) - STEADY);
+    return new Framing(at[0] - width / 2.0, at[1] - height / 2.0, width, height, width, height);
+  }
+
+  /** Where the lens's axis meets the picture, in canonical pixels. */
+  private static double[] principal(ShotCamera camera, PictureSize picture, int frame) {
+    Optics o = camera.optics().at(frame);
+    return new double[] {
+      picture.width() * (0.5 + o.principalXMm() / o.filmWidthMm()),
+      picture.height() * (0.5 - o.principalYMm() / o.filmHeightMm())
+    };
   }
 
   /** The same part at another resolution. */
@@ -129,6 +176,12 @@ public record Framing(
         s.level());
   }
 
+  /** What rounding leaves of a lens shift that was baked is none. */
+  private static double difference(double a, double b) {
+    double d = a - b;
+    return Math.abs(d) < ROUNDING * Math.abs(a) ? 0 : d;
+  }
+
   /** The back shrinks to the part; its centre moves, and the principal point stays where it was. */
   private Optics optics(Optics o, PictureSize from) {
     double perColumn = o.filmWidthMm() / from.width();
@@ -136,6 +189,6 @@ public record Framing(
     double right = (x + width / 2 - from.width() / 2.0) * perColumn;
     double up = (from.height() / 2.0 - y - height / 2) * perRow;
     return o.withFilm(width * perColumn, height * perRow)
-        .withPrincipal(o.principalXMm() - right, o.principalYMm() - up);
+        .withPrincipal(difference(o.principalXMm(), right), difference(o.principalYMm(), up));
   }
 }

@@ -1,6 +1,7 @@
 package flarvo.motion;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
@@ -119,6 +120,52 @@ class RecastDeliveryTest {
     System.out.println("recast deliveries: " + sent);
     assertThat(sent).isGreaterThan(30);
     assertThat(wrong).isEmpty();
+  }
+
+  /** For recipients that know no lens shift: the film back grows until there is none. */
+  @Test
+  void aLensShiftIsBakedIntoTheFilmBack() {
+    Shot s = RecastTest.shot(5);
+    ShotCamera c = s.cameras().get(0);
+    Optics shifted = new Optics(35, 24.576, 13.824, 1.3, -0.7);
+    Shot off = s.withCameras(List.of(c.withOptics(OpticsTrack.constant(c.frames(), shifted))));
+    assertThat(Framing.isShifted(off.camera().orElseThrow(), off.picture())).isTrue();
+    SceneFormat gltf = Formats.byId("gltf-binary");
+    Delivery plain = delivery(gltf, "engine-yup-m", Recast.NONE);
+    Path file = dir.resolve("shift.glb");
+    assertThat(
+            Handover.send(Outgoing.of(off), plain, file, 0.02, List.of(), Progress.NONE)
+                .proof()
+                .holds())
+        .isFalse();
+
+    Framing f = Framing.centred(off.camera().orElseThrow(), off.picture());
+    // 1920 pixels over 24.576 mm: the lens is 101.6 px right of the middle and 54.7 px below it.
+    assertThat(f.outWidth()).isEqualTo(1920 + 204);
+    assertThat(f.outHeight()).isEqualTo(1080 + 110);
+    Delivery baked = delivery(gltf, "engine-yup-m", Recast.NONE.withFraming(Optional.of(f)));
+    Optics made = baked.extract().of(off).camera().orElseThrow().optics().at(1001);
+    assertThat(Math.abs(made.principalXMm()) + Math.abs(made.principalYMm())).isLessThan(1e-12);
+    Path other = dir.resolve("baked.glb");
+    ProofReport r =
+        Handover.send(Outgoing.of(off), baked, other, 0.02, List.of(), Progress.NONE).proof();
+    assertThat(r.holds()).as(r.sentence()).isTrue();
+    assertThat(r.checks()).extracting(Check::name).contains("samePicture");
+    assertThat(r.losses().toString()).doesNotContain("principal point");
+    // All of the old picture is in it.
+    assertThat(f.u(0)).isBetween(0.0, 1e-6 + f.outWidth() - 1920.0);
+    assertThat(f.u(1920)).isLessThanOrEqualTo(f.outWidth() + 1e-6);
+    assertThat(f.v(0)).isGreaterThanOrEqualTo(-1e-6);
+    assertThat(f.v(1080)).isLessThanOrEqualTo(f.outHeight() + 1e-6);
+
+    Shot moves =
+        s.withCameras(
+            List.of(
+                c.withOptics(
+                    OpticsTrack.of(
+                        c.frames(), t -> shifted.withPrincipal(1.3 + 0.001 * t, -0.7)))));
+    assertThatThrownBy(() -> Framing.centred(moves.camera().orElseThrow(), moves.picture()))
+        .hasMessageContaining("the lens shift changes, as on frame 1002");
   }
 
   /** Eight frames before and four after the shot: everything stays as at the ends. */

@@ -21,6 +21,7 @@ import flarvo.proof.ProofReport;
 import flarvo.scene.Pinhole;
 import flarvo.scene.Pose;
 import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
@@ -29,6 +30,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
@@ -131,6 +133,43 @@ class MotionInWindowTest extends WindowHarness {
     assertThat(recast().retime()).isEmpty();
     type(robot, "#delivery-crop", "");
     assertThat(recast().framing()).isEqualTo(Optional.empty());
+  }
+
+  @Test
+  void aLensShiftIsBakedWhereThereIsOne(FxRobot robot) throws Exception {
+    robot.type(KeyCode.DIGIT6);
+    Button bake = robot.lookup("#delivery-bake-shift").query();
+    assertThat(bake.getParent().isVisible()).isFalse(); // the terrace's lens is in the middle
+    MotionPart part = robot.lookup("#delivery-motion").query();
+    Shot s = session.state().get().shot();
+    ShotCamera c = s.camera().orElseThrow();
+    Shot shifted =
+        s.withCameras(
+            List.of(c.withOptics(c.optics().map(o -> o.withPrincipal(o.filmWidthMm() / 8, 0)))));
+    onWindow(() -> part.show(session.chosen().get(), shifted));
+    assertThat(bake.getParent().isVisible()).isTrue();
+    onWindow(bake::fire);
+    int w = s.picture().width();
+    Framing f = recast().framing().orElseThrow();
+    assertThat(f.outWidth()).isEqualTo(w + w / 4);
+    assertThat(f.u(w * 5 / 8.0)).isEqualTo(f.outWidth() / 2.0);
+    // Another size of it leaves it where it is, however many digits the field shows.
+    Framing third = new Framing(1 / 3.0, -1 / 3.0, 900, 500, 900, 500);
+    onWindow(
+        () ->
+            part.show(
+                session
+                    .chosen()
+                    .get()
+                    .withExtract(
+                        session
+                            .chosen()
+                            .get()
+                            .extract()
+                            .recast(recast().withFraming(Optional.of(third)))),
+                shifted));
+    type(robot, "#delivery-size", "450x250");
+    assertThat(recast().framing()).contains(third.at(450, 250));
   }
 
   /** The terrace's own solve as if it were an object's: what is on the picture stays there. */

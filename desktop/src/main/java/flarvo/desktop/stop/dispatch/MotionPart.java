@@ -59,6 +59,8 @@ public final class MotionPart extends VBox {
   private final Button load = new Button("Retime…");
   private final Button reverse = new Button("Reverse");
   private final Button plain = new Button("No retime");
+  private final Button bake = new Button("Bake into the film back");
+  private final HBox shift;
   private final Label says = Desk.wrapped();
   private final BiConsumer<UnaryOperator<Delivery>, String> change;
   private final Consumer<String> refuse;
@@ -141,7 +143,15 @@ public final class MotionPart extends VBox {
     reverse.setOnAction(e -> reverse());
     plain.setId("delivery-no-retime");
     plain.setOnAction(e -> retime(Optional.empty()));
-    for (Button b : List.of(load, reverse, plain)) {
+    bake.setId("delivery-bake-shift");
+    bake.setTooltip(
+        new Tooltip(
+            "For recipients that know no lens shift: picture and film back grow until the lens is"
+                + " in their middle"));
+    bake.setOnAction(e -> bakeShift());
+    shift = Desk.row("Lens shift", bake);
+    shift.managedProperty().bind(shift.visibleProperty());
+    for (Button b : List.of(load, reverse, plain, bake)) {
       b.getStyleClass().add("small-button");
       b.setMinWidth(USE_PREF_SIZE);
     }
@@ -165,6 +175,7 @@ public final class MotionPart extends VBox {
             Desk.row("Stands still", held),
             Desk.row("Zoom on", zoom),
             Desk.row("Picture", picture),
+            shift,
             Desk.row("Time", time),
             Desk.row("Parent", parent),
             Desk.row("Camera in", cameraIn),
@@ -173,7 +184,7 @@ public final class MotionPart extends VBox {
   }
 
   /** Shows a delivery of a shot; null for none. */
-  void show(Delivery d, Shot of) {
+  public void show(Delivery d, Shot of) {
     filling = true;
     shown = d;
     shot = of;
@@ -205,6 +216,7 @@ public final class MotionPart extends VBox {
     PictureSize out = r.framing().map(f -> f.picture(shot.picture())).orElse(shot.picture());
     size.setText(out.width() + "x" + out.height());
     plain.setVisible(r.retime().isPresent());
+    shift.setVisible(shot.camera().filter(c -> Framing.isShifted(c, shot.picture())).isPresent());
     List<String> all = new ArrayList<>();
     r.retime()
         .ifPresent(
@@ -318,9 +330,14 @@ public final class MotionPart extends VBox {
     PictureSize whole = shot.picture();
     try {
       boolean all = part.getText().isBlank();
-      Framing f =
-          all ? Framing.resize(whole, whole.width(), whole.height()) : Framing.crop(part.getText());
       Optional<Framing> before = shown.extract().recast().framing();
+      Framing f =
+          all
+              ? Framing.resize(whole, whole.width(), whole.height())
+              : before // the field shows less than all of its digits
+                  .filter(b -> words(b).equals(part.getText()))
+                  .map(b -> b.at((int) Math.round(b.width()), (int) Math.round(b.height())))
+                  .orElseGet(() -> Framing.crop(part.getText()));
       // Where only the part was typed, its own resolution follows.
       PictureSize was = before.map(b -> b.picture(whole)).orElse(whole);
       PictureSize typed = PictureSize.parse(size.getText());
@@ -332,6 +349,15 @@ public final class MotionPart extends VBox {
       recast(r -> r.withFraming(same ? Optional.empty() : Optional.of(out)), "picture");
     } catch (InputError | IllegalArgumentException e) {
       bad(part, e.getMessage());
+    }
+  }
+
+  private void bakeShift() {
+    try {
+      Framing f = Framing.centred(shot.camera().orElseThrow(), shot.picture());
+      recast(r -> r.withFraming(Optional.of(f)), "lens shift");
+    } catch (InputError e) {
+      refuse.accept(e.getMessage());
     }
   }
 

@@ -13,6 +13,7 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.WorldShot;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -116,14 +117,19 @@ final class TracksCheck {
     int n = 0;
     Pinhole eye = new Pinhole(camera, picture);
     double[] p = new double[3];
-    int first = camera.frames().first();
-    for (int f = first; f <= camera.frames().last(); f++) {
+    List<int[]> next = new ArrayList<>(); // of each set, the row of each tracker to be met next
+    for (TrackerSet t : trackers) {
+      next.add(t.names().stream().mapToInt(seen::firstRow).toArray());
+    }
+    for (int f = camera.frames().first(); f <= camera.frames().last(); f++) {
       eye.at(f);
       int frame = f;
       Optional<LensMapper> bend = lens.map(l -> l.at(frame - shift).on(picture));
-      for (TrackerSet t : trackers) {
-        for (int i = 0; i < t.size(); i++) {
-          int row = seen.row(t.names().get(i), f);
+      for (int k = 0; k < trackers.size(); k++) {
+        TrackerSet t = trackers.get(k);
+        int[] rows = next.get(k);
+        for (int i = 0; i < rows.length; i++) {
+          int row = rowAt(seen, t, i, rows, f);
           if (row < 0) {
             continue;
           }
@@ -138,5 +144,23 @@ final class TracksCheck {
     }
     Arrays.sort(all, 0, n);
     return all[n / 2];
+  }
+
+  /** The row of a tracker at a frame, or −1; frames are asked for in their order. */
+  private static int rowAt(Observations seen, TrackerSet t, int i, int[] rows, int frame) {
+    if (rows[i] < 0) {
+      return -1;
+    }
+    if (seen.frame(rows[i]) < frame) { // the first of them lie before the camera's
+      int end = seen.endRow(t.names().get(i));
+      while (rows[i] < end && seen.frame(rows[i]) < frame) {
+        rows[i]++;
+      }
+      if (rows[i] == end) {
+        rows[i] = -1;
+        return -1;
+      }
+    }
+    return seen.frame(rows[i]) == frame ? rows[i] : -1;
   }
 }

@@ -154,7 +154,8 @@ final class RecastOptions {
   }
 
   private Optional<Framing> framing(Shot shot) {
-    if (crop == null && resize == null && !unsqueeze && !bakeShift) {
+    boolean shifted = bakeShift && Framing.isShifted(camera(shot), shot.picture());
+    if (crop == null && resize == null && !unsqueeze && !shifted) {
       return Optional.empty();
     }
     if (crop != null && bakeShift) {
@@ -164,7 +165,7 @@ final class RecastOptions {
     Framing f =
         crop != null
             ? Framing.crop(crop)
-            : bakeShift
+            : shifted
                 ? Framing.centred(camera(shot), picture)
                 : Framing.resize(picture, picture.width(), picture.height());
     if (unsqueeze) {

@@ -34,6 +34,12 @@ class RecastCommandTest {
     return out;
   }
 
+  private static Object[] with(Object[] words, Object more) {
+    Object[] out = java.util.Arrays.copyOf(words, words.length + 1);
+    out[words.length] = more;
+    return out;
+  }
+
   @Test
   void aCameraIsHeldProvenAndHandedBack() {
     Path held = dir.resolve("held.usda");
@@ -64,6 +70,26 @@ class RecastCommandTest {
     Said p = prove(cut, (Object[]) crop);
     assertThat(p.code()).as(p.out()).isZero();
     assertThat(run("inspect", cut, "--json").out()).contains("1280");
+
+    // The part is off the centre, which glTF cannot say; unless it is baked.
+    Path glb = dir.resolve("cut.glb");
+    Object[] plain = {"convert", cut, "--from", "comp-yup", "--to", "engine-yup-m", "--out", glb};
+    assertThat(run(plain).out()).contains("lens shift");
+    String[] bake = {"--overwrite", "--bake-shift"};
+    Said kept = run(args(with(plain, (Object) bake)));
+    assertThat(kept.code()).as(kept.err()).isZero();
+    assertThat(kept.out()).doesNotContain("lens shift");
+    Object[] proof = {
+      "prove", cut, glb, "--from", "comp-yup", "--to", "engine-yup-m", "--limit", "0.02"
+    };
+    assertThat(run(proof).code()).isEqualTo(1);
+    Said right = run(args(with(proof, (Object) new String[] {"--bake-shift"})));
+    assertThat(right.code()).as(right.out()).isZero();
+    String[] both = {"--overwrite", "--bake-shift", "--crop", "1,2,3x4"};
+    assertThat(run(args(with(plain, (Object) both))).err()).contains("--crop and --bake-shift");
+    Path same = dir.resolve("same.usda");
+    assertThat(convert(same, "--bake-shift").out()).doesNotContain("not cut here"); // no shift
+    assertThat(prove(same).code()).isZero();
 
     Path ramp = dir.resolve("ramp.csv");
     Files.writeString(ramp, "new,old\n1,90\n2,88\n3,86.5\n4,84\n");

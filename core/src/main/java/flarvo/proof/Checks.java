@@ -12,6 +12,7 @@ import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
 import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
+import flarvo.receive.InFile;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
@@ -53,7 +54,7 @@ final class Checks {
   private final boolean carriesMotion;
   private final boolean carriesCameras;
   private final FrameMap map;
-  private final List<ShotCamera> cameras;
+  private final List<ShotCamera> cameras; // under the file's frames
   private final List<TrackerSet> trackers;
   private final List<Mesh> meshes;
   private final List<Check> out = new ArrayList<>();
@@ -64,7 +65,7 @@ final class Checks {
       Dialect to,
       Contents contents,
       FrameMap map,
-      List<ShotCamera> cameras,
+      List<InFile<ShotCamera>> cameras,
       List<TrackerSet> trackers,
       List<Mesh> meshes) {
     this.meshes = meshes;
@@ -78,7 +79,7 @@ final class Checks {
     this.carriesMotion = !file.format().cannotCarry().contains(SceneFormat.MOVING_GROUPS);
     this.carriesCameras = !file.format().cannotCarry().contains(SceneFormat.MORE_CAMERAS);
     this.map = map;
-    this.cameras = cameras;
+    this.cameras = cameras.stream().map(InFile::inFile).toList();
     this.trackers = trackers;
   }
 
@@ -208,7 +209,8 @@ final class Checks {
    * never looks at the height, and the next recipient may fit by it.
    */
   private void statedBack() {
-    OpticsTrack stated = DeliveredTime.onPlate(scene.cameras().get(0).camera(), map).optics();
+    OpticsTrack stated =
+        DeliveredTime.camera(new InFile<>(scene.cameras().get(0).camera()), map).optics();
     ShotCamera own = source.camera().orElseThrow();
     for (int f = own.frames().first(); f <= own.frames().last(); f++) {
       if (!stated.frames().contains(f)) {

@@ -1,6 +1,7 @@
 package flarvo.proof;
 
 import flarvo.convention.FrameMap;
+import flarvo.receive.InFile;
 import flarvo.scene.Fraction;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Mesh;
@@ -18,7 +19,8 @@ final class DeliveredTime {
 
   private DeliveredTime() {}
 
-  static ShotCamera onPlate(ShotCamera c, FrameMap map) {
+  static ShotCamera camera(InFile<ShotCamera> came, FrameMap map) {
+    ShotCamera c = came.inFile();
     if (map.isOffset()) {
       return c.shifted(map.plate().first() - map.recipientFirst());
     }
@@ -31,11 +33,13 @@ final class DeliveredTime {
         c.clip());
   }
 
-  static TrackerSet onPlate(TrackerSet t, FrameMap map) {
+  static TrackerSet trackers(InFile<TrackerSet> came, FrameMap map) {
+    TrackerSet t = came.inFile();
     return t.moves() ? t.inGroup(t.group().map(g -> g.map(p -> onPlate(p, map)))) : t;
   }
 
-  static Mesh onPlate(Mesh m, FrameMap map) {
+  static Mesh mesh(InFile<Mesh> came, FrameMap map) {
+    Mesh m = came.inFile();
     Mesh there = m.moves() ? m.inGroup(m.group().map(g -> g.map(p -> onPlate(p, map)))) : m;
     return there.withTexture(there.texture().map(t -> onPlate(t, map)));
   }

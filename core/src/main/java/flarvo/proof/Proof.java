@@ -10,6 +10,7 @@ import flarvo.dispatch.Losses;
 import flarvo.dispatch.Part;
 import flarvo.dispatch.PictureCard;
 import flarvo.motion.Parents;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Figures;
@@ -94,22 +95,22 @@ public final class Proof {
     Shot shot = extract.of(whole);
     WorldShot source = shot.levelled();
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
-    List<ShotCamera> cameras =
+    List<InFile<ShotCamera>> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
     List<TrackerSet> trackers =
         file.trackers(source.picture(), IntakeOptions.NONE).stream()
-            .map(t -> DeliveredTime.onPlate(t, map))
+            .map(t -> DeliveredTime.trackers(t, map))
             .toList();
-    List<Mesh> came = file.meshes(source.picture(), IntakeOptions.NONE);
-    Optional<Mesh> card = card(came, contents, source);
+    List<InFile<Mesh>> came = file.meshes(source.picture(), IntakeOptions.NONE);
+    Optional<InFile<Mesh>> card = card(came, contents, source);
     List<Mesh> meshes =
         came.stream()
             .filter(m -> card.isEmpty() || !m.equals(card.get()))
-            .map(m -> DeliveredTime.onPlate(m, map))
+            .map(m -> DeliveredTime.mesh(m, map))
             .toList();
     Optional<ShotCamera> seenBy =
         contents.has(Part.CAMERA)
-            ? cameras.stream().findFirst().map(c -> DeliveredTime.onPlate(c, map))
+            ? cameras.stream().findFirst().map(c -> DeliveredTime.camera(c, map))
             : source.camera();
     List<TrackerSet> seen = contents.has(Part.TRACKERS) ? trackers : source.trackers();
     List<Note> notes = notes(whole, shot, file, to, contents, extract, map, written);
@@ -141,14 +142,16 @@ public final class Proof {
     if (CardCheck.isDue(contents, file.format(), source)) {
       Delivery d = new Delivery(to.name(), to, file.format(), contents, extract, "");
       Optional<ShotCamera> through =
-          contents.has(Part.CAMERA) ? cameras.stream().findFirst() : source.camera();
+          contents.has(Part.CAMERA)
+              ? cameras.stream().findFirst().map(InFile::inFile)
+              : source.camera();
       if (card.isEmpty() || through.isEmpty()) {
         checks.add(CardCheck.missing());
       } else {
         Mesh there =
             contents.has(Part.CAMERA)
-                ? card.get()
-                : DeliveredTime.onPlate(card.get(), map).withTexture(card.get().texture());
+                ? card.get().inFile()
+                : DeliveredTime.mesh(card.get(), map).withTexture(card.get().inFile().texture());
         checks.addAll(
             new CardCheck(whole, d, file.path(), map, there, through.get())
                 .all(source.picture(), limitPx));
@@ -160,10 +163,11 @@ public final class Proof {
     return new ProofReport(drift, limitPx, checks, notes);
   }
 
-  private static Optional<Mesh> card(List<Mesh> came, Contents contents, WorldShot source) {
+  private static Optional<InFile<Mesh>> card(
+      List<InFile<Mesh>> came, Contents contents, WorldShot source) {
     String name = PictureCard.name(source.meshes());
     return contents.has(Part.CARD)
-        ? came.stream().filter(m -> m.name().equals(name)).findFirst()
+        ? came.stream().filter(m -> m.inFile().name().equals(name)).findFirst()
         : Optional.empty();
   }
 
@@ -221,7 +225,7 @@ public final class Proof {
   /** The drift through every camera but the first, which has the report to itself. */
   private static List<Check> others(
       WorldShot source,
-      List<ShotCamera> cameras,
+      List<InFile<ShotCamera>> cameras,
       FrameMap map,
       List<TrackerSet> seen,
       double limitPx,
@@ -229,7 +233,7 @@ public final class Proof {
     List<Check> out = new ArrayList<>();
     for (int i = 1; i < Math.min(source.cameras().size(), cameras.size()); i++) {
       ShotCamera sent = source.cameras().get(i);
-      ShotCamera found = DeliveredTime.onPlate(cameras.get(i), map);
+      ShotCamera found = DeliveredTime.camera(cameras.get(i), map);
       DriftReport d = new DriftMeter(source).measure(sent, found, seen, progress);
       out.add(
           new Check(

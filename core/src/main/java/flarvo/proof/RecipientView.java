@@ -43,7 +43,7 @@ public final class RecipientView {
     FrameMap map = to.frames().mapFor(source.frames(), source.rate());
     List<ShotCamera> came =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture())).stream()
-            .map(c -> DeliveredTime.onPlate(c, map))
+            .map(c -> DeliveredTime.camera(c, map))
             .toList();
     List<ShotCamera> cameras = came.isEmpty() ? source.cameras() : came;
     String card = PictureCard.name(source.meshes());
@@ -59,13 +59,13 @@ public final class RecipientView {
                     map.recipientFirst(),
                     cameras,
                     file.trackers(source.picture(), IntakeOptions.NONE).stream()
-                        .map(t -> DeliveredTime.onPlate(t, map))
+                        .map(t -> DeliveredTime.trackers(t, map))
                         .toList(),
                     source.observations(),
                     source.plates(),
                     file.meshes(source.picture(), IntakeOptions.NONE).stream()
-                        .filter(m -> !m.name().equals(card))
-                        .map(m -> DeliveredTime.onPlate(m, map))
+                        .filter(m -> !m.inFile().name().equals(card))
+                        .map(m -> DeliveredTime.mesh(m, map))
                         .toList(),
                     Similarity.IDENTITY)));
   }

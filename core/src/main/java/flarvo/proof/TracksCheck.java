@@ -3,6 +3,7 @@ package flarvo.proof;
 import flarvo.dispatch.DeliveredTracks;
 import flarvo.lens.LensMapper;
 import flarvo.lens.LensTrack;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.InputError;
@@ -68,9 +69,10 @@ final class TracksCheck {
    */
   static Optional<Check> fit(
       DeliveredTracks sent, WorldShot source, ReceivedFile file, double limitPx) {
-    List<ShotCamera> cameras =
+    List<InFile<ShotCamera>> cameras =
         file.cameras(source.picture(), IntakeOptions.NONE.withSize(source.picture()));
-    List<TrackerSet> trackers = file.trackers(source.picture(), IntakeOptions.NONE);
+    List<TrackerSet> trackers =
+        file.trackers(source.picture(), IntakeOptions.NONE).stream().map(InFile::inFile).toList();
     if (cameras.isEmpty() || trackers.isEmpty() || source.camera().isEmpty()) {
       return Optional.empty();
     }
@@ -85,7 +87,7 @@ final class TracksCheck {
     double own =
         median(
             source.camera().get(), source.trackers(), sent.onPlates(), picture, sent.bentBy(), 0);
-    double theirs = median(cameras.get(0), trackers, found, picture, sent.bentBy(), shift);
+    double theirs = median(cameras.get(0).inFile(), trackers, found, picture, sent.bentBy(), shift);
     if (Double.isNaN(own)) {
       return Optional.empty(); // no tracker of the file was seen
     }

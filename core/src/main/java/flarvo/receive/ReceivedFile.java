@@ -212,7 +212,7 @@ public record ReceivedFile(
   }
 
   /** Cameras in the canonical space, still under the file's own frame numbers. */
-  public List<ShotCamera> cameras(PictureSize picture, IntakeOptions options) {
+  public List<InFile<ShotCamera>> cameras(PictureSize picture, IntakeOptions options) {
     return cameras(reading(options), picture, options);
   }
 
@@ -221,7 +221,7 @@ public record ReceivedFile(
    *
    * @param d how its numbers are understood
    */
-  public List<ShotCamera> cameras(Dialect d, PictureSize picture, IntakeOptions options) {
+  public List<InFile<ShotCamera>> cameras(Dialect d, PictureSize picture, IntakeOptions options) {
     return cameras(d, picture, picture, options);
   }
 
@@ -231,17 +231,17 @@ public record ReceivedFile(
    * @param picture of the plate, which pixel spaces are counted in
    * @param rendered that the film back is fitted to
    */
-  public List<ShotCamera> cameras(
+  public List<InFile<ShotCamera>> cameras(
       Dialect d, PictureSize picture, PictureSize rendered, IntakeOptions options) {
     SpaceChange change = d.spaceChange(picture);
     return scene.cameras().stream()
         .filter(c -> options.camera().map(n -> n.equals(c.camera().name())).orElse(true))
-        .map(c -> camera(c, change, d, rendered, options))
+        .map(c -> new InFile<>(camera(c, change, d, rendered, options)))
         .toList();
   }
 
   /** In the canonical world and the file's frames. */
-  public List<TrackerSet> trackers(PictureSize picture, IntakeOptions options) {
+  public List<InFile<TrackerSet>> trackers(PictureSize picture, IntakeOptions options) {
     return trackers(reading(options), picture);
   }
 
@@ -250,17 +250,17 @@ public record ReceivedFile(
    *
    * @param d how its numbers are understood
    */
-  public List<TrackerSet> trackers(Dialect d, PictureSize picture) {
+  public List<InFile<TrackerSet>> trackers(Dialect d, PictureSize picture) {
     SpaceChange change = d.spaceChange(picture);
-    return scene.trackers().stream().map(change::toCanonical).toList();
+    return scene.trackers().stream().map(change::toCanonical).map(InFile::new).toList();
   }
 
-  /** In the canonical world. */
-  public List<Mesh> meshes(PictureSize picture, IntakeOptions options) {
+  /** In the canonical world and the file's frames. */
+  public List<InFile<Mesh>> meshes(PictureSize picture, IntakeOptions options) {
     SpaceChange change = reading(options).spaceChange(picture);
     return scene.meshes().stream()
         .map(change::toCanonical)
-        .map(m -> m.withTexture(m.texture().map(t -> t.map(this::resolved))))
+        .map(m -> new InFile<>(m.withTexture(m.texture().map(t -> t.map(this::resolved)))))
         .toList();
   }
 

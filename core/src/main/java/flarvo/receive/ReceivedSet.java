@@ -170,9 +170,10 @@ public record ReceivedSet(
     List<Mesh> meshes = new ArrayList<>();
     List<ReceivedFile> read = files(options);
     for (ReceivedFile f : read) {
-      cameras.addAll(f.cameras(picture, options));
-      trackers.addAll(f.trackers(picture, options));
-      meshes.addAll(f.meshes(picture, options));
+      // All files of a set have one time, which is brought onto plate frames below.
+      f.cameras(picture, options).forEach(c -> cameras.add(c.inFile()));
+      f.trackers(picture, options).forEach(t -> trackers.add(t.inFile()));
+      f.meshes(picture, options).forEach(m -> meshes.add(m.inFile()));
     }
     boolean empty = trackers.isEmpty() && meshes.isEmpty() && plates.isEmpty();
     if (cameras.isEmpty() && (needsCamera || empty)) {

@@ -60,7 +60,10 @@ public record Meant(WorldShot source, Dialect dialect, FrameMap frames) {
             .range()
             .map(r -> r.value())
             .orElseGet(
-                () -> cameras.isEmpty() ? recipient.defaults().frames() : cameras.get(0).frames());
+                () ->
+                    cameras.isEmpty()
+                        ? recipient.defaults().frames()
+                        : cameras.get(0).inFile().frames());
     int first = plateFirst.orElse(own.first());
     FrameRange plate = new FrameRange(first, first + own.count() - 1);
     FrameMap map = new FrameMap(plate, rate, own.first(), rate, RatePolicy.KEEP_FRAMES);

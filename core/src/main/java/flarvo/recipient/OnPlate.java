@@ -1,6 +1,7 @@
 package flarvo.recipient;
 
 import flarvo.convention.RatePolicy;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.Fraction;
@@ -51,9 +52,13 @@ record OnPlate(
     PictureSize own = scene.picture();
     double taller = own.aspect() / picture.aspect();
     return file.cameras(scene.reading(), picture, own, IntakeOptions.NONE).stream()
-        .map(c -> taller == 1 ? c : c.withOptics(c.optics().map(o -> across(o, taller))))
-        .map(c -> onto(c, plate, f -> fileFrame(f, scene)))
+        .map(c -> taller == 1 ? c : c.map(i -> taller(i, taller)))
+        .map(c -> camera(c, plate, f -> fileFrame(f, scene)))
         .toList();
+  }
+
+  private static ShotCamera taller(ShotCamera c, double factor) {
+    return c.withOptics(c.optics().map(o -> across(o, factor)));
   }
 
   /** What a plate covers that lies across the picture's width, in its own aspect. */
@@ -63,7 +68,7 @@ record OnPlate(
 
   List<TrackerSet> trackers(Values scene) {
     return file.trackers(scene.reading(), picture).stream()
-        .map(t -> onto(t, plate, f -> fileFrame(f, scene)))
+        .map(t -> trackers(t, plate, f -> fileFrame(f, scene)))
         .toList();
   }
 
@@ -72,7 +77,8 @@ record OnPlate(
     Fraction of(int frame);
   }
 
-  static ShotCamera onto(ShotCamera c, FrameRange frames, Time time) {
+  static ShotCamera camera(InFile<ShotCamera> came, FrameRange frames, Time time) {
+    ShotCamera c = came.inFile();
     OpticsTrack o = c.optics();
     return new ShotCamera(
         c.name(),
@@ -83,7 +89,8 @@ record OnPlate(
         c.clip());
   }
 
-  static TrackerSet onto(TrackerSet t, FrameRange frames, Time time) {
+  static TrackerSet trackers(InFile<TrackerSet> came, FrameRange frames, Time time) {
+    TrackerSet t = came.inFile();
     return t.moves()
         ? t.inGroup(
             t.group()

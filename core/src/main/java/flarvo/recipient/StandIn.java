@@ -218,10 +218,10 @@ public final class StandIn {
             range,
             range.first(),
             file.cameras(d, s.picture(), believed.picture(), IntakeOptions.NONE).stream()
-                .map(c -> OnPlate.onto(c, range, this::atScene))
+                .map(c -> OnPlate.camera(c, range, this::atScene))
                 .toList(),
             file.trackers(d, s.picture()).stream()
-                .map(t -> OnPlate.onto(t, range, this::atScene))
+                .map(t -> OnPlate.trackers(t, range, this::atScene))
                 .toList(),
             Observations.NONE,
             List.of(),

@@ -10,6 +10,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.proof.Check;
 import flarvo.proof.Proof;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -144,10 +145,10 @@ class RoundTripTest {
     }
     IntakeOptions options = IntakeOptions.NONE.withSize(shot.picture());
     List<String> wrong = new ArrayList<>();
-    cameras(shot, read.cameras(shot.picture(), options), format, spoken, by, wrong);
-    trackers(shot, read.trackers(shot.picture(), options), format, by, sent.notes(), wrong);
+    cameras(shot, inFile(read.cameras(shot.picture(), options)), format, spoken, by, wrong);
+    trackers(shot, inFile(read.trackers(shot.picture(), options)), format, by, sent.notes(), wrong);
     if (!format.cannotCarry().contains(SceneFormat.MESHES)) {
-      meshes(shot, read.meshes(shot.picture(), options), by, wrong);
+      meshes(shot, inFile(read.meshes(shot.picture(), options)), by, wrong);
     }
     return String.join("; ", wrong);
   }
@@ -333,5 +334,10 @@ class RoundTripTest {
         }
       }
     }
+  }
+
+  /** Sources and what is read of them have the same frames here. */
+  private static <T> List<T> inFile(List<InFile<T>> all) {
+    return all.stream().map(InFile::inFile).toList();
   }
 }

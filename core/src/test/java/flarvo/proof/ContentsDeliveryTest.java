@@ -14,6 +14,7 @@ import flarvo.format.SceneFormat;
 import flarvo.lens.BrownConrady;
 import flarvo.lens.Lens;
 import flarvo.lens.LensTrack;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -99,7 +100,8 @@ class ContentsDeliveryTest {
     Delivery d = delivery(format, Contents.CAMERA_AND_TRACKERS.with(Part.GAUGES, true));
     ProofReport r = send(d);
     assertThat(failed(r)).as("%s", r).isEmpty();
-    List<Mesh> there = read(d).meshes(TestShots.HD, IntakeOptions.NONE);
+    List<Mesh> there =
+        read(d).meshes(TestShots.HD, IntakeOptions.NONE).stream().map(InFile::inFile).toList();
     assertThat(there).extracting(Mesh::name).containsExactlyInAnyOrder("post", "crate");
     Mesh post = there.stream().filter(m -> m.name().equals("post")).findFirst().orElseThrow();
     Vec3 foot = LEVEL.apply(gauges().get(0).foot());

@@ -70,7 +70,7 @@ class ExtractDeliveryTest {
       // Read by itself, and laid on the source's own frames by counting from the fourth.
       ReceivedFile read = ReceivedFile.read(file, java.util.Optional.of(dialect), Progress.NONE);
       ShotCamera camera =
-          read.cameras(TestShots.HD, IntakeOptions.NONE.withSize(TestShots.HD)).get(0);
+          read.cameras(TestShots.HD, IntakeOptions.NONE.withSize(TestShots.HD)).get(0).inFile();
       assertThat(camera.frames().count()).isEqualTo(16);
       WorldShot world = shot().levelled();
       TrackerSet points = world.trackers().get(0);
@@ -127,7 +127,7 @@ class ExtractDeliveryTest {
     ProofReport proof = sent(d, file);
     assertThat(proof.holds()).as(proof.sentence()).isTrue();
     ReceivedFile read = ReceivedFile.read(file, java.util.Optional.of(dialect), Progress.NONE);
-    TrackerSet points = read.trackers(TestShots.HD, IntakeOptions.NONE).get(0);
+    TrackerSet points = read.trackers(TestShots.HD, IntakeOptions.NONE).get(0).inFile();
     TrackerSet solve = shot().trackers().get(0);
     for (int i = 0; i < points.size(); i++) {
       int same = solve.names().indexOf(points.names().get(i));

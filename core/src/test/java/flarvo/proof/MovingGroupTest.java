@@ -12,6 +12,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.receive.ShotIntake;
@@ -107,7 +108,8 @@ class MovingGroupTest {
   /** Names and nesting, and what moves against what. */
   private static void treeIsKept(Path file, Dialect d, Shot shot, String what) {
     ReceivedFile back = ReceivedFile.read(file, Optional.of(d), Progress.NONE);
-    List<TrackerSet> sets = back.trackers(shot.picture(), IntakeOptions.NONE);
+    List<TrackerSet> sets =
+        back.trackers(shot.picture(), IntakeOptions.NONE).stream().map(InFile::inFile).toList();
     assertThat(sets.stream().map(TrackerSet::name))
         .as(what)
         .containsExactlyInAnyOrder("ground", "cart", "bolts", "wheel");
@@ -127,6 +129,7 @@ class MovingGroupTest {
     }
     Mesh hub =
         back.meshes(shot.picture(), IntakeOptions.NONE).stream()
+            .map(InFile::inFile)
             .filter(m -> m.name().equals("hub"))
             .findFirst()
             .orElseThrow();
@@ -215,7 +218,10 @@ class MovingGroupTest {
     assertThat(proof.checks()).allMatch(Check::holds);
     List<TrackerSet> back =
         ReceivedFile.read(file, Optional.of(d), Progress.NONE)
-            .trackers(shot.picture(), IntakeOptions.NONE);
+            .trackers(shot.picture(), IntakeOptions.NONE)
+            .stream()
+            .map(InFile::inFile)
+            .toList();
     assertThat(new ArrayList<>(back).stream().mapToInt(TrackerSet::size).sum()).isEqualTo(12);
   }
 

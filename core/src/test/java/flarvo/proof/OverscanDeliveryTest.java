@@ -11,6 +11,7 @@ import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Dispatcher;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -146,8 +147,9 @@ class OverscanDeliveryTest {
     Dispatcher.send(s, d, file(d.format()), Progress.NONE);
     ReceivedFile read =
         ReceivedFile.read(file(d.format()), Optional.of(d.dialect()), Progress.NONE);
-    ShotCamera there = read.cameras(LARGE, IntakeOptions.NONE.withSize(LARGE)).get(0);
-    List<TrackerSet> trackers = read.trackers(LARGE, IntakeOptions.NONE);
+    ShotCamera there = read.cameras(LARGE, IntakeOptions.NONE.withSize(LARGE)).get(0).inFile();
+    List<TrackerSet> trackers =
+        read.trackers(LARGE, IntakeOptions.NONE).stream().map(InFile::inFile).toList();
     Pinhole p = new Pinhole(s.levelled().camera().orElseThrow(), PICTURE);
     Pinhole q = new Pinhole(there, LARGE);
     double[] a = new double[3];

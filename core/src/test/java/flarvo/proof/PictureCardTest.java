@@ -16,6 +16,7 @@ import flarvo.dispatch.Part;
 import flarvo.dispatch.PictureCard;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
@@ -119,6 +120,7 @@ class PictureCardTest {
     return ReceivedFile.read(file(d), Optional.of(d.dialect()), Progress.NONE)
         .meshes(TestShots.HD, IntakeOptions.NONE)
         .stream()
+        .map(InFile::inFile)
         .filter(m -> m.name().equals(PictureCard.NAME))
         .findFirst()
         .orElseThrow();

@@ -13,6 +13,7 @@ import flarvo.format.SceneFormat;
 import flarvo.proof.Check;
 import flarvo.proof.Proof;
 import flarvo.proof.ProofReport;
+import flarvo.receive.InFile;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedFile;
 import flarvo.scene.Group;
@@ -106,6 +107,7 @@ class GeometryCrossingTest {
             ReceivedFile.read(file, Optional.of(d), Progress.NONE)
                 .meshes(shot.picture(), IntakeOptions.NONE)
                 .stream()
+                .map(InFile::inFile)
                 .filter(m -> m.points() == 8)
                 .findFirst()
                 .orElseThrow();

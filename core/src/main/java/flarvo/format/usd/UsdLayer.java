@@ -53,14 +53,30 @@ final class UsdLayer {
     return metadata.get("subLayers") != null
         || metadata.get("relocates") != null
         || metadata.get("layerRelocates") != null
-        || roots.stream().anyMatch(UsdLayer::needs);
+        || anyNeeds(roots);
   }
 
   private static boolean needs(UsdPrim p) {
-    return p.specifier != UsdPrim.Specifier.DEF
+    if (p.specifier != UsdPrim.Specifier.DEF
         || !p.variantSets().isEmpty()
-        || p.metadata.containsKey("clips")
-        || UsdComposer.ARCS.stream().anyMatch(p.metadata::containsKey)
-        || p.children.stream().anyMatch(UsdLayer::needs);
+        || p.metadata.containsKey("clips")) {
+      return true;
+    }
+    for (String arc : UsdComposer.ARCS) {
+      if (p.metadata.containsKey(arc)) {
+        return true;
+      }
+    }
+    return anyNeeds(p.children);
+  }
+
+  /** Without streams: asked of every prim, they were the longest to compile of a first reading. */
+  private static boolean anyNeeds(List<UsdPrim> prims) {
+    for (UsdPrim p : prims) {
+      if (needs(p)) {
+        return true;
+      }
+    }
+    return false;
   }
 }

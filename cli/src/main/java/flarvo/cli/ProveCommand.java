@@ -4,6 +4,7 @@ import flarvo.convention.Dialect;
 import flarvo.convention.Dialects;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Outgoing;
+import flarvo.dispatch.SidecarNames;
 import flarvo.note.ProofPage;
 import flarvo.project.StudioDialects;
 import flarvo.proof.Check;
@@ -14,6 +15,7 @@ import flarvo.proof.SourceChecks;
 import flarvo.receive.IntakeOptions;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
+import flarvo.report.Note;
 import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
@@ -94,7 +96,7 @@ final class ProveCommand implements Callable<Integer> {
             .run(
                 "proving",
                 p -> Proof.of(shot, delivered, to, contents, extract.extract(shot), limitPx, p))
-            .with(SourceChecks.of(came, shot));
+            .with(SourceChecks.of(came, shot), notCompared());
     if (page != null) {
       ProofPage.of(delivered.getFileName().toString(), sourceFile.getFileName().toString(), report)
           .write(page);
@@ -111,6 +113,17 @@ final class ProveCommand implements Callable<Integer> {
       }
     }
     return report.holds() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+  }
+
+  /** The source says nothing of them. */
+  private List<Note> notCompared() {
+    return SidecarNames.beside(delivered).stream()
+        .map(
+            n ->
+                Note.ignored(
+                    n,
+                    "lies beside the file and is not compared here; the board's proof compares it"))
+        .toList();
   }
 
   private static void print(ProofReport r, PrintWriter out) {

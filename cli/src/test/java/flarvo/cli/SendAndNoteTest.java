@@ -71,6 +71,29 @@ class SendAndNoteTest {
   }
 
   @Test
+  void tracksGoAlongAndAProofWithoutTheBoardSaysThatItCannotSeeThem() throws Exception {
+    String board = Files.readString(project);
+    Files.writeString(project, board.replace("\"trackers\" ]", "\"trackers\", \"tracks\" ]"));
+    Said sent = run("send", project, "--recipient", "Animation");
+    assertThat(sent.code()).as(sent.err()).isZero();
+    assertThat(sent.out())
+        .contains("  wrote mer_010_terrace_anim_tracks.csv")
+        .contains("2D tracks: on the undistorted plates of 960x540");
+    Path file = dir.resolve("deliveries/mer_010_terrace_anim.usda");
+    String[] prove = {
+      "prove",
+      dir.resolve("mer_010_terrace/solve/mer_010_terrace_solve.usda").toString(),
+      file.toString(),
+      "--to",
+      "anim-yup-cm"
+    };
+    assertThat(run((Object[]) prove).out())
+        .contains("ignored: mer_010_terrace_anim_tracks.csv: lies beside the file");
+    Files.delete(dir.resolve("deliveries/mer_010_terrace_anim_tracks.csv"));
+    assertThat(run((Object[]) prove).out()).doesNotContain("lies beside");
+  }
+
+  @Test
   void whoIsNotOnTheBoardIsNamed() {
     Said s = run("send", project, "--recipient", "Nobody");
     assertThat(s.code()).isEqualTo(2);

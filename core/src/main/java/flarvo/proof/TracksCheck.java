@@ -36,10 +36,10 @@ final class TracksCheck {
     try {
       found = read(sent);
     } catch (InputError e) {
-      return new Check("2dTracks", false, expected, e.reason());
+      return new Check("tracks", false, expected, e.reason());
     }
     if (found.size() != wanted.size()) {
-      return new Check("2dTracks", false, expected, found.size() + " places");
+      return new Check("tracks", false, expected, found.size() + " places");
     }
     double worst = 0;
     for (String name : wanted.names()) {
@@ -47,14 +47,14 @@ final class TracksCheck {
         int at = found.row(name, wanted.frame(row));
         if (at < 0) {
           String where = name + " is missing on frame " + wanted.frame(row);
-          return new Check("2dTracks", false, expected, where);
+          return new Check("tracks", false, expected, where);
         }
         worst =
             Math.max(worst, Math.hypot(found.x(at) - wanted.x(row), found.y(at) - wanted.y(row)));
       }
     }
     return new Check(
-        "2dTracks", worst <= SAME_PX, expected, String.format(Locale.ROOT, "%.6f px", worst));
+        "tracks", worst <= SAME_PX, expected, String.format(Locale.ROOT, "%.6f px", worst));
   }
 
   /**
@@ -93,7 +93,7 @@ final class TracksCheck {
     }
     return Optional.of(
         new Check(
-            "2dTracksFit",
+            "tracksFit",
             Math.abs(own - theirs) <= limitPx,
             String.format(Locale.ROOT, "%.4f px from the trackers, as in the shot", own),
             String.format(Locale.ROOT, "%.4f px", theirs)));

@@ -205,7 +205,7 @@ class TracksDeliveryTest {
       Delivery d = delivery("engine-zup-left-cm", format, Extract.WHOLE);
       ProofReport r = send(from, d);
       assertThat(failed(r)).as(format).isEmpty();
-      assertThat(r.checks()).extracting(Check::name).contains("2dTracks", "2dTracksFit");
+      assertThat(r.checks()).extracting(Check::name).contains("tracks", "tracksFit");
       assertPlaces(s, -1001, places(s, (f, x, y) -> new double[] {x + 24.5, y + 14}));
       assertThat(r.losses().toString())
           .contains("on the undistorted plates of 529x298")
@@ -263,20 +263,20 @@ class TracksDeliveryTest {
     String[] cells = row.split(",(?=[^,]*$)");
     Files.writeString(
         table(), good.replace(row, cells[0] + "," + (cells[1] + "1").replace(".", "1.")));
-    assertThat(failed(from, d)).contains("2dTracks");
+    assertThat(failed(from, d)).contains("tracks");
     Files.writeString(table(), good.replace(row + "\n", ""));
-    assertThat(failed(from, d)).contains("2dTracks");
+    assertThat(failed(from, d)).contains("tracks");
     Files.writeString(table(), good + "another,2,1.0,1.0\n");
-    assertThat(failed(from, d)).contains("2dTracks");
+    assertThat(failed(from, d)).contains("tracks");
     // The whole table is somebody else's: of plates without overscan, or one frame late.
     Files.writeString(table(), numbers(good, 0, -24.5));
-    assertThat(failed(from, d)).containsExactly("2dTracks", "2dTracksFit");
+    assertThat(failed(from, d)).containsExactly("tracks", "tracksFit");
     Files.writeString(table(), numbers(good, 1, 0));
-    assertThat(failed(from, d)).containsExactly("2dTracks", "2dTracksFit");
+    assertThat(failed(from, d)).containsExactly("tracks", "tracksFit");
     Files.writeString(table(), "no table");
-    assertThat(failed(from, d)).containsExactly("2dTracks");
+    assertThat(failed(from, d)).containsExactly("tracks");
     Files.delete(table());
-    assertThat(failed(from, d)).containsExactly("2dTracks");
+    assertThat(failed(from, d)).containsExactly("tracks");
     Files.writeString(table(), good);
     assertThat(failed(from, d)).isEmpty();
   }

@@ -51,6 +51,10 @@ class SmallHeapTest {
   }
 
   private String run(String heap) throws Exception {
+    return run(heap, "");
+  }
+
+  private String run(String heap, String options) throws Exception {
     Path in = Files.createDirectories(dir.resolve("in"));
     Path first = in.resolve("a.0001.exr");
     RasterWriter.write(
@@ -64,7 +68,7 @@ class SmallHeapTest {
       Files.copy(first, in.resolve(String.format("a.%04d.exr", f)));
     }
     Path said = dir.resolve("said.txt");
-    Process p =
+    ProcessBuilder p =
         new ProcessBuilder(
                 Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                 "-Xmx" + heap,
@@ -74,9 +78,11 @@ class SmallHeapTest {
                 in.toString(),
                 dir.resolve("out").toString())
             .redirectErrorStream(true)
-            .redirectOutput(said.toFile())
-            .start();
-    assertThat(p.waitFor(4, TimeUnit.MINUTES)).isTrue();
+            .redirectOutput(said.toFile());
+    if (!options.isEmpty()) {
+      p.environment().put("JAVA_TOOL_OPTIONS", options);
+    }
+    assertThat(p.start().waitFor(4, TimeUnit.MINUTES)).isTrue();
     return Files.readString(said, StandardCharsets.UTF_8);
   }
 
@@ -84,6 +90,12 @@ class SmallHeapTest {
   void manyWorkersNeedNoMoreMemoryThanFew() throws Exception {
     // A frame is 10 MB of numbers and takes up to 7 times that; twelve at once would be 0.8 GB.
     assertThat(run("160m")).startsWith("made 12\n").hasLineCount(1);
+  }
+
+  /** What is meant for our process speaks on its standard output, where a decoder answers. */
+  @Test
+  void optionsOfTheProcessDoNotReachItsDecoders() throws Exception {
+    assertThat(run("300m", "-Xlog:gc*:stdout")).contains("[gc", "made 12\n");
   }
 
   @Test

@@ -150,7 +150,7 @@ final class RecastOptions {
 
   private static ShotCamera camera(Shot shot) {
     return shot.camera()
-        .orElseThrow(() -> InputError.words("--bake-shift without a camera", "Leave it away"));
+        .orElseThrow(() -> InputError.words("--bake-shift without a camera", "Leave it out"));
   }
 
   private Optional<Framing> framing(Shot shot) {

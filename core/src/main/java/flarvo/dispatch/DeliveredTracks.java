@@ -22,6 +22,7 @@ import java.util.function.IntUnaryOperator;
  * @param picture of the plates
  * @param bentBy the lens that the plates show, where they are the original ones and it is known
  * @param original whether they are the original ones
+ * @param beyond places that are left out, because the lens folds before it reaches them
  * @param number of a frame of the plates in the table
  */
 public record DeliveredTracks(
@@ -30,6 +31,7 @@ public record DeliveredTracks(
     PictureSize picture,
     Optional<LensTrack> bentBy,
     boolean original,
+    int beyond,
     IntUnaryOperator number) {
 
   static final String SUBJECT = "2D tracks";
@@ -45,13 +47,9 @@ public record DeliveredTracks(
         shot.plates().stream().findFirst().filter(p -> p.role() == PlateRole.ORIGINAL).isPresent();
     Optional<LensTrack> lens = original ? from.lens() : Optional.empty();
     Observations kept = kept(shot, leftOut(from, delivery));
+    Observations there = lens.map(l -> ThroughLens.original(kept, l, shot.picture())).orElse(kept);
     return new DeliveredTracks(
-        file,
-        lens.map(l -> ThroughLens.original(kept, l, shot.picture())).orElse(kept),
-        shot.picture(),
-        lens,
-        original,
-        number);
+        file, there, shot.picture(), lens, original, kept.size() - there.size(), number);
   }
 
   private static Set<String> leftOut(Outgoing from, Delivery delivery) {

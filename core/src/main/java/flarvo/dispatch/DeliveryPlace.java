@@ -18,7 +18,7 @@ public final class DeliveryPlace {
 
   /** The folder beside a delivery's file that its copies of the plates lie in. */
   public static Path plates(Path file) {
-    return beside(file, "_plates");
+    return beside(file, SidecarNames.PLATES);
   }
 
   /**

@@ -13,8 +13,15 @@ import java.util.regex.Pattern;
 /** Sidecars of a delivery that is not known, by their names. */
 public final class SidecarNames {
 
+  static final String SHEET = "_lens.json";
+  static final String TRACKS = "_tracks.csv";
+  static final String PLATES = "_plates";
+
+  /** A pattern: one or two maps, or as many for each frame. */
+  static final String MAPS = "_(un|re)distort(\\.\\d+)?\\.exr";
+
   private static final String ENDINGS =
-      "_lens\\.json|_tracks\\.csv|_(un|re)distort(\\.\\d+)?\\.exr|_plates";
+      String.join("|", Pattern.quote(SHEET), Pattern.quote(TRACKS), PLATES, MAPS);
 
   private SidecarNames() {}
 

@@ -52,6 +52,7 @@ public final class Sidecars {
   private final Path file;
   private final Shot shot;
   private final FrameMap map;
+  private Optional<DeliveredTracks> tracks; // null until it is asked for; there may be millions
 
   private Sidecars(Outgoing from, Delivery delivery, Path file) {
     this.from = from;
@@ -89,7 +90,7 @@ public final class Sidecars {
 
   /** Where the lens sheet lies; empty where none is wanted or there is no lens. */
   public Optional<Path> sheet() {
-    return lens(Part.LENS).map(l -> beside("_lens.json"));
+    return lens(Part.LENS).map(l -> beside(SidecarNames.SHEET));
   }
 
   /** The lens as the sheet has it; its keys are numbered as the frames of the file are. */
@@ -127,9 +128,16 @@ public final class Sidecars {
 
   /** 2D tracks; empty where none are wanted or there are none. */
   public Optional<DeliveredTracks> tracks() {
-    return Optional.of(
-            DeliveredTracks.of(from, delivery, beside("_tracks.csv"), shot, this::inFile))
-        .filter(t -> delivery.contents().has(Part.TRACKS) && !t.onPlates().isEmpty());
+    if (tracks == null) {
+      tracks =
+          delivery.contents().has(Part.TRACKS)
+              ? Optional.of(
+                      DeliveredTracks.of(
+                          from, delivery, beside(SidecarNames.TRACKS), shot, this::inFile))
+                  .filter(t -> !t.onPlates().isEmpty())
+              : Optional.empty();
+    }
+    return tracks;
   }
 
   /** The lens at a frame of the plates, over their picture. */
@@ -175,7 +183,7 @@ public final class Sidecars {
     Set<Path> ours = new HashSet<>(files());
     if (!maps().isEmpty()) {
       String stem = beside("").getFileName().toString();
-      Pattern p = Pattern.compile(Pattern.quote(stem) + "_(un|re)distort(\\.\\d+)?\\.exr");
+      Pattern p = Pattern.compile(Pattern.quote(stem) + SidecarNames.MAPS);
       strays(file.toAbsolutePath().getParent(), p, ours, out);
     }
     copied()
@@ -346,6 +354,12 @@ public final class Sidecars {
       return;
     }
     out.add(Note.changed(DeliveredTracks.SUBJECT, t.get().words()));
+    if (t.get().beyond() > 0) {
+      out.add(
+          Note.lost(
+              DeliveredTracks.SUBJECT,
+              t.get().beyond() + " places lie beyond where the lens folds"));
+    }
     if (!map.isOffset()) {
       out.add(
           Note.changed(

@@ -238,6 +238,19 @@ class TracksDeliveryTest {
     assertPlaces(s, 0, places(s, (f, x, y) -> new double[] {x, y}));
   }
 
+  /** A lens so strong that the corners of a straight picture are on no place of the original. */
+  @Test
+  void whatTheLensCannotReachIsSaidToBeLost() {
+    Shot s = shot(PlateRole.ORIGINAL);
+    LensTrack strong = LensTrack.of(Lens.centred(new BrownConrady(-0.9, 0, 0, 0, 0, 0, 0, 0)));
+    Delivery d = delivery("anim-yup-cm", "usd-text", Extract.behind(PlateRole.ORIGINAL));
+    ProofReport r = send(new Outgoing(s, Optional.of(strong)), d);
+    int left = s.observations().size() - read().size();
+    assertThat(left).isBetween(1, s.observations().size() - 1);
+    assertThat(r.losses().toString())
+        .contains("2D tracks: " + left + " places lie beyond where the lens folds");
+  }
+
   @Test
   void groupsAndFramesThatStayBehindAreNotInTheTable() {
     Shot s = shot();

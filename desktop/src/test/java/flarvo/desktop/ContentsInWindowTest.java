@@ -17,13 +17,16 @@ import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import javafx.event.ActionEvent;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.CheckMenuItem;
+import javafx.scene.control.Label;
 import javafx.scene.control.MenuButton;
 import javafx.scene.control.MenuItem;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
+import javafx.scene.layout.VBox;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
@@ -86,6 +89,27 @@ class ContentsInWindowTest extends WindowHarness {
         .anyMatch(n -> n.contains("in front of some of the shot"));
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
     await(() -> contents().cardMetres().isEmpty());
+  }
+
+  @Test
+  void tracksGoAlongAndTheDeskSaysWhatBecomesOfThem(FxRobot robot) throws Exception {
+    added(robot);
+    assertThat(losses(robot)).contains("USD text files contain no 2D tracks");
+    CheckBox tracks = robot.lookup("#delivery-tracks").query();
+    robot.interact(tracks::fire);
+    await(() -> losses(robot).contains("2D tracks: on the undistorted plates of 960x540"));
+    assertThat(losses(robot)).doesNotContain("contain no 2D tracks");
+    SendState s = sent();
+    assertThat(s.proof().orElseThrow().holds()).isTrue();
+    assertThat(s.proof().get().checks()).extracting(c -> c.name()).contains("tracks", "tracksFit");
+    robot.interact(tracks::fire);
+    assertThat(losses(robot)).contains("USD text files contain no 2D tracks");
+  }
+
+  private static String losses(FxRobot robot) {
+    return robot.lookup("#delivery-losses").<VBox>query().getChildren().stream()
+        .map(n -> ((Label) n).getText())
+        .collect(Collectors.joining("; "));
   }
 
   @Test

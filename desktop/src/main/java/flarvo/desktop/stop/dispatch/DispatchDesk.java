@@ -5,9 +5,11 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Outgoing;
+import flarvo.dispatch.Part;
 import flarvo.dispatch.PathPattern;
 import flarvo.dispatch.Sidecars;
 import flarvo.format.Formats;
@@ -42,6 +44,7 @@ public final class DispatchDesk extends Desk {
   private final Label result = Desk.wrapped();
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
+  private Object lossesAsked = new Object(); // for which delivery as it stood they were asked last
   private final Button send = new Button("Send delivery");
   private final RowEdits edits;
   private final TimeAndScale time;
@@ -82,6 +85,7 @@ public final class DispatchDesk extends Desk {
       f.getStyleClass().add("small-field");
       f.setPrefWidth(186);
     }
+    losses.setId("delivery-losses");
     name.setId("delivery-name");
     name.setOnAction(e -> changeName());
     file.setId("delivery-file");
@@ -239,6 +243,7 @@ public final class DispatchDesk extends Desk {
     file.setDisable(none || several);
     conventions.getChildren().clear();
     losses.getChildren().clear();
+    lossesAsked = new Object();
     result.setText("");
     if (!none) {
       Shot shot = session.state().get().shot();
@@ -257,16 +262,43 @@ public final class DispatchDesk extends Desk {
       fillPlates(shot, d);
       Dialect x = d.dialect();
       say(x);
-      List<Note> notes = losses(new Outgoing(shot, session.state().get().lens().track()), d);
-      for (Note n : notes) {
-        losses.getChildren().add(text(n.kind().word() + ": " + n));
-      }
-      if (notes.isEmpty()) {
-        losses.getChildren().add(text("Nothing lost or changed."));
-      }
+      fillLosses(new Outgoing(shot, session.state().get().lens().track()), d);
     }
     filling = false;
     sentence();
+  }
+
+  /** 2D tracks may be millions, and go through the lens: what becomes of them is found beside. */
+  private void fillLosses(Outgoing from, Delivery d) {
+    Object asked = new Object();
+    lossesAsked = asked;
+    if (!d.contents().has(Part.TRACKS)) {
+      show(losses(from, d));
+      return;
+    }
+    session
+        .jobs()
+        .newest(
+            losses,
+            Lane.MEASURE,
+            "Listing what " + d.name() + " loses",
+            p -> losses(from, d),
+            notes -> {
+              if (lossesAsked.equals(asked)) {
+                show(notes);
+              }
+            },
+            session.message()::set);
+  }
+
+  private void show(List<Note> notes) {
+    losses.getChildren().clear();
+    for (Note n : notes) {
+      losses.getChildren().add(text(n.kind().word() + ": " + n));
+    }
+    if (notes.isEmpty()) {
+      losses.getChildren().add(text("Nothing lost or changed."));
+    }
   }
 
   private static List<Note> losses(Outgoing from, Delivery d) {

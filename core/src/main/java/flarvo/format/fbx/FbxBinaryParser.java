@@ -5,6 +5,7 @@ import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
+import java.util.Arrays;
 import java.util.zip.DataFormatException;
 import java.util.zip.Inflater;
 
@@ -20,7 +21,18 @@ final class FbxBinaryParser {
   private final Progress progress;
   private final boolean wide;
   private final FbxWords words = new FbxWords();
-  private final FbxRecords.Loader loader = this::again;
+  private final FbxRecords.Loader loader =
+      new FbxRecords.Loader() {
+        @Override
+        public FbxNode load(int offset, int depth, long end) {
+          return again(offset, depth, end);
+        }
+
+        @Override
+        public void numbers(int offset, int from, double[] into) {
+          numbersAgain(offset, from, into);
+        }
+      };
   private int records;
 
   FbxBinaryParser(ByteSource in, ReadLimits limits, Progress progress) {
@@ -171,6 +183,23 @@ final class FbxBinaryParser {
     FbxNode n = record(depth, end);
     records = before;
     return n;
+  }
+
+  /** Of a record that was checked when it was first met. */
+  private void numbersAgain(int at, int from, double[] into) {
+    c.moveTo(at);
+    c.skip(wide ? 8 : 4);
+    long count = wide ? c.i64() : c.u32();
+    c.skip(wide ? 8 : 4);
+    c.skip(c.u8());
+    int last = (int) Math.min(count, from + (long) into.length);
+    for (int i = 0; i < Math.min(count, from); i++) {
+      skipValue();
+    }
+    Arrays.fill(into, Double.NaN);
+    for (int i = from; i < last; i++) {
+      into[i - from] = value() instanceof Number n ? n.doubleValue() : Double.NaN;
+    }
   }
 
   private void skipValue() {

@@ -1,6 +1,7 @@
 package flarvo.format.fbx;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -10,6 +11,9 @@ import org.joml.Vector3d;
 
 /** An object of the scene with its properties, its curves and what it is connected to. */
 final class FbxObject {
+
+  /** Where a property's own values begin, after its name, its type and two words more. */
+  private static final int VALUE = 4;
 
   final long id;
   final String kind;
@@ -55,12 +59,29 @@ final class FbxObject {
 
   /** A property as it is written, the last where there are several; null where there is none. */
   private FbxNode property(String wanted) {
-    FbxNode own = FbxRecords.find(properties, wanted);
-    return own != null ? own : template.get(wanted);
+    int own = FbxRecords.find(properties, wanted);
+    return own >= 0 ? properties.get(own) : template.get(wanted);
+  }
+
+  /** Numbers of a property as it is written; NaN where it says none. */
+  private double[] numbers(String wanted, int from, int count) {
+    double[] out = new double[count];
+    int own = FbxRecords.find(properties, wanted);
+    FbxNode shared = own >= 0 ? null : template.get(wanted);
+    if (own >= 0) {
+      FbxRecords.numbers(properties, own, from, out);
+    } else if (shared != null) {
+      FbxRecords.numbers(shared, from, out);
+    } else {
+      Arrays.fill(out, Double.NaN);
+    }
+    return out;
   }
 
   boolean has(String property) {
-    return animated.containsKey(property) || property(property) != null;
+    return animated.containsKey(property)
+        || FbxRecords.find(properties, property) >= 0
+        || template.containsKey(property);
   }
 
   List<FbxObject> children() {
@@ -130,19 +151,16 @@ final class FbxObject {
 
   /** Three components of a property where nothing animates them. */
   Vector3d fixed(String property, double otherwise) {
-    Vector3d out = new Vector3d(otherwise);
-    FbxNode p = property(property);
-    for (int k = 0; p != null && k < 3; k++) {
-      double v = p.number(4 + k);
-      out.setComponent(k, Double.isNaN(v) ? otherwise : v);
+    double[] v = numbers(property, VALUE, 3);
+    for (int k = 0; k < 3; k++) {
+      v[k] = Double.isNaN(v[k]) ? otherwise : v[k];
     }
-    return out;
+    return new Vector3d(v[0], v[1], v[2]);
   }
 
   /** A component of a property where nothing animates it. */
   double fixed(String property, int component, double otherwise) {
-    FbxNode p = property(property);
-    double v = p == null ? Double.NaN : p.number(4 + component);
+    double v = numbers(property, VALUE + component, 1)[0];
     return Double.isNaN(v) ? otherwise : v;
   }
 
@@ -152,12 +170,10 @@ final class FbxObject {
   }
 
   double number(String property, double otherwise) {
-    FbxNode p = property(property);
-    double v = p == null ? Double.NaN : p.number(4);
-    return Double.isNaN(v) ? otherwise : v;
+    return fixed(property, 0, otherwise);
   }
 
   Optional<String> text(String property) {
-    return Optional.ofNullable(property(property)).map(p -> p.text(4));
+    return Optional.ofNullable(property(property)).map(p -> p.text(VALUE));
   }
 }

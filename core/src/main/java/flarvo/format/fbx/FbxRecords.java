@@ -10,9 +10,17 @@ import java.util.List;
  */
 final class FbxRecords extends AbstractList<FbxNode> {
 
-  /** Reads the record that begins at an offset. */
+  /** Reads records again whose offset is known. */
   interface Loader {
     FbxNode load(int offset, int depth, long end);
+
+    /**
+     * Values alone, without the record.
+     *
+     * @param from of the first value
+     * @param into NaN where there is no number
+     */
+    void numbers(int offset, int from, double[] into);
   }
 
   private final Loader loader;
@@ -49,23 +57,46 @@ final class FbxRecords extends AbstractList<FbxNode> {
     names = Arrays.copyOf(names, count);
   }
 
-  /** The last property of a name in a list of records, whichever kind of list it is; or null. */
-  static FbxNode find(List<FbxNode> list, String wanted) {
+  /**
+   * Place of the last property of a name in a list of records, whichever kind of list it is; −1
+   * where there is none.
+   */
+  static int find(List<FbxNode> list, String wanted) {
     if (list instanceof FbxRecords p) {
-      for (int i = p.count - 1; i >= 0; i--) {
-        if (p.names[i].equals(wanted)) {
-          return p.get(i);
-        }
+      int i = p.count - 1;
+      while (i >= 0 && !p.names[i].equals(wanted)) {
+        i--;
       }
-      return null;
+      return i;
     }
     for (int i = list.size() - 1; i >= 0; i--) {
       FbxNode p = list.get(i);
       if (p.name.equals("P") && p.text(0).equals(wanted)) {
-        return p;
+        return i;
       }
     }
-    return null;
+    return -1;
+  }
+
+  /**
+   * Numbers of a record of a list, whichever kind of list it is.
+   *
+   * @param from of the first value
+   * @param into NaN where there is no number
+   */
+  static void numbers(List<FbxNode> list, int i, int from, double[] into) {
+    if (list instanceof FbxRecords p) {
+      p.loader.numbers(p.at[i], from, into);
+    } else {
+      numbers(list.get(i), from, into);
+    }
+  }
+
+  /** The same of a record. */
+  static void numbers(FbxNode of, int from, double[] into) {
+    for (int k = 0; k < into.length; k++) {
+      into[k] = of.number(from + k);
+    }
   }
 
   @Override

@@ -1,7 +1,10 @@
 package flarvo.format.fbx;
 
 import flarvo.report.Note;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Predicate;
 
 /** Says where readers of the format are known to differ about a model's rotation. */
@@ -14,15 +17,17 @@ final class FbxRotationNotes {
   private FbxRotationNotes() {}
 
   static void add(List<FbxObject> models, List<Note> notes) {
+    Set<FbxObject> active = Collections.newSetFromMap(new IdentityHashMap<>());
+    models.stream().filter(o -> o.number("RotationActive", 0) != 0).forEach(active::add);
     say(
         models,
-        o -> o.number("RotationActive", 0) == 0 && statesMore(o),
+        o -> !active.contains(o) && statesMore(o),
         " states a rotation order, pre- or post-rotation without RotationActive; by the format's"
             + " documentation they do not count, but some readers apply them",
         notes);
     say(
         models,
-        o -> o.number("RotationActive", 0) != 0 && o.number("RotationOrder", 0) == SPHERIC,
+        o -> active.contains(o) && o.number("RotationOrder", 0) == SPHERIC,
         " has the spherical rotation order; it is read as XYZ",
         notes);
   }

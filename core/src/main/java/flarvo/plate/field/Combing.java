@@ -152,7 +152,7 @@ public final class Combing {
   }
 
   private static double change(Luma a, Luma b, int x0, int y0) {
-    double sum = 0;
+    float sum = 0;
     for (int y = y0; y < y0 + BLOCK; y++) {
       int at = y * a.width();
       for (int x = x0; x < x0 + BLOCK; x++) {
@@ -171,7 +171,7 @@ public final class Combing {
    * @param apart lines to those that it is compared with
    */
   private static double combs(Luma even, Luma odd, int x0, int y0, int apart) {
-    double sum = 0;
+    float sum = 0;
     int w = even.width();
     for (int y = y0; y < y0 + BLOCK; y++) {
       float[] own = (y & 1) == 0 ? even.luma() : odd.luma();
@@ -180,7 +180,8 @@ public final class Combing {
         float v = own[y * w + x];
         float up = other[(y - apart) * w + x] - v;
         float down = other[(y + apart) * w + x] - v;
-        sum += Math.max(0, up * down);
+        float product = up * down;
+        sum += product > 0 ? product : 0;
       }
     }
     return sum / (BLOCK * BLOCK);

@@ -181,20 +181,21 @@ final class PatchMatch {
     }
     float[] luma = l.luma();
     int w = l.width();
-    double sum = 0;
-    double squares = 0;
-    double cross = 0;
+    float middle = luma[y * w + x]; // so that sums of floats stay small
+    float sum = 0;
+    float squares = 0;
+    float cross = 0;
     int i = 0;
     for (int dy = -RADIUS; dy <= RADIUS; dy++) {
       int row = (y + dy) * w + x - RADIUS;
       for (int dx = 0; dx < SIDE; dx++) {
-        float v = luma[row + dx];
+        float v = luma[row + dx] - middle;
         sum += v;
-        squares += v * v;
-        cross += v * pattern[i++];
+        squares = Math.fma(v, v, squares);
+        cross = Math.fma(v, pattern[i++], cross);
       }
     }
-    double spread = squares - sum * sum / pattern.length;
+    double spread = squares - (double) sum * sum / pattern.length;
     return spread < FLAT * FLAT ? -1 : cross / Math.sqrt(spread);
   }
 }

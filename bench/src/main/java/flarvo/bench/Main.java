@@ -1,5 +1,6 @@
 package flarvo.bench;
 
+import flarvo.trace.FollowBench;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Set;
@@ -12,13 +13,14 @@ import org.openjdk.jmh.runner.options.TimeValue;
 /**
  * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
  * large files beside other libraries, {@code adjusting} refines solves beside other solvers, {@code
- * plates} takes pictures through a lens beside another library, {@code sending} sends a large shot
- * to six recipients, {@code suspects} looks for what is wrong with files.
+ * plates} takes pictures through a lens beside another library, {@code following} follows features
+ * beside another library, {@code sending} sends a large shot to six recipients, {@code suspects}
+ * looks for what is wrong with files.
  */
 public final class Main {
 
   private static final Set<String> ALONE =
-      Set.of("reading", "adjusting", "plates", "sending", "suspects");
+      Set.of("reading", "adjusting", "plates", "following", "sending", "suspects");
 
   private Main() {}
 
@@ -39,6 +41,9 @@ public final class Main {
     }
     if (args.length == 0 || args[0].equals("plates")) {
       RemapBench.run(Path.of(System.getProperty("flarvo.peers", "peers")));
+    }
+    if (args.length == 0 || args[0].equals("following")) {
+      FollowBench.run(Path.of(System.getProperty("flarvo.peers", "peers")));
     }
     if (args.length == 0 || args[0].equals("sending")) {
       SendingBench.run();

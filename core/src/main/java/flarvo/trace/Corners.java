@@ -8,6 +8,7 @@ import boofcv.struct.image.GrayF32;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * Finds where new features can be followed: corners by the smaller eigenvalue of the structure
@@ -67,27 +68,37 @@ final class Corners {
     List<Candidate> all = candidates(image, Math.max(2, (int) (spacing / 3)), levels.frame());
     List<Feature> out = new ArrayList<>();
     double grain = Grain.of(image);
+    MovedPattern tried = new MovedPattern(radius);
+    boolean[] poor = new boolean[all.size()];
     Spacing used = new Spacing(image.width, image.height, 0.9 * spacing);
     taken.forEach(p -> used.add(p[0], p[1]));
     for (double share : new double[] {0.9, 0.5}) {
       double apart = Math.max(share * spacing, 3);
-      for (Candidate c : all) {
-        if (out.size() == wanted) {
-          return out;
-        }
-        if (used.near(c.x(), c.y(), apart)) {
+      for (int i = 0; i < poor.length && out.size() < wanted; i++) {
+        Candidate c = all.get(i);
+        if (poor[i] || used.near(c.x(), c.y(), apart)) {
           continue;
         }
-        Pattern known = new Pattern(radius, true);
-        if (known.take(image, c.x(), c.y())
-            && known.cornerness() > LEAST_CORNER
-            && known.errorFromGrain(grain) < GRAINS_SHARE * errorPx) {
+        Optional<Pattern> known = known(image, c, grain, tried);
+        poor[i] = known.isEmpty();
+        if (known.isPresent()) {
           used.add(c.x(), c.y());
-          out.add(new Feature(known, c.x(), c.y()));
+          out.add(new Feature(known.get(), c.x(), c.y()));
         }
       }
     }
     return out;
+  }
+
+  /** What is round a place, if it can be followed. */
+  private Optional<Pattern> known(GrayF32 image, Candidate c, double grain, MovedPattern tried) {
+    if (!tried.take(image, c.x(), c.y())
+        || tried.cornerness() <= LEAST_CORNER
+        || tried.errorFromGrain(grain) >= GRAINS_SHARE * errorPx) {
+      return Optional.empty();
+    }
+    Pattern p = new Pattern(radius);
+    return p.take(image, c.x(), c.y()) ? Optional.of(p) : Optional.empty();
   }
 
   /** The strongest corner of each cell, the strongest of all first. */

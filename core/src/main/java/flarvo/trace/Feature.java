@@ -24,6 +24,16 @@ final class Feature {
 
   double vy;
 
+  /** How far the last step led from where it was foretold, in pixels. */
+  double missedPx = Double.POSITIVE_INFINITY;
+
+  /** What was round a place near it, in a frame in which it was seen. */
+  MovedPattern seen;
+
+  double seenX;
+  double seenY;
+  private int seenFrame;
+
   /** Frames since it was seen; 0 while it is followed. */
   int hidden;
 
@@ -59,6 +69,28 @@ final class Feature {
   void end() {
     ended = true;
     known = null;
+    seen = null;
+  }
+
+  /**
+   * Keeps what was round a place of a frame.
+   *
+   * @return an object that is not needed any more
+   */
+  MovedPattern see(MovedPattern p, int frame, double x, double y) {
+    MovedPattern old = seen == null ? new MovedPattern(p.radius()) : seen;
+    seen = p;
+    seenX = x;
+    seenY = y;
+    seenFrame = frame;
+    return old;
+  }
+
+  /** Whether what was round it in a frame is kept, from no farther than some pixels. */
+  boolean isSeen(int frame, double px) {
+    double dx = seenX - x();
+    double dy = seenY - y();
+    return seen != null && seenFrame == frame && dx * dx + dy * dy <= px * px;
   }
 
   /** Keeps a place, in the pixels of this package. */

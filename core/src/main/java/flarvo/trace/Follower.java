@@ -13,8 +13,11 @@ final class Follower {
   private static final int FINE_ROUNDS = 8;
   private static final int SHAPE_ROUNDS = 10;
 
-  /** Levels that are enough where the last step foretells the next. */
+  /** Levels that are enough where the last step may foretell the next. */
   private static final int NEAR_LEVELS = 3;
+
+  /** Where the last step was foretold within this, in pixels, the picture itself is enough. */
+  private static final double FORETOLD_PX = 1;
 
   /** Correlation from one frame to the next. */
   private static final double LEAST_STEP = 0.6;
@@ -71,10 +74,10 @@ final class Follower {
   private final int radius;
   private final double errorPx;
   private final double searchPx;
-  private final Pattern fine;
-  private final Pattern coarse;
+  private final MovedPattern coarse;
+  private final MovedPattern fine;
+  private MovedPattern turned;
   private final double[] there = new double[2];
-  private final double[] back = new double[2];
   private final double[] small = new double[Pattern.WARP];
   private final double[] trial = new double[Pattern.WARP];
 
@@ -89,8 +92,9 @@ final class Follower {
     this.searchPx = searchPx;
     radius = options.radius();
     errorPx = options.errorPx();
-    fine = new Pattern(radius, false);
-    coarse = new Pattern(Math.min(radius, COARSE_RADIUS), false);
+    fine = new MovedPattern(radius);
+    turned = new MovedPattern(radius);
+    coarse = new MovedPattern(Math.min(radius, COARSE_RADIUS));
   }
 
   /**
@@ -99,10 +103,19 @@ final class Follower {
    * @param px where it is expected, and how it got there from where it was
    */
   Step follow(Feature f, Levels from, Levels to, double px, double py, boolean wide) {
+    if (!wide && f.missedPx < FORETOLD_PX) {
+      Step s = follow(f, from, to, px, py, 1);
+      if (s != Step.LOST) {
+        return s;
+      }
+    }
+    return follow(f, from, to, px, py, wide ? from.count() : Math.min(NEAR_LEVELS, from.count()));
+  }
+
+  private Step follow(Feature f, Levels from, Levels to, double px, double py, int levels) {
     double x = f.x();
     double y = f.y();
-    int levels = wide ? from.count() : Math.min(NEAR_LEVELS, from.count());
-    if (!there(from, to, x, y, px, py, levels)) {
+    if (!there(f, from, to, px, py, levels)) {
       return Step.LOST;
     }
     System.arraycopy(f.warp, 0, trial, 0, Pattern.WARP);
@@ -119,6 +132,8 @@ final class Follower {
     if (!sure && f.unsure >= MOST_UNSURE) {
       return Step.LOST;
     }
+    turned = f.see(turned, to.frame(), there[0], there[1]);
+    f.missedPx = Math.hypot(trial[0] - px, trial[1] - py);
     f.vx = trial[0] - x;
     f.vy = trial[1] - y;
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
@@ -145,9 +160,11 @@ final class Follower {
   boolean carry(Feature f, Levels from, Levels to, double px, double py) {
     double x = f.x();
     double y = f.y();
-    if (f.unsure >= MOST_UNSURE || !there(from, to, x, y, px, py, from.count())) {
+    if (f.unsure >= MOST_UNSURE || !there(f, from, to, px, py, from.count())) {
       return false;
     }
+    turned = f.see(turned, to.frame(), there[0], there[1]);
+    f.missedPx = Double.POSITIVE_INFINITY;
     f.vx = there[0] - x;
     f.vy = there[1] - y;
     f.warp[0] = there[0];
@@ -157,14 +174,55 @@ final class Follower {
     return true;
   }
 
-  /** Leaves in {@link #there} where a step leads that comes back to where it began. */
-  private boolean there(
-      Levels from, Levels to, double x, double y, double px, double py, int levels) {
-    int n = searched(levels);
-    return step(from, to, x, y, px, py, n, there)
-        && Math.hypot(there[0] - px, there[1] - py) <= searchPx
-        && step(to, from, there[0], there[1], there[0] - (px - x), there[1] - (py - y), n, back)
-        && Math.hypot(back[0] - x, back[1] - y) <= BACK_PX;
+  /**
+   * Leaves in {@link #there} where a step leads that comes back to where it began. On the way back
+   * it is known where it should end, so the picture itself is enough.
+   */
+  private boolean there(Feature f, Levels from, Levels to, double px, double py, int levels) {
+    double x = f.x();
+    double y = f.y();
+    there[0] = px;
+    there[1] = py;
+    for (int level = searched(levels) - 1; level > 0; level--) {
+      coarsely(from.at().get(level), to.at().get(level), x, y, 1 << level);
+    }
+    boolean seen = f.isSeen(from.frame(), AGREE_PX);
+    MovedPattern p = seen ? f.seen : fine;
+    double dx = seen ? f.seenX - x : 0;
+    double dy = seen ? f.seenY - y : 0;
+    if (!seen && !fine.take(from.whole(), x, y)) {
+      return false;
+    }
+    double score = p.fit(to.whole(), there[0] + dx, there[1] + dy, FINE_ROUNDS);
+    if (!(score >= LEAST_STEP) || isFar(p, there[0] + dx, there[1] + dy, REACH * radius)) {
+      return false;
+    }
+    there[0] = p.x() - dx;
+    there[1] = p.y() - dy;
+    return Math.hypot(there[0] - px, there[1] - py) <= searchPx
+        && turned.take(to.whole(), there[0], there[1])
+        && turned.fit(from.whole(), x, y, FINE_ROUNDS) >= LEAST_STEP
+        && !isFar(turned, x, y, BACK_PX);
+  }
+
+  /** Moves what is expected to where a smaller picture has it, if it has it near by. */
+  private void coarsely(GrayF32 from, GrayF32 to, double x, double y, int size) {
+    if (!coarse.take(from, x / size, y / size)) {
+      return;
+    }
+    double px = there[0] / size;
+    double py = there[1] / size;
+    double score = coarse.fit(to, px, py, COARSE_ROUNDS);
+    if (score >= LEAST_COARSE && !isFar(coarse, px, py, REACH * coarse.radius())) {
+      there[0] = coarse.x() * size;
+      there[1] = coarse.y() * size;
+    }
+  }
+
+  private static boolean isFar(MovedPattern p, double x, double y, double most) {
+    double dx = p.x() - x;
+    double dy = p.y() - y;
+    return !(dx * dx + dy * dy <= most * most);
   }
 
   /** Levels that do not reach beyond the search area: they would lead to what lies there. */
@@ -205,6 +263,7 @@ final class Follower {
     }
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
     f.score = best;
+    f.missedPx = Double.POSITIVE_INFINITY;
     tell(f, sure);
     return true;
   }
@@ -237,45 +296,5 @@ final class Follower {
     return w[2] * w[5] - w[3] * w[4] > 0
         && least > 0
         && (mean + root) < MOST_SHEAR * MOST_SHEAR * least;
-  }
-
-  /**
-   * What is round a place of one frame, in another: moved only.
-   *
-   * @param px where it is expected
-   * @param out where it is
-   */
-  private boolean step(
-      Levels from, Levels to, double x, double y, double px, double py, int levels, double[] out) {
-    out[0] = px;
-    out[1] = py;
-    for (int level = levels - 1; level >= 0; level--) {
-      double k = 1 << level;
-      Pattern p = level == 0 ? fine : coarse;
-      if (!p.take(from.at().get(level), x / k, y / k)) {
-        if (level == 0) {
-          return false;
-        }
-        continue;
-      }
-      small[0] = out[0] / k;
-      small[1] = out[1] / k;
-      small[2] = 1;
-      small[3] = 0;
-      small[4] = 0;
-      small[5] = 1;
-      double score = p.fit(to.at().get(level), small, level == 0 ? FINE_ROUNDS : COARSE_ROUNDS);
-      boolean near = Math.hypot(small[0] - out[0] / k, small[1] - out[1] / k) <= REACH * p.radius();
-      if (level == 0) {
-        if (!(score >= LEAST_STEP) || !near) {
-          return false;
-        }
-      } else if (!(score >= LEAST_COARSE) || !near) {
-        continue;
-      }
-      out[0] = small[0] * k;
-      out[1] = small[1] * k;
-    }
-    return true;
   }
 }

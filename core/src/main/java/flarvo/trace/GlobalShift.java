@@ -67,14 +67,23 @@ final class GlobalShift {
     return spread > 0 ? (ab - sa * sb / n) / Math.sqrt(spread) : -1;
   }
 
-  /** Mean difference of brightness, of 255. */
-  static double difference(Levels a, Levels b) {
+  /**
+   * Whether two pictures of one size differ by less on average.
+   *
+   * @param least mean difference of brightness, of 255
+   */
+  static boolean isRepeated(Levels a, Levels b, double least) {
     GrayF32 p = a.whole();
     GrayF32 q = b.whole();
+    double enough = least * p.width * p.height;
     double sum = 0;
-    for (int i = 0; i < p.data.length; i++) {
-      sum += Math.abs(p.data[i] - q.data[i]);
+    for (int y = 0; y < p.height && sum < enough; y++) {
+      int i = p.startIndex + y * p.stride;
+      int j = q.startIndex + y * q.stride;
+      for (int x = 0; x < p.width; x++) {
+        sum += Math.abs(p.data[i + x] - q.data[j + x]);
+      }
     }
-    return sum / p.data.length;
+    return sum < enough;
   }
 }

@@ -20,7 +20,7 @@ final class Grain {
   private static final double LEAST = 0.8;
 
   /** So many pixels are enough to know. */
-  private static final int SAMPLES = 40_000;
+  private static final int SAMPLES = 10_000;
 
   private Grain() {}
 

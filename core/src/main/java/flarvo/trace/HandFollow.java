@@ -159,13 +159,13 @@ public final class HandFollow {
       return out;
     }
     // Centres of pixels are whole numbers in this package.
-    Feature f = new Feature(new Pattern(feature.radius(), true), m.x() - 0.5, m.y() - 0.5);
+    Feature f = new Feature(new Pattern(feature.radius()), m.x() - 0.5, m.y() - 0.5);
     if (!f.known.take(first.get().whole(), f.x(), f.y())) {
       notes.add(
           "round its mark on frame " + from + " there is nothing to follow, or the picture ends");
       return out;
     }
-    Pattern origin = new Pattern(feature.radius(), true);
+    Pattern origin = new Pattern(feature.radius());
     origin.take(first.get().whole(), f.x(), f.y());
     Levels last = first.get();
     double px = f.x();

@@ -54,7 +54,9 @@ final class Motion {
     double[] far = new double[k];
     Arrays.fill(far, Double.POSITIVE_INFINITY);
     for (int i = 0; i < size; i++) {
-      double d = Math.hypot(rows[4 * i] - x, rows[4 * i + 1] - y);
+      double dx = rows[4 * i] - x;
+      double dy = rows[4 * i + 1] - y;
+      double d = dx * dx + dy * dy;
       int at = k;
       while (at > 0 && d < far[at - 1]) {
         at--;

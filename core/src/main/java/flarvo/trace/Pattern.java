@@ -1,6 +1,7 @@
 package flarvo.trace;
 
 import boofcv.struct.image.GrayF32;
+import java.util.Arrays;
 import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.linsol.LinearSolverDense;
@@ -25,58 +26,43 @@ final class Pattern {
   /** One less the square of the best correlation that is believed. */
   private static final double LEAST_ERROR = 1e-3;
 
-  /** How much more than its own share grain is taken to hold. */
-  private static final double GRAIN_COUNTS = 3;
-
   /** Sums of floats wander by less, in pixels. */
-  private static final double MARGIN = 0.01;
+  static final double MARGIN = 0.01;
 
   /** Sideways steps of a fit end it when they are smaller, in pixels. */
-  private static final double STILL = 0.004;
+  private static final double STILL = 0.02;
+
+  private static final int PARAMETERS = 6;
 
   private final int radius;
   private final int side;
-  private final boolean affine;
-  private final int parameters;
   private final float[] wide; // with a pixel more on each side, for the gradients
   private final float[] pattern; // of mean zero and length one
-  private final float[] descent; // parameter after parameter
-  private final double[] inverse;
-  private final double[] step;
-  private final double[] sums;
-  private final DMatrixRMaj hessian;
-  private final DMatrixRMaj stiff;
-  private final DMatrixRMaj inverted;
-  private final LinearSolverDense<DMatrixRMaj> solver;
+  private final float[] across; // gradients, in the pattern's units
+  private final float[] down;
+
+  // What of each parameter's steepest descent image is but a change of brightness, or of contrast.
+  private final double[] brightness = new double[PARAMETERS];
+  private final double[] along = new double[PARAMETERS];
+  private final double[] inverse = new double[PARAMETERS * PARAMETERS];
+  private final double[] step = new double[PARAMETERS];
+  private final double[] sums = new double[PARAMETERS];
+  private final DMatrixRMaj hessian = new DMatrixRMaj(PARAMETERS, PARAMETERS);
+  private final DMatrixRMaj stiff = new DMatrixRMaj(PARAMETERS, PARAMETERS);
+  private final DMatrixRMaj inverted = new DMatrixRMaj(PARAMETERS, PARAMETERS);
+  private final LinearSolverDense<DMatrixRMaj> solver =
+      LinearSolverFactory_DDRM.symmPosDef(PARAMETERS);
   private final double[] before = new double[4];
   private double prior;
-  private double contrast;
   private double spread;
-  private double least;
-  private double most;
 
-  /**
-   * @param affine whether it may be sheared and scaled, and not only moved
-   */
-  Pattern(int radius, boolean affine) {
+  Pattern(int radius) {
     this.radius = radius;
-    this.affine = affine;
     side = 2 * radius + 1;
-    parameters = affine ? 6 : 2;
     wide = new float[(side + 2) * (side + 2)];
     pattern = new float[side * side];
-    descent = new float[parameters * side * side];
-    inverse = new double[parameters * parameters];
-    step = new double[parameters];
-    sums = new double[parameters];
-    hessian = new DMatrixRMaj(parameters, parameters);
-    stiff = new DMatrixRMaj(parameters, parameters);
-    inverted = new DMatrixRMaj(parameters, parameters);
-    solver = LinearSolverFactory_DDRM.symmPosDef(parameters);
-  }
-
-  int radius() {
-    return radius;
+    across = new float[side * side];
+    down = new float[side * side];
   }
 
   /** A warp that leaves a pattern as it is, at a place. */
@@ -99,23 +85,30 @@ final class Pattern {
         || y0 + reach + 1 >= image.height) {
       return false;
     }
-    sample(image, x0 - reach, y0 - reach, (float) (x - x0), (float) (y - y0));
+    sample(image, x0 - reach, y0 - reach, (float) (x - x0), (float) (y - y0), wide, side + 2);
     return prepare();
   }
 
-  private void sample(GrayF32 image, int left, int top, float fx, float fy) {
-    float a = (1 - fx) * (1 - fy);
-    float b = fx * (1 - fy);
-    float c = (1 - fx) * fy;
-    float d = fx * fy;
+  /**
+   * Takes a square of a picture.
+   *
+   * @param fx how far right of pixels of the picture those of the square lie
+   */
+  static void sample(GrayF32 image, int left, int top, float fx, float fy, float[] square, int n) {
     float[] data = image.data;
-    int n = side + 2;
     for (int j = 0, k = 0; j < n; j++) {
       int row = image.startIndex + (top + j) * image.stride + left;
       int next = row + image.stride;
-      for (int i = 0; i < n; i++, k++) {
-        wide[k] =
-            a * data[row + i] + b * data[row + i + 1] + c * data[next + i] + d * data[next + i + 1];
+      float a = data[row];
+      float c = data[next];
+      for (int i = 1; i <= n; i++, k++) {
+        float b = data[row + i];
+        float d = data[next + i];
+        float high = Math.fma(fx, b - a, a);
+        float low = Math.fma(fx, d - c, c);
+        square[k] = Math.fma(fy, low - high, high);
+        a = b;
+        c = d;
       }
     }
   }
@@ -139,73 +132,113 @@ final class Pattern {
     if (squares < FLAT * FLAT * count) {
       return false;
     }
-    float size = (float) Math.sqrt(squares);
-    contrast = size;
-    float half = 0.5f / size;
-    for (int k = 0; k < count; k++) {
-      pattern[k] /= size;
-    }
+    double contrast = Math.sqrt(squares);
+    float scale = (float) (1 / contrast);
+    float half = (float) (0.5 / contrast);
     for (int j = 1, k = 0; j <= side; j++) {
-      float v = (float) (j - 1 - radius) / radius;
-      for (int i = 1; i <= side; i++, k++) {
-        int at = j * n + i;
-        float gx = half * (wide[at + 1] - wide[at - 1]);
-        float gy = half * (wide[at + n] - wide[at - n]);
-        descent[k] = gx;
-        descent[count + k] = gy;
-        if (affine) {
-          float u = (float) (i - 1 - radius) / radius;
-          descent[2 * count + k] = gx * u;
-          descent[3 * count + k] = gx * v;
-          descent[4 * count + k] = gy * u;
-          descent[5 * count + k] = gy * v;
-        }
+      int at = j * n + 1;
+      for (int i = 0; i < side; i++, k++, at++) {
+        pattern[k] *= scale;
+        across[k] = half * (wide[at + 1] - wide[at - 1]);
+        down[k] = half * (wide[at + n] - wide[at - n]);
       }
     }
     project();
     return hold();
   }
 
-  /** What only changes brightness or contrast must not move anything. */
+  /**
+   * What only changes brightness or contrast must not move anything. The steepest descent images
+   * are the gradients, those times u, and those times v, where u and v go from −1 to 1 over the
+   * square.
+   */
   private void project() {
-    int count = side * side;
-    for (int p = 0; p < parameters; p++) {
-      int from = p * count;
-      float sum = 0;
-      float along = 0;
-      for (int k = 0; k < count; k++) {
-        sum += descent[from + k];
-        along += descent[from + k] * pattern[k];
+    Arrays.fill(brightness, 0);
+    Arrays.fill(along, 0);
+    for (int j = 0, k = 0; j < side; j++) {
+      float x = 0;
+      float y = 0;
+      float xu = 0;
+      float yu = 0;
+      float px = 0;
+      float py = 0;
+      float pxu = 0;
+      float pyu = 0;
+      for (int i = 0; i < side; i++, k++) {
+        float u = (float) (i - radius) / radius;
+        float gx = across[k];
+        float gy = down[k];
+        float p = pattern[k];
+        x += gx;
+        y += gy;
+        xu = Math.fma(gx, u, xu);
+        yu = Math.fma(gy, u, yu);
+        px = Math.fma(gx, p, px);
+        py = Math.fma(gy, p, py);
+        pxu = Math.fma(gx * u, p, pxu);
+        pyu = Math.fma(gy * u, p, pyu);
       }
-      float mean = sum / count;
-      for (int k = 0; k < count; k++) {
-        descent[from + k] -= mean + along * pattern[k];
-      }
+      double v = (double) (j - radius) / radius;
+      add(brightness, x, y, xu, yu, v);
+      add(along, px, py, pxu, pyu, v);
     }
+    for (int p = 0; p < PARAMETERS; p++) {
+      brightness[p] /= side * side;
+    }
+  }
+
+  /** A row's sums of the gradients, and of those times u, to those of the parameters. */
+  private static void add(double[] to, double x, double y, double xu, double yu, double v) {
+    to[0] += x;
+    to[1] += y;
+    to[2] += xu;
+    to[3] += x * v;
+    to[4] += yu;
+    to[5] += y * v;
   }
 
   private boolean hold() {
     int count = side * side;
+    hessian.zero();
+    for (int j = 0, k = 0; j < side; j++) {
+      float xx = 0;
+      float xy = 0;
+      float yy = 0;
+      float xxu = 0;
+      float xyu = 0;
+      float yyu = 0;
+      float xxuu = 0;
+      float xyuu = 0;
+      float yyuu = 0;
+      for (int i = 0; i < side; i++, k++) {
+        float u = (float) (i - radius) / radius;
+        float gx = across[k];
+        float gy = down[k];
+        float gxu = gx * u;
+        float gyu = gy * u;
+        xx = Math.fma(gx, gx, xx);
+        xy = Math.fma(gx, gy, xy);
+        yy = Math.fma(gy, gy, yy);
+        xxu = Math.fma(gx, gxu, xxu);
+        xyu = Math.fma(gx, gyu, xyu);
+        yyu = Math.fma(gy, gyu, yyu);
+        xxuu = Math.fma(gxu, gxu, xxuu);
+        xyuu = Math.fma(gxu, gyu, xyuu);
+        yyuu = Math.fma(gyu, gyu, yyuu);
+      }
+      double v = (double) (j - radius) / radius;
+      addBlock(0, 0, xx, xxu, xxuu, v);
+      addBlock(0, 1, xy, xyu, xyuu, v);
+      addBlock(1, 1, yy, yyu, yyuu, v);
+    }
     double largest = 0;
-    for (int p = 0; p < parameters; p++) {
-      for (int q = p; q < parameters; q++) {
-        float dot = 0;
-        int a = p * count;
-        int b = q * count;
-        for (int k = 0; k < count; k++) {
-          dot += descent[a + k] * descent[b + k];
-        }
-        hessian.set(p, q, dot);
-        hessian.set(q, p, dot);
+    for (int p = 0; p < PARAMETERS; p++) {
+      for (int q = p; q < PARAMETERS; q++) {
+        double h = hessian.get(p, q) - count * brightness[p] * brightness[q] - along[p] * along[q];
+        hessian.set(p, q, h);
+        hessian.set(q, p, h);
       }
       largest = Math.max(largest, hessian.get(p, p));
-    }
-    double middle = (hessian.get(0, 0) + hessian.get(1, 1)) / 2;
-    double root = Math.hypot((hessian.get(0, 0) - hessian.get(1, 1)) / 2, hessian.get(0, 1));
-    least = middle - root;
-    most = middle + root;
-    if (!(least > 0)) {
-      return false;
     }
     if (!invert(STIFFNESS * largest)) {
       return false;
@@ -217,10 +250,32 @@ final class Pattern {
     return true;
   }
 
-  /** With some more on the diagonal: of the linear part, else of the place. */
+  /**
+   * A row's sums of the products of two gradients.
+   *
+   * @param g 0 for the gradient across, 1 down; the first is not below the other
+   * @param u sum of the products times u
+   */
+  private void addBlock(int g, int h, double plain, double u, double uu, double v) {
+    int gu = 2 + 2 * g;
+    int hu = 2 + 2 * h;
+    hessian.add(g, h, plain);
+    hessian.add(g, hu, u);
+    hessian.add(g, hu + 1, plain * v);
+    hessian.add(gu, hu, uu);
+    hessian.add(gu, hu + 1, u * v);
+    hessian.add(gu + 1, hu + 1, plain * v * v);
+    if (g != h) {
+      hessian.add(h, gu, u);
+      hessian.add(h, gu + 1, plain * v);
+      hessian.add(gu + 1, hu, u * v);
+    }
+  }
+
+  /** With some more on the diagonal of the linear part. */
   private boolean invert(double stiffness) {
     stiff.setTo(hessian);
-    for (int p = affine ? 2 : 0; p < parameters; p++) {
+    for (int p = 2; p < PARAMETERS; p++) {
       stiff.add(p, p, stiffness);
     }
     if (!solver.setA(stiff)) {
@@ -232,24 +287,9 @@ final class Pattern {
   }
 
   /**
-   * Standard error of the place in its least certain direction that grain alone makes, in pixels;
-   * infinite where only grain holds it, as along an edge.
-   *
-   * @param grain standard deviation of a pixel's brightness, in both pictures
+   * Standard error of the place in its least certain direction by what was left over by a fit, in
+   * pixels.
    */
-  double errorFromGrain(double grain) {
-    double share = grain / contrast;
-    // Central differences of grain are gradients too, and hold nothing.
-    double held = least - GRAIN_COUNTS * side * side * share * share / 2;
-    return held > 0 ? Math.sqrt(2) * share / Math.sqrt(held) : Double.POSITIVE_INFINITY;
-  }
-
-  /** Smaller over larger eigenvalue of the structure tensor: 0 along an edge, 1 for a spot. */
-  double cornerness() {
-    return least / most;
-  }
-
-  /** The same from what was left over by a fit. */
   double errorFromFit(double score) {
     return Math.sqrt(Math.max(0, 1 - score * score)) / side * spread;
   }
@@ -320,88 +360,62 @@ final class Pattern {
         && w[1] + reachY < image.height - 1 - MARGIN)) {
       return Double.NaN;
     }
-    return affine ? measureAffine(image, w) : measureMoved(image, w);
-  }
-
-  private double measureMoved(GrayF32 image, double[] w) {
-    int count = side * side;
-    int x0 = (int) Math.floor(w[0]);
-    int y0 = (int) Math.floor(w[1]);
-    float fx = (float) (w[0] - x0);
-    float fy = (float) (w[1] - y0);
-    float a = (1 - fx) * (1 - fy);
-    float b = fx * (1 - fy);
-    float c = (1 - fx) * fy;
-    float d = fx * fy;
     float[] data = image.data;
     float sum = 0;
     float squares = 0;
     float cross = 0;
-    float sx = 0;
-    float sy = 0;
-    for (int j = 0, k = 0; j < side; j++) {
-      int row = image.startIndex + (y0 - radius + j) * image.stride + x0 - radius;
-      int next = row + image.stride;
-      for (int i = 0; i < side; i++, k++) {
-        float v =
-            a * data[row + i] + b * data[row + i + 1] + c * data[next + i] + d * data[next + i + 1];
-        sum += v;
-        squares += v * v;
-        cross += v * pattern[k];
-        sx += v * descent[k];
-        sy += v * descent[count + k];
-      }
-    }
-    sums[0] = sx / cross;
-    sums[1] = sy / cross;
-    return correlation(sum, squares, cross);
-  }
-
-  private double measureAffine(GrayF32 image, double[] w) {
-    int count = side * side;
-    float[] data = image.data;
-    float sum = 0;
-    float squares = 0;
-    float cross = 0;
-    float s0 = 0;
-    float s1 = 0;
     float s2 = 0;
-    float s3 = 0;
     float s4 = 0;
-    float s5 = 0;
+    double s0 = 0;
+    double s1 = 0;
+    double s3 = 0;
+    double s5 = 0;
+    float stepX = (float) w[2];
+    float stepY = (float) w[4];
+    float stepU = 1f / radius;
     for (int j = 0, k = 0; j < side; j++) {
       double v = j - radius;
       float x = (float) (w[0] - radius * w[2] + v * w[3]);
       float y = (float) (w[1] - radius * w[4] + v * w[5]);
+      float u = -1;
+      float rowX = 0;
+      float rowY = 0;
       for (int i = 0; i < side; i++, k++) {
         int xi = (int) x;
         int yi = (int) y;
         float fx = x - xi;
-        float fy = y - yi;
         int at = image.startIndex + yi * image.stride + xi;
-        float top = data[at] + fx * (data[at + 1] - data[at]);
+        float high = Math.fma(fx, data[at + 1] - data[at], data[at]);
         at += image.stride;
-        float low = data[at] + fx * (data[at + 1] - data[at]);
-        float value = top + fy * (low - top);
+        float low = Math.fma(fx, data[at + 1] - data[at], data[at]);
+        float value = Math.fma(y - yi, low - high, high);
+        float byX = value * across[k];
+        float byY = value * down[k];
         sum += value;
-        squares += value * value;
-        cross += value * pattern[k];
-        s0 += value * descent[k];
-        s1 += value * descent[count + k];
-        s2 += value * descent[2 * count + k];
-        s3 += value * descent[3 * count + k];
-        s4 += value * descent[4 * count + k];
-        s5 += value * descent[5 * count + k];
-        x += (float) w[2];
-        y += (float) w[4];
+        squares = Math.fma(value, value, squares);
+        cross = Math.fma(value, pattern[k], cross);
+        rowX += byX;
+        rowY += byY;
+        s2 = Math.fma(byX, u, s2);
+        s4 = Math.fma(byY, u, s4);
+        x += stepX;
+        y += stepY;
+        u += stepU;
       }
+      s0 += rowX;
+      s1 += rowY;
+      s3 += v * rowX;
+      s5 += v * rowY;
     }
-    sums[0] = s0 / cross;
-    sums[1] = s1 / cross;
-    sums[2] = s2 / cross;
-    sums[3] = s3 / cross;
-    sums[4] = s4 / cross;
-    sums[5] = s5 / cross;
+    sums[0] = s0;
+    sums[1] = s1;
+    sums[2] = s2;
+    sums[3] = s3 / radius;
+    sums[4] = s4;
+    sums[5] = s5 / radius;
+    for (int p = 0; p < PARAMETERS; p++) {
+      sums[p] = (sums[p] - brightness[p] * sum) / cross - along[p];
+    }
     return correlation(sum, squares, cross);
   }
 
@@ -418,17 +432,12 @@ final class Pattern {
       sums[4] += prior * radius * (before[2] * w[2] + before[3] * w[4]);
       sums[5] += prior * radius * (before[2] * w[3] + before[3] * w[5] - 1);
     }
-    for (int p = 0; p < parameters; p++) {
+    for (int p = 0; p < PARAMETERS; p++) {
       double s = 0;
-      for (int q = 0; q < parameters; q++) {
-        s += inverse[p * parameters + q] * sums[q];
+      for (int q = 0; q < PARAMETERS; q++) {
+        s += inverse[p * PARAMETERS + q] * sums[q];
       }
       step[p] = s;
-    }
-    if (!affine) {
-      w[0] -= step[0];
-      w[1] -= step[1];
-      return Math.hypot(step[0], step[1]);
     }
     double a = 1 + step[2] / radius;
     double b = step[3] / radius;

@@ -40,7 +40,7 @@ public record PatternLook(int markedOn, int side, float[] marked, float[] now, d
     Map.Entry<Integer, HandFeature.Mark> mark = nearest(feature, frame);
     Optional<GrayF32> first = plates.apply(mark.getKey()).map(Levels::image);
     Optional<GrayF32> other = plates.apply(frame).map(Levels::image);
-    Pattern p = new Pattern(feature.radius(), true);
+    Pattern p = new Pattern(feature.radius());
     // Centres of pixels are whole numbers in this package.
     double mx = mark.getValue().x() - 0.5;
     double my = mark.getValue().y() - 0.5;

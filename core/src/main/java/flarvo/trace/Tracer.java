@@ -241,7 +241,7 @@ public final class Tracer {
   }
 
   private void follow(Levels before, Levels now) {
-    if (GlobalShift.difference(before, now) < REPEATED) {
+    if (GlobalShift.isRepeated(before, now, REPEATED)) {
       notes.add(
           new TraceNote(
               TraceNote.Kind.REPEATED,
@@ -417,12 +417,13 @@ public final class Tracer {
     f.ended = false;
     f.sure = true;
     f.unsure = 0;
-    f.known = f.known == null ? new Pattern(options.radius(), true) : f.known;
+    f.known = f.known == null ? new Pattern(options.radius()) : f.known;
     f.known.take(now.whole(), x, y);
     f.warp = Pattern.at(x, y);
     f.vx = vx;
     f.vy = vy;
     f.age = 0;
+    f.missedPx = Double.POSITIVE_INFINITY;
     f.score = 1;
   }
 }

@@ -46,22 +46,25 @@ class PatternTest {
       double dy = 4 * r.nextDouble() - 2;
       double x = 40 + r.nextInt(40) + r.nextDouble();
       double y = 40 + r.nextInt(40) + r.nextDouble();
-      for (boolean affine : new boolean[] {false, true}) {
-        Pattern p = new Pattern(9, affine);
-        assertThat(p.take(from, x, y)).isTrue();
-        double[] w = Pattern.at(x, y);
-        double score = p.fit(picture(dx, dy, 1, 0.7 + 0.5 * r.nextDouble(), 0), w, 20);
-        assertThat(score).isGreaterThan(0.999);
-        assertThat(w[0] - x).isCloseTo(dx, within(0.04));
-        assertThat(w[1] - y).isCloseTo(dy, within(0.04));
-      }
+      GrayF32 to = picture(dx, dy, 1, 0.7 + 0.5 * r.nextDouble(), 0);
+      Pattern p = new Pattern(9);
+      assertThat(p.take(from, x, y)).isTrue();
+      double[] w = Pattern.at(x, y);
+      assertThat(p.fit(to, w, 20)).isGreaterThan(0.999);
+      assertThat(w[0] - x).isCloseTo(dx, within(0.04));
+      assertThat(w[1] - y).isCloseTo(dy, within(0.04));
+      MovedPattern m = new MovedPattern(9);
+      assertThat(m.take(from, x, y)).isTrue();
+      assertThat(m.fit(to, x, y, 20)).isGreaterThan(0.999);
+      assertThat(m.x() - x).isCloseTo(dx, within(0.04));
+      assertThat(m.y() - y).isCloseTo(dy, within(0.04));
     }
   }
 
   @Test
   void aChangeOfSizeIsToldFromAMove() {
     GrayF32 from = picture(0, 0, 1, 1, 0);
-    Pattern p = new Pattern(9, true);
+    Pattern p = new Pattern(9);
     double m = SIZE / 2.0;
     p.take(from, m, m);
     double[] w = Pattern.at(m, m);
@@ -70,6 +73,56 @@ class PatternTest {
     assertThat(w[5]).isCloseTo(1.08, within(0.01));
     assertThat(w[0]).isCloseTo(m + 0.6, within(0.05));
     assertThat(w[1]).isCloseTo(m - 0.4, within(0.05));
+  }
+
+  /** What is summed over four pixels at once is the correlation of the square itself. */
+  @Test
+  void theCorrelationIsThatOfTheSquare() {
+    Random r = new Random(11);
+    GrayF32 from = picture(0, 0, 1, 1, 4);
+    GrayF32 to = picture(0.4, 0.2, 1.05, 0.8, 4);
+    for (int i = 0; i < 200; i++) {
+      int radius = 4 + r.nextInt(8);
+      double x = 30 + 60 * r.nextDouble();
+      double y = 30 + 60 * r.nextDouble();
+      double atX = x + r.nextDouble() - 0.5;
+      double atY = y + r.nextDouble() - 0.5;
+      MovedPattern p = new MovedPattern(radius);
+      assertThat(p.take(from, x, y)).isTrue();
+      assertThat(p.fit(to, atX, atY, 1))
+          .isCloseTo(correlation(from, x, y, to, atX, atY, radius), within(1e-4));
+    }
+  }
+
+  private static double correlation(
+      GrayF32 from, double x, double y, GrayF32 to, double atX, double atY, int radius) {
+    double a = 0;
+    double b = 0;
+    double aa = 0;
+    double ab = 0;
+    double bb = 0;
+    for (int j = -radius; j <= radius; j++) {
+      for (int i = -radius; i <= radius; i++) {
+        double p = between(from, x + i, y + j);
+        double q = between(to, atX + i, atY + j);
+        a += p;
+        b += q;
+        aa += p * p;
+        ab += p * q;
+        bb += q * q;
+      }
+    }
+    double n = (2 * radius + 1) * (2 * radius + 1);
+    return (ab - a * b / n) / Math.sqrt((aa - a * a / n) * (bb - b * b / n));
+  }
+
+  private static double between(GrayF32 g, double x, double y) {
+    int i = (int) x;
+    int j = (int) y;
+    double fx = x - i;
+    double fy = y - j;
+    return (1 - fy) * ((1 - fx) * g.get(i, j) + fx * g.get(i + 1, j))
+        + fy * ((1 - fx) * g.get(i, j + 1) + fx * g.get(i + 1, j + 1));
   }
 
   /** Weak patterns are trusted less than they deserve, and none more. */
@@ -81,15 +134,14 @@ class PatternTest {
     for (int i = 0; i < 50; i++) {
       double dx = r.nextDouble();
       GrayF32 from = picture(-1e-9 * (i + 1), 0, 1, 1, 1);
-      Pattern p = new Pattern(9, false);
+      MovedPattern moved = new MovedPattern(9);
       double x = 30 + r.nextInt(60);
       double y = 30 + r.nextInt(60);
-      p.take(from, x, y);
-      double[] w = Pattern.at(x, y);
-      p.fit(picture(dx, 0, 1, 1, 1), w, 20);
-      double ex = w[0] - x - dx;
-      double ey = w[1] - y;
-      double e = p.errorFromGrain(1);
+      moved.take(from, x, y);
+      moved.fit(picture(dx, 0, 1, 1, 1), x, y, 20);
+      double ex = moved.x() - x - dx;
+      double ey = moved.y() - y;
+      double e = moved.errorFromGrain(1);
       if (Double.isInfinite(e)) {
         continue; // held by grain alone
       }
@@ -110,11 +162,11 @@ class PatternTest {
         g.set(x, y, (float) ((x < SIZE / 2 ? 60 : 180) + r.nextGaussian()));
       }
     }
-    Pattern p = new Pattern(9, true);
+    MovedPattern p = new MovedPattern(9);
     p.take(g, SIZE / 2.0, SIZE / 2.0);
     assertThat(p.cornerness()).isLessThan(0.05);
     assertThat(p.errorFromGrain(1)).isGreaterThan(0.2);
-    assertThat(new Pattern(9, true).take(new GrayF32(SIZE, SIZE), 60, 60)).as("flat").isFalse();
+    assertThat(new MovedPattern(9).take(new GrayF32(SIZE, SIZE), 60, 60)).as("flat").isFalse();
     assertThat(p.take(g, 5, 60)).as("over the edge").isFalse();
   }
 }

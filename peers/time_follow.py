@@ -29,10 +29,12 @@ for line in sys.stdin:
         q, good, _ = cv2.calcOpticalFlowPyrLK(now, after, p, None, **SEARCH)
         b, again, _ = cv2.calcOpticalFlowPyrLK(after, now, q, None, **SEARCH)
         spent += time.perf_counter() - start
-        # It makes four pyramids where one is new; three are taken off.
+        # It makes four pyramids where one is new, and two with gradients: three are taken off, one of them with.
         start = time.perf_counter()
-        for picture in (now, after, now):
-            cv2.buildOpticalFlowPyramid(picture, SEARCH["winSize"], SEARCH["maxLevel"])
+        for picture, gradients in ((now, False), (after, False), (now, True)):
+            cv2.buildOpticalFlowPyramid(
+                picture, SEARCH["winSize"], SEARCH["maxLevel"], withDerivatives=gradients
+            )
         spent -= time.perf_counter() - start
         near = np.linalg.norm((b - p).reshape(-1, 2), axis=1) < check_trace.BACK_PX
         followed += len(live)

@@ -12,21 +12,26 @@ import org.openjdk.jmh.runner.options.TimeValue;
 
 /**
  * Runs all measurements, or those whose names match the words given; {@code reading} alone reads
- * large files beside other libraries, {@code adjusting} refines solves beside other solvers, {@code
- * plates} takes pictures through a lens beside another library, {@code following} follows features
- * beside another library, {@code sending} sends a large shot to six recipients, {@code suspects}
- * looks for what is wrong with files.
+ * large files beside other libraries, {@code writing} writes them, {@code adjusting} refines solves
+ * beside other solvers, {@code plates} takes pictures through a lens beside another library, {@code
+ * following} follows features beside another library, {@code sending} sends a large shot to six
+ * recipients, {@code suspects} looks for what is wrong with files.
  */
 public final class Main {
 
   private static final Set<String> ALONE =
-      Set.of("reading", "adjusting", "plates", "following", "sending", "suspects");
+      Set.of("reading", "writing", "adjusting", "plates", "following", "sending", "suspects");
 
   private Main() {}
 
   public static void main(String[] args) throws RunnerException, IOException {
     if (args.length == 0 || args[0].equals("reading")) {
       ReadingBench.run(
+          Path.of(System.getProperty("flarvo.files", ".")),
+          Path.of(System.getProperty("flarvo.peers", "peers")));
+    }
+    if (args.length == 0 || args[0].equals("writing")) {
+      WritingBench.run(
           Path.of(System.getProperty("flarvo.files", ".")),
           Path.of(System.getProperty("flarvo.peers", "peers")));
     }

@@ -6,16 +6,12 @@ import flarvo.format.ReadLimits;
 import flarvo.work.Progress;
 import java.io.BufferedWriter;
 import java.io.IOException;
-import java.io.Reader;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.concurrent.Callable;
-import java.util.concurrent.TimeUnit;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
@@ -95,35 +91,7 @@ final class ReadingBench {
         "a crate of 20,000 points and 1,000 camera frames",
         file,
         "the reference library, through Python,",
-        python(peers, "time_usd.py", file));
-  }
-
-  /** The peer's own best time, without its start. */
-  private static OptionalDouble python(Path peers, String script, Path file) throws IOException {
-    Path python = peers.resolve("../.peers/bin/python").normalize();
-    return peer(python, peers.resolve(script).toString(), file.toString());
-  }
-
-  private static OptionalDouble peer(Path program, String... arguments) throws IOException {
-    if (!Files.isExecutable(program)) {
-      return OptionalDouble.empty();
-    }
-    List<String> command = new ArrayList<>(List.of(program.toString()));
-    command.addAll(List.of(arguments));
-    Process p = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
-    try (Reader out = p.inputReader()) {
-      StringBuilder text = new StringBuilder();
-      for (int c = out.read(); c >= 0; c = out.read()) {
-        text.append((char) c);
-      }
-      if (p.waitFor(1, TimeUnit.MINUTES) && p.exitValue() == 0) {
-        return OptionalDouble.of(Double.parseDouble(text.toString().strip()));
-      }
-      return OptionalDouble.empty();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      return OptionalDouble.empty();
-    }
+        Peer.python(peers, "time_usd.py", file.toString()));
   }
 
   /** Our best time beside that of a program of its own. */
@@ -160,7 +128,7 @@ final class ReadingBench {
         "the same",
         file,
         "a reader written in C",
-        peer(
+        Peer.time(
             peers.resolve("../.peers/fbx/release/fbx-dump").normalize(),
             "--time",
             file.toString()));
@@ -196,6 +164,10 @@ final class ReadingBench {
           }
           return sum;
         });
-    beside("the same", file, "Arrow, on two threads,", python(peers, "time_csv.py", file));
+    beside(
+        "the same",
+        file,
+        "Arrow, on two threads,",
+        Peer.python(peers, "time_csv.py", file.toString()));
   }
 }

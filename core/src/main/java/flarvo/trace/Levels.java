@@ -1,13 +1,9 @@
 package flarvo.trace;
 
-import boofcv.factory.transform.pyramid.FactoryPyramid;
 import boofcv.struct.image.GrayF32;
-import boofcv.struct.image.ImageType;
-import boofcv.struct.pyramid.ConfigDiscreteLevels;
-import boofcv.struct.pyramid.PyramidDiscrete;
 import flarvo.scene.Luma;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.stream.IntStream;
 
 /**
  * A frame, and the same half as large, a quarter as large and so on. Pixel {@code x} of a frame
@@ -19,7 +15,6 @@ record Levels(int frame, List<GrayF32> at) {
   private static final int SMALLEST = 32;
 
   private static final int MOST = 5;
-  private static final int BLUR_RADIUS = 2;
 
   /** A picture over the same numbers. */
   static GrayF32 image(Luma l) {
@@ -37,11 +32,11 @@ record Levels(int frame, List<GrayF32> at) {
     while (n < MOST && Math.min(l.width(), l.height()) >> n >= SMALLEST) {
       n++;
     }
-    PyramidDiscrete<GrayF32> p =
-        FactoryPyramid.discreteGaussian(
-            ConfigDiscreteLevels.levels(n), -1, BLUR_RADIUS, true, ImageType.SB_F32);
-    p.process(whole);
-    return new Levels(frame, IntStream.range(0, p.getNumLayers()).mapToObj(p::getLayer).toList());
+    List<GrayF32> at = new ArrayList<>(List.of(whole));
+    while (at.size() < n) {
+      at.add(HalfSize.of(at.get(at.size() - 1)));
+    }
+    return new Levels(frame, List.copyOf(at));
   }
 
   GrayF32 whole() {

@@ -1,0 +1,46 @@
+package flarvo.bench;
+
+import java.io.IOException;
+import java.io.Reader;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.OptionalDouble;
+import java.util.concurrent.TimeUnit;
+
+/** Programs that measure a library that we did not write, and print milliseconds. */
+final class Peer {
+
+  private Peer() {}
+
+  /** The peer's own best time, without its start; empty where it is not here, or fails. */
+  static OptionalDouble python(Path peers, String script, String... arguments) throws IOException {
+    List<String> all = new ArrayList<>(List.of(peers.resolve(script).toString()));
+    all.addAll(List.of(arguments));
+    return time(peers.resolve("../.peers/bin/python").normalize(), all.toArray(String[]::new));
+  }
+
+  /** The same of any program. */
+  static OptionalDouble time(Path program, String... arguments) throws IOException {
+    if (!Files.isExecutable(program)) {
+      return OptionalDouble.empty();
+    }
+    List<String> command = new ArrayList<>(List.of(program.toString()));
+    command.addAll(List.of(arguments));
+    Process p = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
+    try (Reader out = p.inputReader()) {
+      StringBuilder text = new StringBuilder();
+      for (int c = out.read(); c >= 0; c = out.read()) {
+        text.append((char) c);
+      }
+      if (p.waitFor(1, TimeUnit.MINUTES) && p.exitValue() == 0) {
+        return OptionalDouble.of(Double.parseDouble(text.toString().strip()));
+      }
+      return OptionalDouble.empty();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      return OptionalDouble.empty();
+    }
+  }
+}

@@ -21,6 +21,17 @@ final class Peer {
     return time(peers.resolve("../.peers/bin/python").normalize(), all.toArray(String[]::new));
   }
 
+  /** The same of a script of the glTF libraries, which stand beside their packages. */
+  static OptionalDouble node(Path peers, String script, String... arguments) throws IOException {
+    Path at = peers.resolve("../.peers/gltf").normalize().resolve(script);
+    if (!Files.isReadable(at)) {
+      return OptionalDouble.empty();
+    }
+    List<String> command = new ArrayList<>(List.of("node", at.toString()));
+    command.addAll(List.of(arguments));
+    return time(command);
+  }
+
   /** The same of any program. */
   static OptionalDouble time(Path program, String... arguments) throws IOException {
     if (!Files.isExecutable(program)) {
@@ -28,6 +39,10 @@ final class Peer {
     }
     List<String> command = new ArrayList<>(List.of(program.toString()));
     command.addAll(List.of(arguments));
+    return time(command);
+  }
+
+  private static OptionalDouble time(List<String> command) throws IOException {
     Process p = new ProcessBuilder(command).redirectError(ProcessBuilder.Redirect.DISCARD).start();
     try (Reader out = p.inputReader()) {
       StringBuilder text = new StringBuilder();

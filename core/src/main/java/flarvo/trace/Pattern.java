@@ -30,7 +30,7 @@ final class Pattern {
   static final double MARGIN = 0.01;
 
   /** Sideways steps of a fit end it when they are smaller, in pixels. */
-  private static final double STILL = 0.02;
+  private static final double STILL = 0.008;
 
   private static final int PARAMETERS = 6;
 

@@ -1,5 +1,6 @@
 package flarvo.format.fbx;
 
+import flarvo.format.NumberText;
 import flarvo.work.Progress;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -96,7 +97,7 @@ final class FbxTextWriter {
       return b ? "Y" : "N";
     }
     if (v instanceof Double d) {
-      return d == Math.rint(d) && Math.abs(d) < 1e15 ? Long.toString(d.longValue()) : d.toString();
+      return NumberText.plain(d);
     }
     if (v instanceof Float f) {
       return f == Math.rint(f) && Math.abs(f) < 1e7f ? Long.toString(f.longValue()) : f.toString();

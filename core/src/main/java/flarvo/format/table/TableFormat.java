@@ -22,15 +22,12 @@ import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 
 /** Camera table, with the trackers' positions in a second table beside it. */
 public final class TableFormat implements SceneFormat {
@@ -136,40 +133,31 @@ public final class TableFormat implements SceneFormat {
     ShotCamera c = scene.cameras().get(0).camera();
     Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
     comments(text, scene, spoken, c);
-    CSVPrinter csv =
-        new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
+    TableRows rows = new TableRows(text);
     boolean shifts = spoken.film().shift() != LensShift.IGNORED;
-    csv.printRecord(shifts ? withShift(COLUMNS, SHIFT_X, SHIFT_Y) : COLUMNS);
+    COLUMNS.forEach(rows::cell);
+    if (shifts) {
+      rows.cell(SHIFT_X).cell(SHIFT_Y);
+    }
+    rows.end();
     EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
     for (int f = c.frames().first(); f <= c.frames().last(); f++) {
       progress.step(f - c.frames().first(), c.frames().count());
       Pose p = c.poses().at(f);
       Optics o = c.optics().at(f);
-      List<Object> row =
-          List.of(
-              f,
-              p.position().x(),
-              p.position().y(),
-              p.position().z(),
-              spoken.angles().fromRadians(angles.radians(f, 0)),
-              spoken.angles().fromRadians(angles.radians(f, 1)),
-              spoken.angles().fromRadians(angles.radians(f, 2)),
-              o.focalLengthMm(),
-              o.filmWidthMm(),
-              o.filmHeightMm());
-      double scale = shiftScale(spoken, o);
-      csv.printRecord(
-          shifts ? withShift(row, o.principalXMm() / scale, o.principalYMm() / scale) : row);
+      rows.cell(f).cell(p.position().x()).cell(p.position().y()).cell(p.position().z());
+      for (int axis = 0; axis < 3; axis++) {
+        rows.cell(spoken.angles().fromRadians(angles.radians(f, axis)));
+      }
+      rows.cell(o.focalLengthMm()).cell(o.filmWidthMm()).cell(o.filmHeightMm());
+      if (shifts) {
+        double scale = shiftScale(spoken, o);
+        rows.cell(o.principalXMm() / scale).cell(o.principalYMm() / scale);
+      }
+      rows.end();
     }
-    csv.flush();
+    text.flush();
     return List.of();
-  }
-
-  private static List<Object> withShift(List<?> row, Object x, Object y) {
-    List<Object> longer = new ArrayList<>(row);
-    longer.add(x);
-    longer.add(y);
-    return longer;
   }
 
   /** Millimetres of principal point, right and up, in one of the dialect's numbers for a shift. */
@@ -215,15 +203,14 @@ public final class TableFormat implements SceneFormat {
       Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
       List<TrackerSet> still = scene.trackers().stream().filter(t -> !t.moves()).toList();
       text.write("# rows: " + still.stream().mapToInt(TrackerSet::size).sum() + "\n");
-      CSVPrinter csv =
-          new CSVPrinter(text, CSVFormat.RFC4180.builder().setRecordSeparator('\n').get());
-      csv.printRecord("tracker", "x", "y", "z");
+      TableRows rows = new TableRows(text);
+      rows.cell("tracker").cell("x").cell("y").cell("z").end();
       for (TrackerSet t : still) {
         for (int i = 0; i < t.size(); i++) {
-          csv.printRecord(t.names().get(i), t.x(i), t.y(i), t.z(i));
+          rows.cell(t.names().get(i)).cell(t.x(i)).cell(t.y(i)).cell(t.z(i)).end();
         }
       }
-      csv.flush();
+      text.flush();
     }
   }
 }

@@ -1,5 +1,6 @@
 package flarvo.format.usd;
 
+import flarvo.format.NumberText;
 import flarvo.report.InputError;
 import java.util.Arrays;
 import java.util.Optional;
@@ -28,7 +29,7 @@ final class UsdEvaluator {
             () ->
                 new InputError(
                     file,
-                    "<" + prim.path + "." + a.name() + "> at time " + plain(time),
+                    "<" + prim.path + "." + a.name() + "> at time " + NumberText.plain(time),
                     "the value is blocked there",
                     "Request a new copy"));
   }
@@ -69,7 +70,7 @@ final class UsdEvaluator {
         v instanceof Double d
             ? new double[] {d}
             : v instanceof UsdArray array ? array.numbers().clone() : new double[0];
-    String at = Double.isNaN(time) ? "" : " at time " + plain(time);
+    String at = Double.isNaN(time) ? "" : " at time " + NumberText.plain(time);
     if (n.length != wanted) {
       throw new InputError(
           file,
@@ -97,10 +98,6 @@ final class UsdEvaluator {
   private static boolean isSinglePrecision(String type) {
     String t = type.endsWith("[]") ? type.substring(0, type.length() - 2) : type;
     return t.startsWith("float") || (t.endsWith("f") && !t.equals("half"));
-  }
-
-  private static String plain(double time) {
-    return time == Math.rint(time) ? Long.toString((long) time) : Double.toString(time);
   }
 
   static double[] lerp(double[] a, double[] b, double u) {

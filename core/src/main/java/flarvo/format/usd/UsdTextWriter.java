@@ -1,5 +1,6 @@
 package flarvo.format.usd;
 
+import flarvo.format.NumberText;
 import flarvo.work.Progress;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -54,7 +55,10 @@ final class UsdTextWriter {
       }
       line("}");
     } else {
-      line(key + " = " + (value instanceof Double d ? plain(d) : quoted(String.valueOf(value))));
+      line(
+          key
+              + " = "
+              + (value instanceof Double d ? NumberText.plain(d) : quoted(String.valueOf(value))));
     }
   }
 
@@ -107,7 +111,12 @@ final class UsdTextWriter {
     }
     line(lead + ".timeSamples = {");
     for (int i = 0; i < a.times().length; i++) {
-      line("    " + plain(a.times()[i]) + ": " + spell(a.type(), a.samples().get(i)) + ",");
+      line(
+          "    "
+              + NumberText.plain(a.times()[i])
+              + ": "
+              + spell(a.type(), a.samples().get(i))
+              + ",");
     }
     line("}");
   }
@@ -161,7 +170,7 @@ final class UsdTextWriter {
   }
 
   private static String number(String type, double v) {
-    return SINGLE.contains(type.replace("[]", "")) ? plainFloat((float) v) : plain(v);
+    return SINGLE.contains(type.replace("[]", "")) ? plainFloat((float) v) : NumberText.plain(v);
   }
 
   private void line(String s) throws IOException {
@@ -170,11 +179,6 @@ final class UsdTextWriter {
     }
     out.write(s);
     out.write('\n');
-  }
-
-  /** The shortest text that reads back as the same double. */
-  private static String plain(double v) {
-    return v == Math.rint(v) && Math.abs(v) < 1e15 ? Long.toString((long) v) : Double.toString(v);
   }
 
   private static String plainFloat(float v) {

@@ -260,7 +260,8 @@ final class MovedPattern {
     withItself(image.data, first, image.stride, middle);
   }
 
-  private void withPattern(float[] near, int first, int n, float middle) {
+  /** Of the pattern and its gradients, with each of the four pixels. */
+  private void withPattern(float[] data, int first, int stride, float middle) {
     float p0 = 0;
     float p1 = 0;
     float p2 = 0;
@@ -274,13 +275,13 @@ final class MovedPattern {
     float y2 = 0;
     float y3 = 0;
     for (int j = 0, k = 0; j < side; j++) {
-      int at = first + j * n;
-      float a = near[at] - middle;
-      float c = near[at + n] - middle;
+      int at = first + j * stride;
+      float a = data[at] - middle;
+      float c = data[at + stride] - middle;
       for (int i = 0; i < side; i++, k++) {
         at++;
-        float b = near[at] - middle;
-        float d = near[at + n] - middle;
+        float b = data[at] - middle;
+        float d = data[at + stride] - middle;
         float p = pattern[k];
         float gx = across[k];
         float gy = down[k];
@@ -313,7 +314,7 @@ final class MovedPattern {
   }
 
   /** Sums over the first of the four pixels; the others' differ by a row and a column. */
-  private void withItself(float[] near, int first, int n, float middle) {
+  private void withItself(float[] data, int first, int stride, float middle) {
     float sum = 0;
     float square = 0;
     float beside = 0;
@@ -321,13 +322,13 @@ final class MovedPattern {
     float falling = 0;
     float rising = 0;
     for (int j = 0; j < side; j++) {
-      int at = first + j * n;
-      float a = near[at] - middle;
-      float c = near[at + n] - middle;
+      int at = first + j * stride;
+      float a = data[at] - middle;
+      float c = data[at + stride] - middle;
       for (int i = 0; i < side; i++) {
         at++;
-        float b = near[at] - middle;
-        float d = near[at + n] - middle;
+        float b = data[at] - middle;
+        float d = data[at + stride] - middle;
         sum += a;
         square = Math.fma(a, a, square);
         beside = Math.fma(a, b, beside);
@@ -344,24 +345,25 @@ final class MovedPattern {
     double squareBelow = square;
     double besideBelow = beside;
     double belowRight = below;
-    int last = first + side * n;
+    int last = first + side * stride;
     for (int i = 0; i < side; i++) {
-      int row = first + i * n;
-      float left = near[row] - middle;
-      float right = near[row + side] - middle;
-      float top = near[first + i] - middle;
-      float low = near[last + i] - middle;
+      int row = first + i * stride;
+      float left = data[row] - middle;
+      float right = data[row + side] - middle;
+      float top = data[first + i] - middle;
+      float low = data[last + i] - middle;
       sumRight += right - left;
       squareRight += right * right - left * left;
       sumBelow += low - top;
       squareBelow += low * low - top * top;
-      besideBelow += low * (near[last + i + 1] - middle) - top * (near[first + i + 1] - middle);
-      belowRight += right * (near[row + n + side] - middle) - left * (near[row + n] - middle);
+      besideBelow += low * (data[last + i + 1] - middle) - top * (data[first + i + 1] - middle);
+      belowRight +=
+          right * (data[row + stride + side] - middle) - left * (data[row + stride] - middle);
     }
-    float topLeft = near[first] - middle;
-    float topRight = near[first + side] - middle;
-    float lowLeft = near[last] - middle;
-    float lowRight = near[last + side] - middle;
+    float topLeft = data[first] - middle;
+    float topRight = data[first + side] - middle;
+    float lowLeft = data[last] - middle;
+    float lowRight = data[last + side] - middle;
     plain[0] = sum;
     plain[1] = sumRight;
     plain[2] = sumBelow;

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.concurrent.TimeUnit;
 
@@ -21,7 +22,21 @@ final class Peer {
     return time(peers.resolve("../.peers/bin/python").normalize(), all.toArray(String[]::new));
   }
 
-  /** The same of a script of the glTF libraries, which stand beside their packages. */
+  /** Its time, and how many times as long ours took, in milliseconds. */
+  static String words(String peer, double ours, OptionalDouble theirs) {
+    return theirs.isPresent()
+        ? String.format(
+            Locale.ROOT,
+            "%s %.0f ms; ratio %.2f",
+            peer,
+            theirs.getAsDouble(),
+            ours / theirs.getAsDouble())
+        : peer + " is not here; './flarvo peers' fetches it";
+  }
+
+  /**
+   * The peer's own best time, by a script of the glTF libraries, which stand beside their packages.
+   */
   static OptionalDouble node(Path peers, String script, String... arguments) throws IOException {
     Path at = peers.resolve("../.peers/gltf").normalize().resolve(script);
     if (!Files.isReadable(at)) {

@@ -75,14 +75,7 @@ final class ReadingBench {
         what,
         Files.size(file) / 1e6,
         ours,
-        theirs.isPresent()
-            ? String.format(
-                Locale.ROOT,
-                "%s %.0f ms; ratio %.2f",
-                peer,
-                theirs.getAsDouble(),
-                ours / theirs.getAsDouble())
-            : peer + " is not here; './flarvo peers' fetches it");
+        Peer.words(peer, ours, theirs));
   }
 
   private static void crate(Path file, Path peers) throws IOException {

@@ -96,13 +96,6 @@ final class WritingBench {
         format,
         Files.size(file) / 1e6,
         ours,
-        theirs.isPresent()
-            ? String.format(
-                Locale.ROOT,
-                "%s %.0f ms; ratio %.2f",
-                peer,
-                theirs.getAsDouble(),
-                ours / theirs.getAsDouble())
-            : peer + " is not here; './flarvo peers' fetches it");
+        Peer.words(peer, ours, theirs));
   }
 }

@@ -83,18 +83,7 @@ final class MovedPattern {
    * @return false where it leaves the picture, or has nothing to be recognised by
    */
   boolean take(GrayF32 image, double atX, double atY) {
-    int x0 = (int) Math.floor(atX);
-    int y0 = (int) Math.floor(atY);
-    int reach = radius + 1;
-    if (x0 - reach < 0
-        || y0 - reach < 0
-        || x0 + reach + 1 >= image.width
-        || y0 + reach + 1 >= image.height) {
-      return false;
-    }
-    Pattern.sample(
-        image, x0 - reach, y0 - reach, (float) (atX - x0), (float) (atY - y0), wide, side + 2);
-    return prepare();
+    return Pattern.sample(image, atX, atY, radius + 1, wide) && prepare();
   }
 
   private boolean prepare() {

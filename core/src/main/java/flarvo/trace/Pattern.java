@@ -76,28 +76,30 @@ final class Pattern {
    * @return false where it leaves the picture, or has nothing to be recognised by
    */
   boolean take(GrayF32 image, double x, double y) {
+    return sample(image, x, y, radius + 1, wide) && prepare();
+  }
+
+  /**
+   * Takes the numbers of a square of a picture, row by row.
+   *
+   * @param reach pixels to each side of its centre
+   * @return false where it leaves the picture
+   */
+  static boolean sample(GrayF32 image, double x, double y, int reach, float[] square) {
     int x0 = (int) Math.floor(x);
     int y0 = (int) Math.floor(y);
-    int reach = radius + 1;
     if (x0 - reach < 0
         || y0 - reach < 0
         || x0 + reach + 1 >= image.width
         || y0 + reach + 1 >= image.height) {
       return false;
     }
-    sample(image, x0 - reach, y0 - reach, (float) (x - x0), (float) (y - y0), wide, side + 2);
-    return prepare();
-  }
-
-  /**
-   * Takes a square of a picture.
-   *
-   * @param fx how far right of pixels of the picture those of the square lie
-   */
-  static void sample(GrayF32 image, int left, int top, float fx, float fy, float[] square, int n) {
+    int n = 2 * reach + 1;
+    float fx = (float) (x - x0);
+    float fy = (float) (y - y0);
     float[] data = image.data;
     for (int j = 0, k = 0; j < n; j++) {
-      int row = image.startIndex + (top + j) * image.stride + left;
+      int row = image.startIndex + (y0 - reach + j) * image.stride + x0 - reach;
       int next = row + image.stride;
       float a = data[row];
       float c = data[next];
@@ -111,6 +113,7 @@ final class Pattern {
         c = d;
       }
     }
+    return true;
   }
 
   private boolean prepare() {

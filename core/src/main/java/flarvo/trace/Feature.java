@@ -24,7 +24,7 @@ final class Feature {
 
   double vy;
 
-  /** How far the last step led from where it was foretold, in pixels. */
+  /** How far from where it was predicted the last step ended, in pixels. */
   double missedPx = Double.POSITIVE_INFINITY;
 
   /** What was round a place near it, in a frame in which it was seen. */

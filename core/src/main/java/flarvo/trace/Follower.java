@@ -13,11 +13,11 @@ final class Follower {
   private static final int FINE_ROUNDS = 8;
   private static final int SHAPE_ROUNDS = 10;
 
-  /** Levels that are enough where the last step may foretell the next. */
+  /** Levels that are enough where the last step predicts the next. */
   private static final int NEAR_LEVELS = 3;
 
-  /** Where the last step was foretold within this, in pixels, the picture itself is enough. */
-  private static final double FORETOLD_PX = 1;
+  /** Where the last step was predicted within this, in pixels, the picture itself is enough. */
+  private static final double PREDICTED_PX = 1;
 
   /** Correlation from one frame to the next. */
   private static final double LEAST_STEP = 0.6;
@@ -103,7 +103,7 @@ final class Follower {
    * @param px where it is expected, and how it got there from where it was
    */
   Step follow(Feature f, Levels from, Levels to, double px, double py, boolean wide) {
-    if (!wide && f.missedPx < FORETOLD_PX) {
+    if (!wide && f.missedPx < PREDICTED_PX) {
       Step s = follow(f, from, to, px, py, 1);
       if (s != Step.LOST) {
         return s;

@@ -20,7 +20,7 @@ final class HalfSize {
 
   private final GrayF32 from;
 
-  /** The last five rows: whole arrays, which the compiler takes eight numbers at a time. */
+  /** The last five rows, in arrays of their own, so that the loop over them is vectorised. */
   private final float[][] rows = new float[TAPS][];
 
   private final float[] blurred;

@@ -8,6 +8,7 @@ import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
+import java.util.List;
 import java.util.function.Consumer;
 import java.util.zip.Deflater;
 import org.junit.jupiter.api.Test;
@@ -107,6 +108,64 @@ class FbxBinaryTest {
     assertThat(FbxScene.plainName(top.text(6))).isEqualTo("cam");
     assertThat(top.child("a").orElseThrow().array()).containsExactly(1, 2, 3);
     assertThat(top.child("b").orElseThrow().array()).containsExactly(4, 5, 6);
+  }
+
+  /**
+   * Single numbers are those of the whole record, wherever they stand and whatever lies between.
+   */
+  @Test
+  void numbersOfAPropertyWithoutItsRecord() {
+    begin(7400);
+    record(
+        "Properties70",
+        0,
+        b -> {},
+        () -> {
+          property("First", 3);
+          property("Lcl Translation", 0.25);
+        });
+    out.zeros(13);
+    List<FbxNode> all = parse().children.get(0).children;
+    for (String name : List.of("First", "Lcl Translation")) {
+      int at = FbxRecords.find(all, name);
+      FbxNode whole = all.get(at);
+      assertThat(whole.text(0)).isEqualTo(name);
+      for (int from = 0; from < 11; from++) {
+        double[] some = new double[3];
+        FbxRecords.numbers(all, at, from, some);
+        for (int k = 0; k < 3; k++) {
+          assertThat(Double.valueOf(some[k]))
+              .as("%s %d", name, from + k)
+              .isEqualTo(Double.valueOf(whole.number(from + k)));
+        }
+      }
+    }
+    double[] place = new double[3];
+    FbxRecords.numbers(all, FbxRecords.find(all, "Lcl Translation"), 4, place);
+    assertThat(place).containsExactly(0.25, 1.25, 2.25);
+    assertThat(FbxRecords.find(all, "Last")).isEqualTo(-1);
+  }
+
+  private void property(String name, double first) {
+    record(
+        "P",
+        9,
+        b -> {
+          for (String word : List.of(name, "Vector", "", "A")) {
+            b.u8('S');
+            b.i32(word.length());
+            b.text(word);
+          }
+          for (int i = 0; i < 3; i++) {
+            b.u8('D');
+            b.f64(first + i);
+          }
+          b.u8('I');
+          b.i32(-7);
+          b.u8('Y');
+          b.u16(0xFFFE);
+        },
+        null);
   }
 
   @Test

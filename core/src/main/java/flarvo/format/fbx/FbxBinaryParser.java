@@ -6,6 +6,7 @@ import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.util.Arrays;
+import java.util.List;
 import java.util.zip.DataFormatException;
 import java.util.zip.Inflater;
 
@@ -14,6 +15,9 @@ final class FbxBinaryParser {
 
   /** No packing does better than this, so a larger claim is a lie. */
   private static final long BEST_RATIO = 1032;
+
+  /** How deep objects stand. */
+  private static final int OBJECT = 2;
 
   private final ByteSource in;
   private final ByteCursor c;
@@ -32,7 +36,13 @@ final class FbxBinaryParser {
         public void numbers(int offset, int from, double[] into) {
           numbersAgain(offset, from, into);
         }
+
+        @Override
+        public long whole(int offset, int i) {
+          return wholeAgain(offset, i);
+        }
       };
+  private final FbxRecords.Places places = new FbxRecords.Places();
   private int records;
 
   FbxBinaryParser(ByteSource in, ReadLimits limits, Progress progress) {
@@ -112,28 +122,67 @@ final class FbxBinaryParser {
     progress.step(c.position(), in.size());
     int start = c.position();
     Header h = header(depth, limit);
-    if (h.end == 0) {
-      return null;
-    }
-    FbxNode node = new FbxNode(h.name, h.count);
+    return h.end == 0 ? null : record(start, h, depth);
+  }
+
+  private FbxNode record(int start, Header h, int depth) {
     long valuesEnd = c.position() + h.bytes;
-    for (int i = 0; i < h.count; i++) {
-      node.values.add(value());
-    }
+    FbxNode node = new FbxNode(h.name, values(h.count));
     valuesFill(valuesEnd, start, h);
-    if (h.name.equals("Properties70") || h.name.equals("Connections")) {
-      node.children = records(depth + 1, h.end);
-    } else {
-      while (c.position() < h.end) {
-        FbxNode child = record(depth + 1, h.end);
-        if (child == null) {
-          break;
-        }
-        node.add(child);
-      }
+    switch (h.name) {
+      case "Properties70" -> node.children = records(depth + 1, h.end, "P");
+      case "Connections" -> node.children = records(depth + 1, h.end, "C");
+      default -> children(node, depth, h.end);
     }
     endsThere(start, h);
     return node;
+  }
+
+  /** Of models and their attributes, which a large file has most of, the properties alone count. */
+  private void children(FbxNode of, int depth, long end) {
+    boolean propertiesAlone =
+        depth == OBJECT && (of.name.equals("Model") || of.name.equals("NodeAttribute"));
+    while (c.position() < end) {
+      progress.step(c.position(), in.size());
+      int start = c.position();
+      Header h = header(depth + 1, end);
+      if (h.end == 0) {
+        break;
+      }
+      if (propertiesAlone && !h.name.equals("Properties70")) {
+        pass(start, h, depth + 1);
+      } else {
+        of.add(record(start, h, depth + 1));
+      }
+    }
+  }
+
+  /**
+   * Checks that a record is whole and leaves it in the file.
+   *
+   * @return its first value, empty where that is no text
+   */
+  private String pass(int start, Header h, int depth) {
+    long valuesEnd = c.position() + h.bytes;
+    String first = "";
+    for (int i = 0; i < h.count; i++) {
+      if (i == 0 && in.u8(c.position()) == 'S') {
+        first = (String) value();
+      } else {
+        skipValue();
+      }
+    }
+    valuesFill(valuesEnd, start, h);
+    while (c.position() < h.end) {
+      int at = c.position();
+      Header inner = header(depth + 1, h.end);
+      if (inner.end == 0) {
+        break;
+      }
+      pass(at, inner, depth + 1);
+    }
+    endsThere(start, h);
+    return first;
   }
 
   private void valuesFill(long valuesEnd, int start, Header h) {
@@ -148,33 +197,19 @@ final class FbxBinaryParser {
     }
   }
 
-  /** Records that are checked to be whole and stay in the file. */
-  private FbxRecords records(int depth, long end) {
-    FbxRecords out = new FbxRecords(loader, depth, end);
+  /** Records that are checked to be whole and stay in the file; named are those of one kind. */
+  private FbxRecords records(int depth, long end, String kind) {
+    int from = places.count();
     while (c.position() < end) {
       int start = c.position();
       Header h = header(depth, end);
       if (h.end == 0) {
         break;
       }
-      long valuesEnd = c.position() + h.bytes;
-      String first = "";
-      for (int i = 0; i < h.count; i++) {
-        if (i == 0 && in.u8(c.position()) == 'S') {
-          first = (String) value();
-        } else {
-          skipValue();
-        }
-      }
-      valuesFill(valuesEnd, start, h);
-      while (c.position() < h.end && record(depth + 1, h.end) != null) {
-        // Nobody nests anything in a property; what is there is checked all the same.
-      }
-      endsThere(start, h);
-      out.add(start, h.name.equals("P") ? first : "");
+      String first = pass(start, h, depth);
+      places.add(start, h.name.equals(kind) ? first : "");
     }
-    out.trim();
-    return out;
+    return new FbxRecords(loader, kind, depth, end, places, from);
   }
 
   private FbxNode again(int at, int depth, long end) {
@@ -185,17 +220,26 @@ final class FbxBinaryParser {
     return n;
   }
 
-  /** Of a record that was checked when it was first met. */
-  private void numbersAgain(int at, int from, double[] into) {
+  /** Goes to a value of a record that was checked when it was first met; how many it has. */
+  private long valueAgain(int at, int from) {
     c.moveTo(at);
     c.skip(wide ? 8 : 4);
     long count = wide ? c.i64() : c.u32();
     c.skip(wide ? 8 : 4);
     c.skip(c.u8());
-    int last = (int) Math.min(count, from + (long) into.length);
     for (int i = 0; i < Math.min(count, from); i++) {
       skipValue();
     }
+    return count;
+  }
+
+  private long wholeAgain(int at, int i) {
+    return valueAgain(at, i) > i && value() instanceof Number n ? n.longValue() : 0;
+  }
+
+  private void numbersAgain(int at, int from, double[] into) {
+    long count = valueAgain(at, from);
+    int last = (int) Math.min(count, from + (long) into.length);
     Arrays.fill(into, Double.NaN);
     for (int i = from; i < last; i++) {
       into[i - from] = value() instanceof Number n ? n.doubleValue() : Double.NaN;
@@ -215,6 +259,17 @@ final class FbxBinaryParser {
       }
       default -> value(); // arrays, and what is of no kind that is known
     }
+  }
+
+  private List<Object> values(int count) {
+    if (count == 0) {
+      return List.of();
+    }
+    Object[] out = new Object[count];
+    for (int i = 0; i < count; i++) {
+      out[i] = value();
+    }
+    return Arrays.asList(out);
   }
 
   private Object value() {

@@ -28,22 +28,19 @@ final class FbxNode {
   List<FbxNode> children = List.of();
 
   FbxNode(String name) {
-    this(name, 0);
+    this(name, new ArrayList<>());
   }
 
   /**
-   * @param count how many values are to come
+   * @param values kept as they are
    */
-  FbxNode(String name, int count) {
+  FbxNode(String name, List<Object> values) {
     this.name = name;
-    this.values = new ArrayList<>(count);
+    this.values = values;
   }
 
   void add(FbxNode child) {
-    if (children.isEmpty()) {
-      children = new ArrayList<>();
-    }
-    children.add(child);
+    children = ShortList.with(children, child);
   }
 
   Optional<FbxNode> child(String childName) {

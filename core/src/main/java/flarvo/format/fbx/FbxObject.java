@@ -1,6 +1,5 @@
 package flarvo.format.fbx;
 
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -99,10 +98,7 @@ final class FbxObject {
   }
 
   void add(FbxObject child) {
-    if (children.isEmpty()) {
-      children = new ArrayList<>();
-    }
-    children.add(child);
+    children = ShortList.with(children, child);
   }
 
   Map<String, FbxAnimated> animated() {

@@ -14,7 +14,7 @@ import java.util.Set;
 /** Objects and connections of a file, tied together; one animation stack chosen. */
 final class FbxScene {
 
-  final Map<Long, FbxObject> objects = new LinkedHashMap<>();
+  final Map<Long, FbxObject> objects;
   final FbxObject settings;
   final List<Note> notes = new ArrayList<>();
   final List<String> takes = new ArrayList<>();
@@ -33,6 +33,7 @@ final class FbxScene {
     FbxNode global = root.child("GlobalSettings").orElseGet(() -> new FbxNode("GlobalSettings"));
     settings = new FbxObject(0, "GlobalSettings", "", "", global, Map.of());
     Map<String, Map<String, FbxNode>> templates = templates(root);
+    objects = new LinkedHashMap<>(2 * objectsNode.children.size());
     for (FbxNode n : objectsNode.children) {
       long id = n.whole(0);
       Map<String, FbxNode> template = templates.get(n.name);
@@ -93,36 +94,35 @@ final class FbxScene {
     Map<Long, Set<Long>> stackLayers = new LinkedHashMap<>();
     Map<Long, Long> layerOf = new HashMap<>();
     List<FbxNode> animating = new ArrayList<>();
-    for (FbxNode c : connections.children) {
-      if (!c.name.equals("C")) {
+    List<FbxNode> list = connections.children;
+    for (int i = 0; i < list.size(); i++) {
+      String kind = FbxRecords.word(list, i, "C");
+      if (kind.isEmpty()) {
         continue;
       }
-      FbxObject child = objects.get(c.whole(1));
-      FbxObject parent = objects.get(c.whole(2));
+      FbxObject child = objects.get(FbxRecords.whole(list, i, 1));
+      long to = FbxRecords.whole(list, i, 2);
+      FbxObject parent = objects.get(to);
       if (child == null || parent == null) {
-        sayLost(c, child);
+        if (to != 0 && kind.equals("OO")) {
+          sayLost(child);
+        }
         continue; // the scene's root is number 0 and no object
       }
       if (child.kind.startsWith("Animation")) {
-        animating.add(c);
+        animating.add(list.get(i));
       }
       if (child.kind.equals("AnimationLayer") && parent.kind.equals("AnimationStack")) {
         stackLayers.computeIfAbsent(parent.id, k -> new LinkedHashSet<>()).add(child.id);
       } else if (child.kind.equals("AnimationCurveNode") && parent.kind.equals("AnimationLayer")) {
         layerOf.put(child.id, parent.id);
-      } else if (c.text(0).equals("OO") && !child.kind.startsWith("Animation")) {
+      } else if (kind.equals("OO") && !child.kind.startsWith("Animation")) {
         parent.add(child);
         if (parent.kind.equals("Model") && child.kind.equals("Model")) {
           child.parent = parent;
         }
-      } else if (c.text(0).equals("OP")
-          && child.kind.equals("Model")
-          && parent.kind.equals("Model")) {
-        parent.link(c.text(3), child);
-      } else if (c.text(0).equals("OP")
-          && child.kind.equals("Texture")
-          && parent.kind.equals("Material")) {
-        parent.link(c.text(3), child);
+      } else if (kind.equals("OP") && pointsTo(parent, child)) {
+        parent.link(list.get(i).text(3), child);
       }
     }
     List<FbxLayer> layers = layers(stackLayers);
@@ -130,12 +130,14 @@ final class FbxScene {
     sayLayers(layers);
   }
 
+  private static boolean pointsTo(FbxObject parent, FbxObject child) {
+    return child.kind.equals("Model") && parent.kind.equals("Model")
+        || child.kind.equals("Texture") && parent.kind.equals("Material");
+  }
+
   /** Here it stands at the top; another reader may leave it out. */
-  private void sayLost(FbxNode connection, FbxObject child) {
-    if (child != null
-        && child.kind.equals("Model")
-        && connection.text(0).equals("OO")
-        && connection.whole(2) != 0) {
+  private void sayLost(FbxObject child) {
+    if (child != null && child.kind.equals("Model")) {
       notes.add(
           Note.conflicting(
               "Model " + child.name,

@@ -8,6 +8,7 @@ import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
+import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.zip.Deflater;
@@ -18,7 +19,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** Records put together byte by byte, with offsets of 32 bits as older files have them. */
 class FbxBinaryTest {
 
-  private final ByteSink out = new ByteSink();
+  private ByteSink out = new ByteSink();
 
   private void begin(int version) {
     out.bytes(FbxBinary.MAGIC);
@@ -152,9 +153,7 @@ class FbxBinaryTest {
         9,
         b -> {
           for (String word : List.of(name, "Vector", "", "A")) {
-            b.u8('S');
-            b.i32(word.length());
-            b.text(word);
+            text(b, word);
           }
           for (int i = 0; i < 3; i++) {
             b.u8('D');
@@ -166,6 +165,109 @@ class FbxBinaryTest {
           b.u16(0xFFFE);
         },
         null);
+  }
+
+  @Test
+  void wholeNumbersOfAConnectionWithoutItsRecord() {
+    begin(7400);
+    record(
+        "Connections",
+        0,
+        b -> {},
+        () -> {
+          connection("C", "OO", 12, 0);
+          connection("D", "OO", 12, 0);
+          connection("C", "OP", 1L << 40, -3);
+        });
+    out.zeros(13);
+    List<FbxNode> all = parse().children.get(0).children;
+    assertThat(all).hasSize(3);
+    List<String> words = List.of("OO", "", "OP");
+    for (int i = 0; i < 3; i++) {
+      assertThat(FbxRecords.word(all, i, "C")).isEqualTo(words.get(i));
+      assertThat(FbxRecords.word(all, i, "P")).isEmpty();
+      for (int k = 0; k < 6; k++) {
+        assertThat(FbxRecords.whole(all, i, k)).isEqualTo(all.get(i).whole(k));
+      }
+    }
+    assertThat(FbxRecords.whole(all, 2, 1)).isEqualTo(1L << 40);
+    assertThat(FbxRecords.whole(all, 2, 2)).isEqualTo(-3);
+  }
+
+  private void connection(String name, String kind, long child, long parent) {
+    record(
+        name,
+        4,
+        b -> {
+          text(b, kind);
+          b.u8('L');
+          b.i64(child);
+          b.u8('L');
+          b.i64(parent);
+          text(b, "Lcl Translation");
+        },
+        null);
+  }
+
+  private static void text(ByteSink b, String words) {
+    b.u8('S');
+    b.i32(words.length());
+    b.text(words);
+  }
+
+  /** What else a model holds is checked, and left; other objects keep all. */
+  @Test
+  void ofAModelThePropertiesAlone() {
+    objects("Model");
+    FbxNode model = parse().children.get(0).children.get(0);
+    assertThat(model.children).extracting(c -> c.name).containsExactly("Properties70");
+    assertThat(model.children.get(0).children).hasSize(1);
+
+    out = new ByteSink();
+    objects("Geometry");
+    FbxNode geometry = parse().children.get(0).children.get(0);
+    assertThat(geometry.children)
+        .extracting(c -> c.name)
+        .containsExactly("Shading", "Properties70", "Culling");
+
+    out = new ByteSink();
+    objects("Model");
+    int shading = find("Shading") - 1 - 12;
+    out.put32(shading + 8, 3); // its value takes two bytes
+    assertThatThrownBy(this::parse)
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("the values of 'Shading' do not fill their room")
+        .hasMessageContaining("byte offset " + shading);
+  }
+
+  private int find(String word) {
+    return new String(out.toBytes(), StandardCharsets.ISO_8859_1).indexOf(word);
+  }
+
+  private void objects(String kind) {
+    begin(7400);
+    record(
+        "Objects",
+        0,
+        b -> {},
+        () ->
+            record(
+                kind,
+                0,
+                b -> {},
+                () -> {
+                  record(
+                      "Shading",
+                      1,
+                      b -> {
+                        b.u8('C');
+                        b.u8(1);
+                      },
+                      () -> record("in", 0, b -> {}, null));
+                  record("Properties70", 0, b -> {}, () -> property("Lcl Translation", 1));
+                  record("Culling", 1, b -> text(b, "CullingOff"), null);
+                }));
+    out.zeros(13);
   }
 
   @Test

@@ -161,6 +161,57 @@ def relocated(stage, folder, k, r):
         attr.Set(vector(r, 4))
 
 
+def relocated_inside(stage, folder, k, r):
+    """An asset that moves what it refers to itself, referenced once or twice, and moved on by the stage."""
+    geo = Usd.Stage.CreateNew(os.path.join(folder, f"geo{k}.usda"))
+    head(geo, r)
+    stack(r, UsdGeom.Xform.Define(geo, "/G"), True)
+    stack(r, UsdGeom.Xform.Define(geo, "/G/deep"), True)
+    for name in ("far", "near", "off"):
+        place = UsdGeom.Xform.Define(geo, f"/G/deep/{name}")
+        add_op(r, UsdGeom.Xformable(place), "translate", "", r.random() < 0.5, blocks=False)
+    sets = geo.GetPrimAtPath("/G").GetVariantSets().AddVariantSet("v")
+    for name in ("one", "two"):
+        sets.AddVariant(name)
+        sets.SetVariantSelection(name)
+        with sets.GetVariantEditContext():
+            place = UsdGeom.Xform.Define(geo, f"/G/deep/chosen")
+            add_op(r, UsdGeom.Xformable(place), "translate", "", True)
+    geo.GetRootLayer().Save()
+    rig = Usd.Stage.CreateNew(os.path.join(folder, f"rig{k}.{r.choice(['usda', 'usdc'])}"))
+    head(rig, r)
+    stack(r, UsdGeom.Xform.Define(rig, "/R"), True)
+    rig.SetDefaultPrim(rig.GetPrimAtPath("/R"))
+    stack(r, UsdGeom.Xform.Define(rig, "/R/out"), True)
+    inside = UsdGeom.Xform.Define(rig, "/R/in").GetPrim()
+    inside.GetReferences().AddReference(f"./geo{k}.usda", "/G")
+    moves = [(Sdf.Path("/R/in/deep/far"), Sdf.Path(r.choice(["/R/out/far", "/R/far", "/R/in/far"])))]
+    if r.random() < 0.5:
+        moves.append((Sdf.Path("/R/in/deep/chosen"), Sdf.Path("/R/out/chosen")))
+    if rig.GetRootLayer().GetFileFormat().formatId == "usdc" and r.random() < 0.5:
+        moves.append((Sdf.Path("/R/in/deep/off"), Sdf.Path()))
+    rig.GetRootLayer().relocates = moves
+    if r.random() < 0.5:
+        over = UsdGeom.Xformable(rig.OverridePrim(moves[0][1]))
+        over.GetPrim().CreateAttribute("xformOp:translate", Sdf.ValueTypeNames.Double3).Set(vector(r, 4))
+    rig.GetRootLayer().Save()
+    prim = UsdGeom.Xform.Define(stage, "/World/rig").GetPrim()
+    offset = Sdf.LayerOffset(r.choice([0, 2]), r.choice([1, 0.5]))
+    prim.GetReferences().AddReference("./" + os.path.basename(rig.GetRootLayer().realPath), "", offset)
+    there = str(moves[0][1]).replace("/R", "/World/rig", 1)
+    if r.random() < 0.5:
+        stage.OverridePrim("/World/rig/in").GetVariantSets().SetSelection("v", r.choice(["one", "two"]))
+    if r.random() < 0.3:
+        over = UsdGeom.Xformable(stage.OverridePrim(there))
+        over.GetPrim().CreateAttribute("xformOp:translate", Sdf.ValueTypeNames.Double3).Set(vector(r, 4))
+    if r.random() < 0.4:
+        stack(r, UsdGeom.Xform.Define(stage, "/World/beyond"), True)
+        stage.GetRootLayer().relocates = list(stage.GetRootLayer().relocates) + [
+            (Sdf.Path(there), Sdf.Path("/World/beyond/again")),
+            (Sdf.Path("/World/rig/in/deep/near"), Sdf.Path("/World/near")),
+        ][: r.randint(1, 2)]
+
+
 def by_variables(stage, folder, k, r):
     """A reference and a variant that are chosen by expressions over variables."""
     for which in ("one", "two"):
@@ -198,7 +249,7 @@ def clipped(stage, folder, k, r):
     count = r.randint(2, 3)
     template = r.random() < 0.4
     starts = [FIRST + i * (LAST - FIRST) // count + (0 if template else r.choice([0, 0.5])) for i in range(count)]
-    starts[0] = FIRST
+    starts[0] = FIRST + r.choice([0, 0, 1, 2.5])
     if template:
         stride = r.randint(3, 5)
         starts = [FIRST + i * stride for i in range(count)]
@@ -235,6 +286,8 @@ def clipped(stage, folder, k, r):
         api.SetClipTemplateStartTime(starts[0])
         api.SetClipTemplateEndTime(starts[-1])
         api.SetClipTemplateStride(stride)
+        if r.random() < 0.6:
+            api.SetClipTemplateActiveOffset(r.choice([-stride, -1.5, -0.5, 0.5, 1, 2.25]))
         return
     api.SetClipAssetPaths(paths)
     api.SetClipActive([(t, i) for i, t in enumerate(starts)])
@@ -245,6 +298,7 @@ def clipped(stage, folder, k, r):
 
 def splines(stage, r):
     """Places that run along splines of all ways from knot to knot."""
+    crate = stage.GetRootLayer().GetFileFormat().formatId == "usdc"
     for n in ("s0", "s1"):
         place = UsdGeom.Xformable(UsdGeom.Xform.Define(stage, f"/World/{n}"))
         for axis in "XY":
@@ -253,7 +307,8 @@ def splines(stage, r):
             if r.random() < 0.3:
                 spline.SetCurveType(Ts.CurveTypeHermite)
             knots = times(r)
-            gap = min((b - a for a, b in zip(knots, knots[1:])), default=1)
+            loops = len(knots) > 1 and r.random() < 0.3  # what stands from a knot on stands there again
+            gap = 0.2 if loops else min((b - a for a, b in zip(knots, knots[1:])), default=1)
             for t in knots:
                 way = r.choice([Ts.InterpHeld, Ts.InterpLinear, Ts.InterpCurve, Ts.InterpCurve])
                 knot = Ts.Knot("double", time=t, value=r.uniform(-4, 4), nextInterp=way)
@@ -265,8 +320,21 @@ def splines(stage, r):
                 if r.random() < 0.2:
                     knot.SetPreValue(r.uniform(-4, 4))
                 spline.SetKnot(knot)
+            beyonds = [Ts.ExtrapHeld, Ts.ExtrapSloped, Ts.ExtrapLoopRepeat, Ts.ExtrapLoopReset]
+            if loops:
+                loop = Ts.LoopParams()
+                loop.protoStart = r.choice(knots[:-1])
+                loop.protoEnd = loop.protoStart + r.choice([1.3, 2.7, 4.3])
+                loop.numPreLoops, loop.numPostLoops = r.randint(0, 2), r.randint(0, 3)
+                loop.valueOffset = r.choice([0, r.uniform(-1, 1)])
+                spline.SetInnerLoopParams(loop)
+            else:  # with a loop inside, the library leans for these on the knots as they were without it
+                beyonds += [Ts.ExtrapLinear, Ts.ExtrapValueBlock, Ts.ExtrapLoopOscillate]
             for set_it in (spline.SetPreExtrapolation, spline.SetPostExtrapolation):
-                beyond = Ts.Extrapolation(r.choice([Ts.ExtrapHeld, Ts.ExtrapLinear, Ts.ExtrapSloped]))
+                beyond = Ts.Extrapolation(r.choice(beyonds))
+                # The library writes three bits of this into a crate and reads two back.
+                if crate and set_it == spline.SetPostExtrapolation and beyond.IsLooping():
+                    beyond = Ts.Extrapolation(Ts.ExtrapHeld)
                 if beyond.mode == Ts.ExtrapSloped:
                     beyond.slope = round(r.uniform(-1, 1), 3)
                 set_it(beyond)
@@ -307,6 +375,8 @@ def write(folder, k):
     fill(stage, "/World", r)
     if r.random() < 0.3:
         relocated(stage, folder, k, r)
+    if r.random() < 0.4:
+        relocated_inside(stage, folder, k, r)
     if r.random() < 0.3:
         by_variables(stage, folder, k, r)
     if r.random() < 0.4:

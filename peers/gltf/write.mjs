@@ -1,5 +1,5 @@
-// Best time in milliseconds that a library for glTF takes to write again what is in a file, from memory to disk.
-import { rmSync } from "node:fs";
+// Best time in milliseconds that a library for glTF takes to write again what is in a file, from memory to disk, forced to it as every file of ours is.
+import { closeSync, fsyncSync, openSync, rmSync } from "node:fs";
 import { NodeIO } from "@gltf-transform/core";
 
 const file = process.argv[2];
@@ -10,6 +10,9 @@ let best = Infinity;
 for (let i = 0; i < 8; i++) {
   const begun = performance.now();
   await io.write(again, document);
+  const written = openSync(again, "r");
+  fsyncSync(written);
+  closeSync(written);
   best = Math.min(best, performance.now() - begun);
 }
 rmSync(again);

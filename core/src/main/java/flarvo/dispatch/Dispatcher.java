@@ -170,7 +170,11 @@ public final class Dispatcher {
         throw InputError.words("the shot has no camera to send", "Add one first");
       }
       double reach = card.map(PictureCard.Place::reach).orElse(0.0);
-      shot.cameras().forEach(c -> b.cameras.add(camera(c, shot, spoken, change, map, reach)));
+      boolean clips = !delivery.format().cannotCarry().contains(SceneFormat.CLIP);
+      for (ShotCamera c : shot.cameras()) {
+        ShotCamera there = clips ? clipped(c, shot, reach) : c.withoutClip();
+        b.cameras.add(camera(there, shot, spoken, change, map));
+      }
       parents
           .ofCamera(shot.contents())
           .map(g -> change.toDialect(Resampler.onto(g, map)))
@@ -220,20 +224,16 @@ public final class Dispatcher {
     return card.withTexture(PictureCard.texture(whole, delivery, map, file));
   }
 
+  /** With its own clipping planes, or such that fit; what reaches far is not cut off. */
+  private static ShotCamera clipped(ShotCamera camera, WorldShot shot, double reach) {
+    ClipRange clip =
+        camera.clip().orElseGet(() -> ClipFit.around(camera, shot.trackers(), shot.picture()));
+    return camera.withClip(new ClipRange(clip.near(), Math.max(clip.far(), reach)));
+  }
+
   private static FileCamera camera(
-      ShotCamera camera,
-      WorldShot shot,
-      Dialect spoken,
-      SpaceChange change,
-      FrameMap map,
-      double reach) {
-    ShotCamera clipped =
-        camera.clip().isPresent()
-            ? camera
-            : camera.withClip(ClipFit.around(camera, shot.trackers(), shot.picture()));
-    ClipRange clip = clipped.clip().orElseThrow();
-    double far = Math.max(clip.far(), reach);
-    ShotCamera timed = Resampler.onto(clipped.withClip(new ClipRange(clip.near(), far)), map);
+      ShotCamera camera, WorldShot shot, Dialect spoken, SpaceChange change, FrameMap map) {
+    ShotCamera timed = Resampler.onto(camera, map);
     return FileCamera.whole(
         change
             .toDialect(timed)

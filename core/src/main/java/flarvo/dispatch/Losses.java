@@ -274,6 +274,10 @@ public final class Losses {
                   + " files hold one film back and lens shift, and they change; put the zoom on the"
                   + " focal length"));
     }
+    if (format.cannotCarry().contains(SceneFormat.CLIP)
+        && shot.cameras().stream().anyMatch(c -> c.clip().isPresent())) {
+      notes.add(Note.lost("clipping planes", format.title() + " files contain none"));
+    }
     if (shot.cameras().size() > 1 && format.cannotCarry().contains(SceneFormat.MORE_CAMERAS)) {
       notes.add(
           Note.lost(

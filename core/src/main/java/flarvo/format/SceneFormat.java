@@ -47,6 +47,8 @@ public interface SceneFormat {
 
   String CHANGING_BACK = "a film back or lens shift that changes over time";
 
+  String CLIP = "clipping planes";
+
   /** What this format can never carry; one phrase each. */
   List<String> cannotCarry();
 

@@ -263,13 +263,19 @@ final class Checks {
     return String.format(Locale.ROOT, "%.4f × %.4f mm", o.filmWidthMm(), o.filmHeightMm());
   }
 
-  /** No tracker in the picture may be cut by the planes that came with the camera. */
+  /** Planes that came with the camera go with it, and none may cut a tracker in the picture. */
   private void clipPlanes() {
-    if (cameras.isEmpty() || source.camera().isEmpty() || cameras.get(0).clip().isEmpty()) {
+    if (cameras.isEmpty() || source.camera().isEmpty()) {
+      return;
+    }
+    ShotCamera own = source.camera().get();
+    if (cameras.get(0).clip().isEmpty()) {
+      own.clip()
+          .filter(c -> !format.cannotCarry().contains(SceneFormat.CLIP))
+          .ifPresent(c -> add("clipPlanes", false, clip(c), "none"));
       return;
     }
     ClipRange is = cameras.get(0).clip().get();
-    ShotCamera own = source.camera().get();
     boolean asSent = own.clip().map(c -> same(c, is)).orElse(false);
     ClipFit.inPicture(own, source.trackers(), source.picture())
         .ifPresent(

@@ -71,4 +71,9 @@ public record ShotCamera(
   public ShotCamera withClip(ClipRange c) {
     return new ShotCamera(name, poses, optics, Optional.of(c));
   }
+
+  /** For a format that has no place for clipping planes. */
+  public ShotCamera withoutClip() {
+    return new ShotCamera(name, poses, optics, Optional.empty());
+  }
 }

@@ -111,7 +111,7 @@ public final class AtomicFile {
         Path old = null;
         if (parts.size() > 1 && Files.isRegularFile(places.get(done))) {
           old = Leftovers.name(places.get(done).getParent());
-          Files.copy(places.get(done), old, StandardCopyOption.COPY_ATTRIBUTES);
+          keep(places.get(done), old);
         }
         olds.add(old);
         move(parts.get(done), places.get(done));
@@ -127,6 +127,16 @@ public final class AtomicFile {
       throw e;
     } finally {
       olds.stream().filter(o -> o != null).forEach(AtomicFile::deleteQuietly);
+    }
+  }
+
+  /** Under a second name; what takes the place of the first does not touch it. */
+  private static void keep(Path file, Path old) throws IOException {
+    try {
+      Files.createLink(old, file);
+    } catch (IOException | UnsupportedOperationException e) {
+      // A disk without hard links.
+      Files.copy(file, old, StandardCopyOption.COPY_ATTRIBUTES);
     }
   }
 

@@ -12,6 +12,7 @@ import flarvo.convention.RatePolicy;
 import flarvo.format.FileScene;
 import flarvo.format.Formats;
 import flarvo.format.ReadLimits;
+import flarvo.format.SceneFormat;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
@@ -223,6 +224,39 @@ class DispatchTest {
                 Formats.byId("usd-text"),
                 other.withFrames(other.frames().withRate(Rate.FPS_25))))
         .anyMatch(n -> n.where().equals("rate"));
+  }
+
+  /** What came with clipping planes keeps them, or is told that it does not. */
+  @Test
+  void clippingPlanesAreCarriedOrSaidAsLost() {
+    ClipRange planes = new ClipRange(0.25, 640);
+    ShotCamera camera = shot.camera().orElseThrow().withClip(planes);
+    Shot clipped = shot.withCameras(List.of(camera));
+    for (SceneFormat f : Formats.all()) {
+      if (!f.writes()) {
+        continue;
+      }
+      Delivery d = delivery(Dialects.shipped().get("anim-yup-cm"), f.id(), Contents.CAMERA);
+      FileScene read = sent(clipped, d, "clipped" + f.extensions().get(0));
+      boolean lost =
+          Losses.of(clipped, d).stream()
+              .anyMatch(n -> n.where().equals("clipping planes") && n.kind() == Note.Kind.LOST);
+      assertThat(lost).as(f.id()).isEqualTo(read.cameras().get(0).camera().clip().isEmpty());
+      assertThat(lost).as(f.id()).isEqualTo(f.id().equals("table"));
+      if (!lost) {
+        ClipRange there =
+            f.nearestSupported(d.dialect())
+                .spoken()
+                .spaceChange(shot.picture())
+                .toCanonical(read.cameras().get(0).camera())
+                .clip()
+                .orElseThrow();
+        assertThat(there.near()).as(f.id()).isCloseTo(planes.near(), within(1e-6));
+        assertThat(there.far()).as(f.id()).isCloseTo(planes.far(), within(1e-3));
+      }
+      Shot without = shot.withCameras(List.of(camera.withoutClip()));
+      assertThat(Losses.of(without, d)).noneMatch(n -> n.where().equals("clipping planes"));
+    }
   }
 
   @Test

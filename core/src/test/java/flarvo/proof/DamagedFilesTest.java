@@ -11,6 +11,7 @@ import flarvo.dispatch.Part;
 import flarvo.format.Formats;
 import flarvo.format.SceneFormat;
 import flarvo.report.InputError;
+import flarvo.scene.ClipRange;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
@@ -230,6 +231,27 @@ class DamagedFilesTest {
     ProofReport p = Proof.of(beside, file, TO, ALL, 0.01, Progress.NONE);
     assertThat(p.checks()).anyMatch(c -> c.name().equals("clipPlanes"));
     assertThat(p.holds()).as(p.sentence()).isTrue();
+  }
+
+  /** Where none came with the camera they are ours to choose, and a file may do without. */
+  @Test
+  void planesThatCameWithTheCameraAreMissed() throws IOException {
+    Shot own =
+        shot.withCameras(List.of(shot.camera().orElseThrow().withClip(new ClipRange(0.2, 500))));
+    Delivery d = new Delivery("x", TO, Formats.byId("usd-text"), ALL, "x");
+    for (boolean came : new boolean[] {false, true}) {
+      Shot s = came ? own : shot;
+      Path file = dir.resolve("silent.usda");
+      Dispatcher.send(s, d, file, Progress.NONE);
+      String text = Files.readString(file);
+      String silent = text.replaceFirst(".*clippingRange = .*\n", "");
+      assertThat(silent).isNotEqualTo(text);
+      Files.writeString(file, silent);
+      ProofReport p = Proof.of(s, file, TO, ALL, 0.01, Progress.NONE);
+      assertThat(p.holds()).as(p.sentence()).isEqualTo(!came);
+      assertThat(p.checks().stream().anyMatch(c -> c.name().equals("clipPlanes") && !c.holds()))
+          .isEqualTo(came);
+    }
   }
 
   /** A number as a binary file holds it, and what stands there instead. */

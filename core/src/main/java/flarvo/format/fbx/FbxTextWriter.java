@@ -13,6 +13,10 @@ import java.nio.charset.StandardCharsets;
 final class FbxTextWriter {
 
   private static final int NUMBERS_A_LINE = 64;
+  private static final char DELETE = 0x7F;
+
+  /** As deep as a reader of ours goes. */
+  private static final String TABS = "\t".repeat(64);
 
   private final Writer out;
   private final Progress progress;
@@ -36,7 +40,8 @@ final class FbxTextWriter {
   private void record(FbxNode n) throws IOException {
     progress.step(0, 0);
     tabs();
-    out.write(n.name + ": ");
+    out.write(n.name);
+    out.write(": ");
     Object first = n.values.isEmpty() ? null : n.values.get(0);
     if (first instanceof long[]
         || first instanceof int[]
@@ -105,13 +110,21 @@ final class FbxTextWriter {
     return v.toString();
   }
 
+  /** Nearly all are words that stay as they are; the rest cannot leave the line or its marks. */
   private static String quoted(String s) {
-    return "\"" + s.replace("\"", "&quot;").replaceAll("\\p{Cntrl}", " ") + "\"";
+    StringBuilder b = new StringBuilder(s.length() + 2).append('"');
+    for (int i = 0; i < s.length(); i++) {
+      char c = s.charAt(i);
+      if (c == '"') {
+        b.append("&quot;");
+      } else {
+        b.append(c < ' ' || c == DELETE ? ' ' : c);
+      }
+    }
+    return b.append('"').toString();
   }
 
   private void tabs() throws IOException {
-    for (int i = 0; i < indent; i++) {
-      out.write('\t');
-    }
+    out.write(TABS, 0, Math.min(indent, TABS.length()));
   }
 }

@@ -8,18 +8,14 @@ import flarvo.format.FileScene;
 import flarvo.format.ReadLimits;
 import flarvo.format.SceneFormat;
 import flarvo.format.Settlement;
-import flarvo.format.Sourced;
 import flarvo.report.Note;
 import flarvo.scene.Optics;
 import flarvo.scene.Pose;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.work.Progress;
-import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.OutputStreamWriter;
-import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
@@ -112,7 +108,8 @@ public final class TableFormat implements SceneFormat {
         MESHES,
         MOVING_GROUPS,
         PARENTS,
-        MORE_CAMERAS);
+        MORE_CAMERAS,
+        CLIP);
   }
 
   @Override
@@ -131,33 +128,36 @@ public final class TableFormat implements SceneFormat {
       return List.of();
     }
     ShotCamera c = scene.cameras().get(0).camera();
-    Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
-    comments(text, scene, spoken, c);
-    TableRows rows = new TableRows(text);
     boolean shifts = spoken.film().shift() != LensShift.IGNORED;
-    COLUMNS.forEach(rows::cell);
+    TableRows head = new TableRows();
+    COLUMNS.forEach(head::cell);
     if (shifts) {
-      rows.cell(SHIFT_X).cell(SHIFT_Y);
+      head.cell(SHIFT_X).cell(SHIFT_Y);
+    }
+    out.write((comments(scene, spoken, c) + head.end()).getBytes(StandardCharsets.UTF_8));
+    EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
+    TableRows.write(
+        out,
+        c.frames().count(),
+        (rows, i) -> frame(rows, c, c.frames().first() + i, angles, spoken, shifts),
+        progress);
+    return List.of();
+  }
+
+  private static void frame(
+      TableRows rows, ShotCamera c, int f, EulerTrack angles, Dialect spoken, boolean shifts) {
+    Pose p = c.poses().at(f);
+    Optics o = c.optics().at(f);
+    rows.cell(f).cell(p.position().x()).cell(p.position().y()).cell(p.position().z());
+    for (int axis = 0; axis < 3; axis++) {
+      rows.cell(spoken.angles().fromRadians(angles.radians(f, axis)));
+    }
+    rows.cell(o.focalLengthMm()).cell(o.filmWidthMm()).cell(o.filmHeightMm());
+    if (shifts) {
+      double scale = shiftScale(spoken, o);
+      rows.cell(o.principalXMm() / scale).cell(o.principalYMm() / scale);
     }
     rows.end();
-    EulerTrack angles = EulerTrack.of(c.poses(), spoken.rotationOrder());
-    for (int f = c.frames().first(); f <= c.frames().last(); f++) {
-      progress.step(f - c.frames().first(), c.frames().count());
-      Pose p = c.poses().at(f);
-      Optics o = c.optics().at(f);
-      rows.cell(f).cell(p.position().x()).cell(p.position().y()).cell(p.position().z());
-      for (int axis = 0; axis < 3; axis++) {
-        rows.cell(spoken.angles().fromRadians(angles.radians(f, axis)));
-      }
-      rows.cell(o.focalLengthMm()).cell(o.filmWidthMm()).cell(o.filmHeightMm());
-      if (shifts) {
-        double scale = shiftScale(spoken, o);
-        rows.cell(o.principalXMm() / scale).cell(o.principalYMm() / scale);
-      }
-      rows.end();
-    }
-    text.flush();
-    return List.of();
   }
 
   /** Millimetres of principal point, right and up, in one of the dialect's numbers for a shift. */
@@ -165,19 +165,24 @@ public final class TableFormat implements SceneFormat {
     return d.film().shift().sign() * d.film().shiftUnit().millimetres(o);
   }
 
-  private static void comments(Writer text, FileScene scene, Dialect d, ShotCamera c)
-      throws IOException {
-    text.write("# camera: " + c.name().replaceAll("\\p{Cntrl}", " ") + "\n");
-    text.write("# dialect: " + d.name() + "\n");
-    text.write("# rotation: " + d.rotationOrder() + ", " + d.angles().word() + "\n");
-    text.write("# shift: " + d.film().shift().word() + ", " + d.film().shiftUnit().word() + "\n");
-    if (scene.rate().isPresent()) {
-      text.write("# rate: " + scene.rate().map(Sourced::value).get() + "\n");
-    }
-    if (scene.picture().isPresent()) {
-      text.write("# picture: " + scene.picture().map(Sourced::value).get() + "\n");
-    }
-    text.write("# rows: " + c.frames().count() + "\n");
+  private static String comments(FileScene scene, Dialect d, ShotCamera c) {
+    return "# camera: "
+        + c.name().replaceAll("\\p{Cntrl}", " ")
+        + "\n# dialect: "
+        + d.name()
+        + "\n# rotation: "
+        + d.rotationOrder()
+        + ", "
+        + d.angles().word()
+        + "\n# shift: "
+        + d.film().shift().word()
+        + ", "
+        + d.film().shiftUnit().word()
+        + scene.rate().map(r -> "\n# rate: " + r.value()).orElse("")
+        + scene.picture().map(p -> "\n# picture: " + p.value()).orElse("")
+        + "\n# rows: "
+        + c.frames().count()
+        + "\n";
   }
 
   @Override
@@ -200,17 +205,17 @@ public final class TableFormat implements SceneFormat {
     @Override
     public void write(FileScene scene, Dialect spoken, OutputStream out, Progress progress)
         throws IOException {
-      Writer text = new BufferedWriter(new OutputStreamWriter(out, StandardCharsets.UTF_8));
       List<TrackerSet> still = scene.trackers().stream().filter(t -> !t.moves()).toList();
-      text.write("# rows: " + still.stream().mapToInt(TrackerSet::size).sum() + "\n");
-      TableRows rows = new TableRows(text);
-      rows.cell("tracker").cell("x").cell("y").cell("z").end();
+      TableRows head = new TableRows().cell("tracker").cell("x").cell("y").cell("z").end();
+      int count = still.stream().mapToInt(TrackerSet::size).sum();
+      out.write(("# rows: " + count + "\n" + head).getBytes(StandardCharsets.UTF_8));
       for (TrackerSet t : still) {
-        for (int i = 0; i < t.size(); i++) {
-          rows.cell(t.names().get(i)).cell(t.x(i)).cell(t.y(i)).cell(t.z(i)).end();
-        }
+        TableRows.write(
+            out,
+            t.size(),
+            (rows, i) -> rows.cell(t.names().get(i)).cell(t.x(i)).cell(t.y(i)).cell(t.z(i)).end(),
+            progress);
       }
-      text.flush();
     }
   }
 }

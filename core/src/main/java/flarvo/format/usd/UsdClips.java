@@ -10,19 +10,22 @@ import java.util.Optional;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.DoubleStream;
 
 /**
  * One set of value clips: layers that give the values of a prim and of what is below it, one after
  * the other.
  *
- * <p>A clip is active from its time to that of the next; {@code times} maps the scene's time to the
- * clip's, linear between its pairs and held outside, or one to one where there are none. Samples
- * are where a clip becomes active, where the mapping bends, and where the clip has samples; between
- * them values run as those of any attribute do, also from one clip to the next.
+ * <p>A clip is active from its time to that of the next, the first one before it too; {@code times}
+ * maps the scene's time to the clip's, linear between its pairs and held outside, or one to one
+ * where there are none. Samples are where a clip becomes active, where the mapping bends, and where
+ * the clip has samples; between them values run as those of any attribute do, also from one clip to
+ * the next.
  */
 final class UsdClips {
 
-  private static final Pattern TEMPLATE = Pattern.compile("^(.*?)(#+)(\\.[^#/]*)$");
+  /** Digits of whole frames, and of parts of a frame where there are any. */
+  private static final Pattern TEMPLATE = Pattern.compile("^(.*?)(#+)(?:\\.(#+))?(\\.[^#/]*)$");
 
   private final String primPath;
   private final Optional<UsdLayer> manifest;
@@ -74,12 +77,14 @@ final class UsdClips {
     if (set.get("assetPaths") instanceof List<?> list) {
       list.forEach(a -> paths.add(a instanceof UsdAsset asset ? asset.path() : String.valueOf(a)));
     } else if (set.get("templateAssetPath") instanceof String template) {
-      active = template(set, template, paths, most);
-      times = new double[active.length];
-      for (int i = 0; i < active.length; i += 2) {
-        times[i] = active[i];
-        times[i + 1] = active[i];
+      double[] at = template(set, template, paths, most);
+      double offset = number(set.get("templateActiveOffset"), 0);
+      active = new double[2 * at.length];
+      for (int i = 0; i < at.length; i++) {
+        active[2 * i] = at[i] + offset;
+        active[2 * i + 1] = i;
       }
+      times = templateTimes(at, offset, number(set.get("templateEndTime"), 0));
     }
     if (paths.isEmpty() || active.length == 0 || !isRising(active) || set.get("primPath") == null) {
       notes.add(Note.ignored(prim, "its value clips state no layers, times or prim"));
@@ -101,25 +106,42 @@ final class UsdClips {
         new UsdClips(String.valueOf(set.get("primPath")), manifest, layers, active, times));
   }
 
+  /**
+   * One to one. Where clips become active earlier or later than their own times, that goes on by as
+   * much at either end.
+   */
+  private static double[] templateTimes(double[] at, double offset, double end) {
+    DoubleStream all = Arrays.stream(at);
+    if (offset != 0 && at.length > 0) {
+      double first = at[0] - Math.abs(offset);
+      double last = end + Math.abs(offset);
+      all =
+          DoubleStream.concat(
+              DoubleStream.of(first), DoubleStream.concat(all, DoubleStream.of(last)));
+    }
+    return all.flatMap(t -> DoubleStream.of(t, t)).toArray();
+  }
+
+  /** The times of the layers that a template names; none where it is not sound. */
   private static double[] template(Map<?, ?> set, String template, List<String> paths, int most) {
     Matcher m = TEMPLATE.matcher(template);
     double start = number(set.get("templateStartTime"), Double.NaN);
     double end = number(set.get("templateEndTime"), Double.NaN);
     double stride = number(set.get("templateStride"), Double.NaN);
     boolean sound = m.matches() && stride > 0 && end >= start && (end - start) / stride < most;
-    if (!sound || set.get("templateActiveOffset") != null) {
+    if (!sound || !(Math.abs(number(set.get("templateActiveOffset"), 0)) <= stride)) {
       return new double[0];
     }
     int n = (int) Math.floor((end - start) / stride + 1e-9) + 1;
-    double[] active = new double[2 * n];
+    int decimals = m.group(3) == null ? 0 : m.group(3).length();
+    int width = m.group(2).length() + (decimals > 0 ? decimals + 1 : 0);
+    String digits = "%0" + width + "." + decimals + "f";
+    double[] at = new double[n];
     for (int i = 0; i < n; i++) {
-      double t = start + i * stride;
-      String digits = String.format(Locale.ROOT, "%0" + m.group(2).length() + "d", Math.round(t));
-      paths.add(m.group(1) + digits + m.group(3));
-      active[2 * i] = t;
-      active[2 * i + 1] = i;
+      at[i] = start + i * stride;
+      paths.add(m.group(1) + String.format(Locale.ROOT, digits, at[i]) + m.group(4));
     }
-    return active;
+    return at;
   }
 
   private static double number(Object v, double otherwise) {
@@ -162,7 +184,10 @@ final class UsdClips {
         continue;
       }
       any = true;
-      for (double t : stops(a, active[i], until)) {
+      double from = i == 0 ? Double.NEGATIVE_INFINITY : active[i];
+      TreeSet<Double> stops = stops(a, from, until);
+      stops.add(active[i]);
+      for (double t : stops) {
         at.add(t);
         values.add(value(a, type, mapped(t)));
       }
@@ -179,7 +204,6 @@ final class UsdClips {
   /** Times of the scene from one activation to the next at which there is a sample. */
   private TreeSet<Double> stops(UsdAttribute a, double from, double until) {
     TreeSet<Double> out = new TreeSet<>();
-    out.add(from);
     for (int i = 0; i < times.length; i += 2) {
       add(out, times[i], from, until);
     }

@@ -4,6 +4,7 @@ import flarvo.format.ByteCursor;
 import flarvo.format.Half;
 import flarvo.format.usd.UsdSpline.Beyond;
 import flarvo.format.usd.UsdSpline.Knot;
+import flarvo.format.usd.UsdSpline.Repeat;
 import flarvo.format.usd.UsdSpline.Way;
 import java.util.ArrayList;
 import java.util.List;
@@ -15,6 +16,8 @@ import java.util.List;
  *   byte   bits 0–3 version, 4–5 type of values (1 double, 2 float, 3 half), 7 Hermite
  *   byte   bits 0–2 before, 3–5 after the knots, 6 loops inside
  *   double slope before, slope after: each only where it is sloped
+ *   double, double, int, int, double: the loop inside, where there is one: from, to, how often
+ *            before and after, offset of values
  *   int    count of knots, and for each
  *     byte bit 0 two values, 1–2 way to the next
  *     double time; value; value before, where there are two; widths of both tangents as doubles,
@@ -26,25 +29,30 @@ import java.util.List;
 final class UsdCrateSpline {
 
   private static final int SLOPED = 3;
-  private static final int LINEAR = 2;
   private static final Way[] WAYS = {Way.BLOCK, Way.HELD, Way.LINEAR, Way.CURVE};
 
   private UsdCrateSpline() {}
 
-  /** Null for one of a version or with loops that are not read. */
+  /** Null for one of a version that is not read. */
   static UsdSpline read(ByteCursor c) {
     c.count64(1);
     int head = c.u8();
     int beyond = c.u8();
     int kind = head >> 4 & 3;
     boolean hermite = (head & 0x80) != 0;
-    if ((head & 0xF) != 1 || kind == 0 || (beyond & 0x40) != 0) {
+    if ((head & 0xF) != 1 || kind == 0) {
       return null;
     }
     int pre = beyond & 7;
     int post = beyond >> 3 & 7;
     Beyond before = beyond(pre, pre == SLOPED ? c.f64() : 0);
     Beyond after = beyond(post, post == SLOPED ? c.f64() : 0);
+    boolean loops = (beyond & 0x40) != 0;
+    double from = loops ? c.f64() : 0;
+    double to = loops ? c.f64() : 0;
+    int timesBefore = loops ? c.i32() : 0;
+    int timesAfter = loops ? c.i32() : 0;
+    double offset = loops ? c.f64() : 0;
     int count = c.count32(1);
     List<Knot> knots = new ArrayList<>();
     for (int i = 0; i < count; i++) {
@@ -63,13 +71,27 @@ final class UsdCrateSpline {
         throw c.garbled("the knots of a spline are not in order");
       }
     }
-    return knots.isEmpty() ? null : new UsdSpline(!hermite, before, after, knots);
+    if (knots.isEmpty()) {
+      return null;
+    }
+    UsdSpline read = new UsdSpline(!hermite, before, after, knots);
+    try {
+      return loops ? read.looped(from, to, timesBefore, timesAfter, offset) : read;
+    } catch (IllegalArgumentException e) {
+      throw c.garbled(e.getMessage());
+    }
   }
 
   private static Beyond beyond(int how, double slope) {
-    return how == SLOPED
-        ? new Beyond(Way.LINEAR, slope, true)
-        : how == LINEAR ? new Beyond(Way.LINEAR, 0, false) : Beyond.HELD;
+    return switch (how) {
+      case 0 -> Beyond.BLOCK;
+      case 2 -> Beyond.LINEAR;
+      case SLOPED -> Beyond.sloped(slope);
+      case 4 -> Beyond.repeated(Repeat.ON);
+      case 5 -> Beyond.repeated(Repeat.AGAIN);
+      case 6 -> Beyond.repeated(Repeat.MIRRORED);
+      default -> Beyond.HELD;
+    };
   }
 
   private static double number(int kind, ByteCursor c) {

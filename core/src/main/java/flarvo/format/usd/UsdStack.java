@@ -25,11 +25,13 @@ final class UsdStack {
   final List<Entry> entries = new ArrayList<>();
   private final UsdLibrary library;
   private final List<Note> notes;
+  private final Map<String, String> relocates;
 
   UsdStack(UsdLayer first, UsdLibrary library, List<Note> notes) {
     this.library = library;
     this.notes = notes;
     add(first, 1, 0, new ArrayDeque<>());
+    relocates = moved();
   }
 
   UsdLayer first() {
@@ -69,6 +71,10 @@ final class UsdStack {
 
   /** Where prims that come from elsewhere are moved to; an empty path for those taken away. */
   Map<String, String> relocates() {
+    return relocates;
+  }
+
+  private Map<String, String> moved() {
     Map<String, String> out = new LinkedHashMap<>();
     for (Entry e : entries) {
       for (String key : new String[] {"relocates", "layerRelocates"}) {

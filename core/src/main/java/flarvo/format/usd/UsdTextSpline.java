@@ -2,6 +2,7 @@ package flarvo.format.usd;
 
 import flarvo.format.usd.UsdSpline.Beyond;
 import flarvo.format.usd.UsdSpline.Knot;
+import flarvo.format.usd.UsdSpline.Repeat;
 import flarvo.format.usd.UsdSpline.Way;
 import java.util.ArrayList;
 import java.util.List;
@@ -10,7 +11,8 @@ import java.util.List;
  * A spline as a text layer writes it:
  *
  * <pre>
- *   { bezier | hermite, pre: how, post: how, time: [before &] value; pre (width, slope);
+ *   { bezier | hermite, pre: how, post: how, loop: (from, to, before, after, offset),
+ *     time: [before &] value; pre (width, slope);
  *     post [none | held | linear | curve] (width, slope); { custom data }, … }
  * </pre>
  */
@@ -20,6 +22,7 @@ final class UsdTextSpline {
   private boolean bezier = true;
   private Beyond before = Beyond.HELD;
   private Beyond after = Beyond.HELD;
+  private double[] loop;
   private final List<Knot> knots = new ArrayList<>();
 
   private UsdTextSpline(UsdTextScanner in) {
@@ -50,7 +53,13 @@ final class UsdTextSpline {
         throw in.error("the knots of a spline are not in order");
       }
     }
-    return new UsdSpline(s.bezier, s.before, s.after, s.knots);
+    UsdSpline read = new UsdSpline(s.bezier, s.before, s.after, s.knots);
+    try {
+      double[] l = s.loop;
+      return l == null ? read : read.looped(l[0], l[1], (int) l[2], (int) l[3], l[4]);
+    } catch (IllegalArgumentException e) {
+      throw in.error(e.getMessage());
+    }
   }
 
   private void word() {
@@ -65,6 +74,11 @@ final class UsdTextSpline {
         Beyond b = beyond();
         before = w.equals("pre") ? b : before;
         after = w.equals("post") ? b : after;
+      }
+      case "loop" -> {
+        in.expect(':');
+        in.blank();
+        loop = five();
       }
       default -> throw in.error("'" + w + "' is not understood in a spline");
     }
@@ -83,6 +97,22 @@ final class UsdTextSpline {
     return out.toString();
   }
 
+  private double[] five() {
+    double[] out = new double[5];
+    in.expect('(');
+    for (int i = 0; i < out.length; i++) {
+      in.blank();
+      if (i > 0) {
+        in.expect(',');
+        in.blank();
+      }
+      out[i] = in.number();
+    }
+    in.blank();
+    in.expect(')');
+    return out;
+  }
+
   private Beyond beyond() {
     String how = plainWord();
     in.blank();
@@ -92,13 +122,26 @@ final class UsdTextSpline {
       double slope = in.number();
       in.blank();
       in.expect(')');
-      return new Beyond(Way.LINEAR, slope, true);
+      return Beyond.sloped(slope);
     }
     if (how.equals("loop")) {
-      in.blank();
-      plainWord();
+      return Beyond.repeated(repeat(plainWord()));
     }
-    return how.equals("linear") ? new Beyond(Way.LINEAR, 0, false) : Beyond.HELD;
+    return switch (how) {
+      case "none" -> Beyond.BLOCK;
+      case "held" -> Beyond.HELD;
+      case "linear" -> Beyond.LINEAR;
+      default -> throw in.error("'" + how + "' is no way to go on beyond a spline");
+    };
+  }
+
+  private Repeat repeat(String word) {
+    return switch (word) {
+      case "repeat" -> Repeat.ON;
+      case "reset" -> Repeat.AGAIN;
+      case "oscillate" -> Repeat.MIRRORED;
+      default -> throw in.error("'" + word + "' is no way to repeat a spline");
+    };
   }
 
   private void knot(Runnable skipDictionary) {

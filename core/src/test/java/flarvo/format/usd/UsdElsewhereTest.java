@@ -15,6 +15,7 @@ import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
@@ -85,6 +86,76 @@ class UsdElsewhereTest {
     assertThat(place(s, "B", 0)).isEqualTo(new Vec3(11, 2, 0)); // nothing hangs in it any more
     FileScene gone = read(moving("</World/ref/B/C>: <>"));
     assertThat(gone.trackers()).flatExtracting(TrackerSet::names).doesNotContain("C");
+  }
+
+  /**
+   * A rig that moves what it refers to, referenced by the scene, which moves it on: by either way
+   * it hangs where the last of them put it.
+   */
+  @Test
+  void relocatesOfAReferencedFileHoldWhereItIsReferenced() throws IOException {
+    Files.writeString(dir.resolve("asset.usda"), ASSET);
+    Files.writeString(dir.resolve("rig.usda"), moving("</World/ref/B/C>: </World/other/C2>"));
+    String scene =
+        """
+        #usda 1.0
+        (
+        %s
+        )
+        def Xform "Top" {
+            double3 xformOp:translate = (100, 0, 0)
+            uniform token[] xformOpOrder = ["xformOp:translate"]
+            def Xform "rig" ( prepend references = @./rig.usda@</World> ) {
+                %s
+            }
+            def Xform "last" {
+                double3 xformOp:translate = (0, 0, 1000)
+                uniform token[] xformOpOrder = ["xformOp:translate"]
+            }
+        }
+        """;
+    FileScene once = read(scene.formatted("", ""));
+    assertThat(once.trackers()).flatExtracting(TrackerSet::names).doesNotContain("C");
+    assertThat(place(once, "C2", 0)).isEqualTo(new Vec3(110, 20, 3));
+    assertThat(place(once, "B", 0)).isEqualTo(new Vec3(111, 2, 0));
+    FileScene over =
+        read(
+            scene.formatted(
+                "", "over \"other\" { over \"C2\" { double3 xformOp:translate = (0, 0, 7) } }"));
+    assertThat(place(over, "C2", 0)).isEqualTo(new Vec3(110, 20, 7));
+    FileScene twice =
+        read(scene.formatted("relocates = { </Top/rig/other/C2>: </Top/last/C3> }", ""));
+    assertThat(place(twice, "C3", 0)).isEqualTo(new Vec3(100, 0, 1003));
+    assertThat(twice.trackers()).flatExtracting(TrackerSet::names).doesNotContain("C", "C2");
+    assertThat(twice.notes()).extracting(Note::text).noneMatch(t -> t.contains("relocates"));
+  }
+
+  /** The scene chooses a variant of what the rig moves, though the move happens below it. */
+  @Test
+  void aVariantOfWhatIsMovedIsChosenFromAbove() throws IOException {
+    Files.writeString(
+        dir.resolve("asset.usda"),
+        """
+        #usda 1.0
+        def Xform "A" ( prepend variantSets = "v" variants = { string v = "one" } ) {
+            variantSet "v" = {
+                "one" { def Xform "C" {
+                    double3 xformOp:translate = (1, 0, 0)
+                    uniform token[] xformOpOrder = ["xformOp:translate"]
+                } }
+                "two" { def Xform "C" {
+                    double3 xformOp:translate = (2, 0, 0)
+                    uniform token[] xformOpOrder = ["xformOp:translate"]
+                } }
+            }
+        }
+        """);
+    Files.writeString(dir.resolve("rig.usda"), moving("</World/ref/C>: </World/other/C2>"));
+    String scene =
+        "#usda 1.0\ndef \"Top\" ( prepend references = @./rig.usda@</World> ) {\n over \"ref\" %s {}\n}\n";
+    assertThat(place(read(scene.formatted("")), "C2", 0)).isEqualTo(new Vec3(11, 20, 0));
+    assertThat(place(read(scene.formatted("( variants = { string v = \"two\" } )")), "C2", 0))
+        .isEqualTo(new Vec3(12, 20, 0));
   }
 
   @Test
@@ -196,6 +267,100 @@ class UsdElsewhereTest {
     }
     """
         .formatted(active, times, own);
+  }
+
+  /** A template, of which each clip becomes active later or earlier than its name says. */
+  private static String template(String name, double stride, double offset) {
+    return """
+    #usda 1.0
+    (
+        startTimeCode = -3
+        endTimeCode = 9
+    )
+    def Xform "W" (
+        clips = {
+            dictionary default = {
+                string templateAssetPath = "./%s.usda"
+                double templateStartTime = 1
+                double templateEndTime = %s
+                double templateStride = %s
+                double templateActiveOffset = %s
+                string primPath = "/M"
+            }
+        }
+    )
+    {
+        def Xform "loc" {
+            double3 xformOp:translate
+            uniform token[] xformOpOrder = ["xformOp:translate"]
+        }
+    }
+    """
+        .formatted(name, stride < 1 ? 2 : 5, stride, offset);
+  }
+
+  @Test
+  void aTemplateWhoseClipsAreActiveLaterOrEarlier() throws IOException {
+    for (int k = 1; k <= 5; k += 2) {
+      StringBuilder samples = new StringBuilder();
+      for (int t = -5; t < 15; t++) {
+        samples.append(t).append(": (").append(100 * k + t * t).append(", 0, 0), ");
+      }
+      Files.writeString(dir.resolve("t.00" + k + ".usda"), samplesOf(samples));
+    }
+    runs(
+        read(template("t.###", 2, 0.5)),
+        new double[][] {
+          {-3, 100.5}, {0, 100.5}, {1, 101}, {2, 104}, {3, 109}, {4, 316}, {5, 325}, {6, 530.5}
+        });
+    runs(
+        read(template("t.###", 2, -0.75)),
+        new double[][] {
+          {0, 100.25}, {1, 101}, {2, 104}, {3, 309}, {4, 316}, {5, 525}, {6, 533.25}, {9, 533.25}
+        });
+    runs(
+        read(template("t.###", 2, 1.5)),
+        new double[][] {
+          {-3, 100.5}, {0, 100}, {1, 101}, {2, 104}, {3, 109}, {4, 116}, {5, 325}, {7, 542.5}
+        });
+    String beyondItsNeighbour = template("t.###", 2, 2.5);
+    assertThatThrownBy(() -> read(beyondItsNeighbour))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("'xformOp:translate' is listed but has no value");
+  }
+
+  @Test
+  void aTemplateOfPartsOfAFrame() throws IOException {
+    for (double k = 1; k <= 2; k += 0.5) {
+      String first = k + ": (" + 10 * k + ", 0, 0), ";
+      String second = (k + 0.25) + ": (" + (10 * k + 1) + ", 0, 0)";
+      Files.writeString(
+          dir.resolve(String.format(Locale.ROOT, "p.%.2f.usda", k)), samplesOf(first + second));
+    }
+    runs(read(template("p.#.##", 0.5, 0)), new double[][] {{0, 10}, {1, 10}, {2, 20}, {3, 20}});
+    runs(read(template("p.#.##", 0.5, 0.25)), new double[][] {{0, 10}, {1, 10}, {2, 16}, {3, 21}});
+  }
+
+  private static String samplesOf(CharSequence samples) {
+    return """
+    #usda 1.0
+    def Xform "M" {
+        def Xform "loc" {
+            double3 xformOp:translate.timeSamples = { %s }
+        }
+    }
+    """
+        .formatted(samples);
+  }
+
+  /** The first clip counts before it becomes active too. */
+  @Test
+  void theFirstClipCountsFromTheBeginning() throws IOException {
+    clip("c1.usda", 0);
+    clip("c2.usda", 100);
+    runs(
+        read(clipped("(3, 0), (6, 1)", "", "")),
+        new double[][] {{1, 1}, {2, 2}, {3, 3}, {6, 106}, {7, 107}});
   }
 
   private static void runs(FileScene s, double[][] expected) {

@@ -4,6 +4,7 @@ import flarvo.report.InputError;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
 import java.nio.file.AtomicMoveNotSupportedException;
@@ -13,6 +14,8 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionException;
 
 /**
  * Writes files whole or not at all: to a neighbour first, forced to disk, then moved into place. A
@@ -53,6 +56,7 @@ public final class AtomicFile {
   public static void write(List<Target> targets) {
     List<Path> parts = new ArrayList<>();
     List<Path> places = new ArrayList<>();
+    List<CompletableFuture<Void>> forced = new ArrayList<>();
     Path at = targets.get(0).file();
     try {
       for (Target t : targets) {
@@ -64,8 +68,11 @@ public final class AtomicFile {
         Path part = Leftovers.name(folder);
         parts.add(part);
         places.add(place);
-        fill(part, t.content());
+        forced.add(fill(part, t.content(), forced.size() + 1 < targets.size()));
         Rights.copy(place, part);
+      }
+      for (CompletableFuture<Void> f : forced) {
+        finished(f);
       }
       moveAll(parts, places);
     } catch (IOException e) {
@@ -76,17 +83,50 @@ public final class AtomicFile {
           "Check that the folder exists and has room",
           e);
     } finally {
+      forced.forEach(f -> f.exceptionally(e -> null).join()); // open files cannot go everywhere
       parts.forEach(AtomicFile::deleteQuietly);
     }
   }
 
-  private static void fill(Path part, Content content) throws IOException {
-    try (FileChannel channel =
-        FileChannel.open(part, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+  /**
+   * @param more whether another file is written next, while this one is forced to disk
+   * @return ends when it is on disk
+   */
+  private static CompletableFuture<Void> fill(Path part, Content content, boolean more)
+      throws IOException {
+    FileChannel channel =
+        FileChannel.open(part, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
+    boolean whole = false;
+    try {
       OutputStream out = new BufferedOutputStream(Channels.newOutputStream(channel), 1 << 16);
       content.writeTo(out);
       out.flush();
+      whole = true;
+    } finally {
+      if (!whole) {
+        channel.close();
+      }
+    }
+    if (more) {
+      return CompletableFuture.runAsync(() -> force(channel));
+    }
+    force(channel);
+    return CompletableFuture.completedFuture(null);
+  }
+
+  private static void force(FileChannel channel) {
+    try (channel) {
       channel.force(true);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static void finished(CompletableFuture<Void> f) throws IOException {
+    try {
+      f.join();
+    } catch (CompletionException e) {
+      throw e.getCause() instanceof UncheckedIOException io ? io.getCause() : new IOException(e);
     }
   }
 

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import org.joml.Matrix4d;
 import org.joml.Vector3d;
 
@@ -60,14 +61,14 @@ public final class TrackerCollector {
       double x,
       double y,
       double z,
-      String place) {
+      Supplier<String> place) {
     toGroup.transformPosition(x, y, z, v);
     if (!v.isFinite()) {
-      throw new InputError(file, place, "the position is not finite", "Request a new copy");
+      throw new InputError(file, place.get(), "the position is not finite", "Request a new copy");
     }
     if (++count > most) {
       throw new InputError(
-          file, place, "it has more than " + most + " points", "Request a thinner set");
+          file, place.get(), "it has more than " + most + " points", "Request a thinner set");
     }
     Points p = placed.computeIfAbsent(in, k -> new Points());
     int at = 3 * p.names.size();

@@ -63,7 +63,7 @@ class FileGroupsTest {
   private TrackerSet placed(FileGroups g, Node leaf) {
     TrackerCollector c = new TrackerCollector("file", ReadLimits.USUAL);
     FileGroups.Placement in = g.ofTracker(leaf);
-    c.add(in, leaf.name, in.of(leaf.world(FRAMES.first())), 0, 0, 0, "leaf");
+    c.add(in, leaf.name, in.of(leaf.world(FRAMES.first())), 0, 0, 0, () -> "leaf");
     return c.sets().get(0);
   }
 

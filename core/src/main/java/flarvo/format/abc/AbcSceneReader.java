@@ -249,7 +249,7 @@ final class AbcSceneReader {
   /** A childless transform marks a place: that is how trackers travel as locators. */
   private void place(AbcNode node) {
     FileGroups.Placement in = groups.ofTracker(node);
-    trackers.add(in, node.name(), in.of(start(node)), 0, 0, 0, node.place());
+    trackers.add(in, node.name(), in.of(start(node)), 0, 0, 0, node::place);
   }
 
   private Matrix4d start(AbcNode node) {
@@ -274,7 +274,7 @@ final class AbcSceneReader {
           ids.length == xyz.length / 3 ? Long.toString((long) ids[i / 3]) : "" + (i / 3 + 1);
       String name = names.isEmpty() ? o.name + "_" + id : names.get(i / 3);
       if (moving.isEmpty()) {
-        trackers.add(in, name, m, xyz[i], xyz[i + 1], xyz[i + 2], "<" + o.path + ">");
+        trackers.add(in, name, m, xyz[i], xyz[i + 1], xyz[i + 2], () -> "<" + o.path + ">");
       } else {
         movingPoint(o, parent, moving.get(), i, name);
       }
@@ -311,7 +311,7 @@ final class AbcSceneReader {
               Vector3d v = new Vector3d(p[i], p[i + 1], p[i + 2]);
               return parent == null ? v : parent.world(f).transformPosition(v);
             });
-    trackers.add(in, name, new Matrix4d(), 0, 0, 0, "<" + o.path + ">");
+    trackers.add(in, name, new Matrix4d(), 0, 0, 0, () -> "<" + o.path + ">");
   }
 
   /** A shape is no transform of its own: it stands at its parent. */

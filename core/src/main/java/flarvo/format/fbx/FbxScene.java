@@ -14,6 +14,9 @@ import java.util.Set;
 /** Objects and connections of a file, tied together; one animation stack chosen. */
 final class FbxScene {
 
+  /** Between a name and its class in binary files. */
+  private static final String MARKS = "\u0000\u0001";
+
   final Map<Long, FbxObject> objects;
   final FbxObject settings;
   final List<Note> notes = new ArrayList<>();
@@ -34,21 +37,20 @@ final class FbxScene {
     settings = new FbxObject(0, "GlobalSettings", "", "", global, Map.of());
     Map<String, Map<String, FbxNode>> templates = templates(root);
     objects = new LinkedHashMap<>(2 * objectsNode.children.size());
+    String name = "";
     for (FbxNode n : objectsNode.children) {
       long id = n.whole(0);
       Map<String, FbxNode> template = templates.get(n.name);
       if (n.text(2).equals("Camera")) {
         template = templates.getOrDefault(n.name + "/Camera", template);
       }
+      String stored = n.text(1);
+      // A model and its attribute follow each other and are called alike; large files have 100,000.
+      name = isPlain(stored, name) ? name : plainName(stored);
       FbxObject o =
-          new FbxObject(
-              id,
-              n.name,
-              plainName(n.text(1)),
-              n.text(2),
-              n,
-              template == null ? Map.of() : template);
-      if (objects.put(id, o) != null) {
+          new FbxObject(id, n.name, name, n.text(2), n, template == null ? Map.of() : template);
+      Long key = n.values.isEmpty() || !(n.values.get(0) instanceof Long own) ? (Long) id : own;
+      if (objects.put(key, o) != null) {
         throw new InputError(file, n.name + " " + id, "two objects have this number", "");
       }
     }
@@ -190,9 +192,14 @@ final class FbxScene {
     }
   }
 
+  /** Whether {@link #plainName} makes a name of what is stored. */
+  private static boolean isPlain(String stored, String name) {
+    return stored.startsWith(MARKS, name.length()) && stored.startsWith(name);
+  }
+
   /** Text files write {@code Model::name}; binary ones put the class behind two marks. */
   static String plainName(String stored) {
-    int marks = stored.indexOf("\u0000\u0001");
+    int marks = stored.indexOf(MARKS);
     if (marks >= 0) {
       return stored.substring(0, marks);
     }

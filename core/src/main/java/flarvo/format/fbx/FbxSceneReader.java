@@ -103,7 +103,7 @@ final class FbxSceneReader {
       FbxTreeNode n = node(o);
       FileGroups.Placement in = groups.ofTracker(n);
       Matrix4d world = n.world(frames.first());
-      trackers.add(in, o.name, in.of(world), 0, 0, 0, n.place());
+      trackers.add(in, o.name, in.of(world), 0, 0, 0, n::place);
       for (FbxObject c : o.children()) {
         if (c.kind.equals("NodeAttribute") && c.has("Size")) {
           trackers.size(in, c.number("Size", 0), world);

@@ -111,7 +111,7 @@ final class GltfMeshReader {
       }
       String own = which.length == 1 ? name : name + "_" + (k + 1);
       own = names.size() == which.length ? names.get(k) : own;
-      trackers.add(in, own, toGroup, xyz[at], xyz[at + 1], xyz[at + 2], n.place());
+      trackers.add(in, own, toGroup, xyz[at], xyz[at + 1], xyz[at + 2], n::place);
     }
   }
 

@@ -254,6 +254,6 @@ final class GltfSceneReader {
   private void place(GltfTreeNode n) {
     FileGroups.Placement in = groups.ofTracker(n);
     Matrix4d toGroup = in.of(n.world(groups.frames().first()));
-    trackers.add(in, n.name(), toGroup, 0, 0, 0, n.place());
+    trackers.add(in, n.name(), toGroup, 0, 0, 0, n::place);
   }
 }

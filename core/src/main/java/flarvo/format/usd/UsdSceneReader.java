@@ -189,7 +189,7 @@ final class UsdSceneReader {
   private void locator(UsdNode node) {
     FileGroups.Placement in = groups.ofTracker(node);
     Matrix4d toGroup = in.of(node.world(groups.reference()));
-    trackers.add(in, node.name(), toGroup, 0, 0, 0, node.place());
+    trackers.add(in, node.name(), toGroup, 0, 0, 0, node::place);
     if (node.parent != null) {
       node.parent
           .prim
@@ -246,7 +246,7 @@ final class UsdSceneReader {
     Matrix4d toGroup = in.of(world);
     for (int i = 0; i < count; i++) {
       String name = given.isEmpty() ? prim.name + "_" + (i + 1) : String.valueOf(given.get(i));
-      trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node.place());
+      trackers.add(in, name, toGroup, p[3 * i], p[3 * i + 1], p[3 * i + 2], node::place);
     }
   }
 
@@ -292,7 +292,7 @@ final class UsdSceneReader {
                 double[] p = at[f - frames.first()];
                 return new Vector3d(p[c], p[c + 1], p[c + 2]);
               });
-      trackers.add(in, name, new Matrix4d(), 0, 0, 0, node.place());
+      trackers.add(in, name, new Matrix4d(), 0, 0, 0, node::place);
     }
   }
 

@@ -262,6 +262,15 @@ final class UsdSceneReader {
     if (prim.metadata.containsKey("inactiveIds")) {
       out.notes.add(Note.ignored(prim.path, "inactiveIds of instances do not count"));
     }
+    if (movesBelow(prim)) {
+      out.notes.add(
+          Note.ignored(prim.path, "transforms of its prototypes do not count; places are its own"));
+    }
+  }
+
+  private static boolean movesBelow(UsdPrim prim) {
+    return prim.children.stream()
+        .anyMatch(c -> c.attributes.containsKey("xformOpOrder") || movesBelow(c));
   }
 
   /** Each is a group of its own, for each goes its own way. */

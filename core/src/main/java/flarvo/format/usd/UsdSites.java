@@ -270,6 +270,9 @@ final class UsdSites {
         continue;
       }
       String source = r.getKey();
+      if (source.chars().filter(ch -> ch == '/').count() > 8L * limits.deepest()) {
+        throw new InputError(file, "<" + path + ">", "it is moved here from too deep a place", "");
+      }
       Move move = new Move(space, source);
       if (moving.contains(move)) {
         throw new InputError(file, "<" + path + ">", "its relocates run in a circle", "");

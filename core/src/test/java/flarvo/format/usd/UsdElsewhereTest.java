@@ -159,6 +159,14 @@ class UsdElsewhereTest {
   }
 
   @Test
+  void aRelocateFromTooDeepAPlaceIsAnError() throws IOException {
+    String deep = "/World" + "/a".repeat(100_000);
+    assertThatThrownBy(() -> read(moving("<" + deep + ">: </World/other/D>")))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("too deep");
+  }
+
+  @Test
   void relocatesThatRunInACircleAreAnError() throws IOException {
     Files.writeString(dir.resolve("asset.usda"), ASSET);
     assertThatThrownBy(

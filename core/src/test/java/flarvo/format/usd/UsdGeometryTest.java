@@ -71,21 +71,40 @@ class UsdGeometryTest {
         .hasMessageContaining(why);
   }
 
+  private static final String MANY =
+      """
+      def PointInstancer "many" {
+        double3 xformOp:translate = (10, 0, 0)
+        uniform token[] xformOpOrder = ["xformOp:translate"]
+        point3f[] positions = [(1, 2, 3), (4, 5, 6)]
+        int[] protoIndices = [0, 0]
+        rel prototypes = </many/stone>
+        def Sphere "stone" {
+          %s
+        }
+      }
+      """;
+
+  /** What is not followed of instances is said, each by its name. */
   @Test
-  void instancesAreTheirPlacesAndPrototypesStandNowhere() throws IOException {
+  void whatDoesNotCountOfInstancesIsSaid() throws IOException {
+    String moved =
+        "double3 xformOp:translate = (0, 5, 0) uniform token[] xformOpOrder ="
+            + " [\"xformOp:translate\"]";
     FileScene s =
         read(
-            """
-            def PointInstancer "many" {
-              double3 xformOp:translate = (10, 0, 0)
-              uniform token[] xformOpOrder = ["xformOp:translate"]
-              point3f[] positions = [(1, 2, 3), (4, 5, 6)]
-              int[] protoIndices = [0, 0]
-              rel prototypes = </many/stone>
-              def Sphere "stone" {
-              }
-            }
-            """);
+            MANY.formatted(moved)
+                .replace("int[] proto", "int64[] invisibleIds = [1]\n int[] proto"));
+    assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(14, 5, 6));
+    assertThat(s.notes().toString())
+        .contains("transforms of its prototypes do not count")
+        .contains("invisibleIds of instances do not count");
+  }
+
+  @Test
+  void instancesAreTheirPlacesAndPrototypesStandNowhere() throws IOException {
+    FileScene s = read(MANY.formatted(""));
+    assertThat(s.notes().toString()).doesNotContain("prototypes");
     assertThat(s.trackerCount()).isEqualTo(2);
     assertThat(s.trackers().get(0).names()).containsExactly("many_1", "many_2");
     assertThat(s.trackers().get(0).position(1)).isEqualTo(new Vec3(14, 5, 6));

@@ -170,7 +170,7 @@ public final class AtomicFile {
     }
   }
 
-  /** Under a second name; what takes the place of the first does not touch it. */
+  /** Keeps a file under a second name, which replacing the first does not touch. */
   private static void keep(Path file, Path old) throws IOException {
     try {
       Files.createLink(old, file);

@@ -39,9 +39,7 @@ final class FbxWords {
     return texts[at];
   }
 
-  /**
-   * By the ends of a word; two that share a place drive each other out, and are read all the same.
-   */
+  /** By the first and last bytes of a word. Two words of one place replace each other. */
   private int place(int length) {
     long h = length;
     if (length >= Long.BYTES) {

@@ -87,9 +87,9 @@ final class UsdCrateSpline {
       case 0 -> Beyond.BLOCK;
       case 2 -> Beyond.LINEAR;
       case SLOPED -> Beyond.sloped(slope);
-      case 4 -> Beyond.repeated(Repeat.ON);
-      case 5 -> Beyond.repeated(Repeat.AGAIN);
-      case 6 -> Beyond.repeated(Repeat.MIRRORED);
+      case 4 -> Beyond.repeated(Repeat.REPEAT);
+      case 5 -> Beyond.repeated(Repeat.RESET);
+      case 6 -> Beyond.repeated(Repeat.OSCILLATE);
       default -> Beyond.HELD;
     };
   }

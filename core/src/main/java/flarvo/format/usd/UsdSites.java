@@ -374,7 +374,7 @@ final class UsdSites {
   private String selection(Composed into, String set) {
     String chosen = null;
     if (!moving.isEmpty()) {
-      // What moves is composed without what refers to its name space, which chooses all the same.
+      // A moved prim is composed within its own name space; what refers to that still chooses.
       Space space = moving.element().space;
       String path = into.paths.get(space);
       for (Arc a = path == null ? null : space.arc;

@@ -23,11 +23,11 @@ record UsdSpline(boolean bezier, Beyond before, Beyond after, List<Knot> knots) 
   enum Repeat {
     NONE,
     /** Each time begins where the one before it ended. */
-    ON,
+    REPEAT,
     /** Each time begins where the first did. */
-    AGAIN,
+    RESET,
     /** Forwards and backwards. */
-    MIRRORED
+    OSCILLATE
   }
 
   /** How it goes on beyond its knots. */
@@ -173,11 +173,11 @@ record UsdSpline(boolean bezier, Beyond before, Beyond after, List<Knot> knots) 
     double length = last.time - first.time;
     double turn = Math.floor((time - first.time) / length);
     double inside = Math.min(Math.max(first.time, time - turn * length), last.time);
-    if (how == Repeat.MIRRORED && turn % 2 != 0) {
+    if (how == Repeat.OSCILLATE && turn % 2 != 0) {
       double back = first.time + last.time - inside;
       return back == first.time ? first.left() : between(back, true);
     }
-    double rise = how == Repeat.ON ? turn * (last.value - first.left()) : 0;
+    double rise = how == Repeat.REPEAT ? turn * (last.value - first.left()) : 0;
     return (inside == last.time ? last.value : between(inside, false)) + rise;
   }
 

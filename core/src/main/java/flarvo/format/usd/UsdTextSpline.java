@@ -137,9 +137,9 @@ final class UsdTextSpline {
 
   private Repeat repeat(String word) {
     return switch (word) {
-      case "repeat" -> Repeat.ON;
-      case "reset" -> Repeat.AGAIN;
-      case "oscillate" -> Repeat.MIRRORED;
+      case "repeat" -> Repeat.REPEAT;
+      case "reset" -> Repeat.RESET;
+      case "oscillate" -> Repeat.OSCILLATE;
       default -> throw in.error("'" + word + "' is no way to repeat a spline");
     };
   }

@@ -14,12 +14,17 @@ def packed(right, left):
     return struct.unpack("<i", struct.pack("<I", bits))[0]
 
 
-def key(rng, weighted):
+KINDS = (
+    "constant", "next", "linear", "user", "broken", "auto", "auto-broken", "clamped",
+    "progressive", "independent", "both", "tcb", "bias",
+)
+# Kinds whose slope does not depend on the weights beside it.
+FREE_OF_WEIGHTS = tuple(k for k in KINDS if k not in ("progressive", "both"))
+
+
+def key(rng, weighted, kinds):
     """Flags and four attributes of one key."""
-    kind = rng.choice(
-        ["constant", "next", "linear", "user", "broken", "auto", "auto-broken", "clamped",
-         "progressive", "independent", "both", "tcb", "bias"]
-    )
+    kind = rng.choice(kinds)
     slope = lambda: round(rng.uniform(-30, 30), 4)
     flags, data = {
         "constant": (0x2, [0, 0, 0, 0]),
@@ -42,14 +47,14 @@ def key(rng, weighted):
     return flags, data
 
 
-def curve(rng, weighted):
+def curve(rng, weighted, kinds=KINDS):
     n = rng.randint(1, 8)
     times = sorted(rng.sample(range(FIRST * 4, LAST * 4), n))  # quarter frames
     values = [round(rng.uniform(-10, 10), 3) for _ in times]
     for i in range(1, n):
         if rng.random() < 0.15:
             values[i] = values[i - 1]
-    keys = [key(rng, weighted) for _ in times]
+    keys = [key(rng, weighted, kinds) for _ in times]
     return [t * TICKS // (4 * RATE) for t in times], values, keys
 
 
@@ -91,7 +96,7 @@ def curve_text(number, times, values, keys, extrapolation=""):
     )
 
 
-def document(seed, nulls, weighted):
+def document(seed, nulls, weighted, kinds=KINDS):
     rng = random.Random(seed)
     objects, links = [], []
     objects.append('    AnimationStack: 10, "AnimStack::take", "" {\n    }\n')
@@ -115,7 +120,7 @@ def document(seed, nulls, weighted):
         )
         links.append(f'    C: "OO",{node},11\n    C: "OP",{node},{model}, "Lcl Translation"\n')
         for k, c in enumerate("XYZ"):
-            objects.append(curve_text(number + 2 + k, *curve(rng, weighted), beyond(rng, "CKRMA")))
+            objects.append(curve_text(number + 2 + k, *curve(rng, weighted, kinds), beyond(rng, "CKRMA")))
             links.append(f'    C: "OP",{number + 2 + k},{node}, "d|{c}"\n')
         number += 10
     return file_of(objects, links)

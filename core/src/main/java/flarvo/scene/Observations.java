@@ -140,11 +140,17 @@ public final class Observations {
 
     /** Rows of one tracker, in the order in which they came. */
     private static final class Rows {
-      int[] frame = new int[FIRST_ROWS];
-      double[] x = new double[FIRST_ROWS];
-      double[] y = new double[FIRST_ROWS];
+      int[] frame;
+      double[] x;
+      double[] y;
       int count;
       boolean rising = true;
+
+      Rows(int expected) {
+        frame = new int[expected];
+        x = new double[expected];
+        y = new double[expected];
+      }
 
       void add(int atFrame, double px, double py) {
         if (count == frame.length) {
@@ -180,6 +186,7 @@ public final class Observations {
     private final Map<String, Rows> rows = new LinkedHashMap<>();
     private String lastName;
     private Rows lastRows;
+    private int total;
 
     /**
      * One observation in canonical pixels.
@@ -194,11 +201,19 @@ public final class Observations {
       }
       if (!tracker.equals(lastName)) {
         lastName = tracker;
-        lastRows = rows.computeIfAbsent(tracker, k -> new Rows());
+        int expected = expected();
+        lastRows = rows.computeIfAbsent(tracker, k -> new Rows(expected));
         requireFew();
       }
       lastRows.add(atFrame, px, py);
+      total++;
       return this;
+    }
+
+    /** As many as the tracker before has, but not more than trackers have on the average. */
+    private int expected() {
+      int before = lastRows == null ? 0 : lastRows.count;
+      return Math.max(FIRST_ROWS, Math.min(before, total / Math.max(1, rows.size())));
     }
 
     /** All rows of another, behind those of this one; the other must not be used any more. */
@@ -213,6 +228,7 @@ public final class Observations {
             }
           });
       lastName = null;
+      total += other.total;
       requireFew();
       return this;
     }
@@ -229,7 +245,6 @@ public final class Observations {
      * @throws IllegalArgumentException when a tracker has two observations at a frame
      */
     public Observations build() {
-      int total = rows.values().stream().mapToInt(r -> r.count).sum();
       List<String> names = new ArrayList<>(rows.size());
       int[] start = new int[rows.size() + 1];
       int[] frame = new int[total];

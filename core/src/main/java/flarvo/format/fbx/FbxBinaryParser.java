@@ -5,10 +5,12 @@ import flarvo.format.ByteSource;
 import flarvo.format.ReadLimits;
 import flarvo.report.InputError;
 import flarvo.work.Progress;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.zip.DataFormatException;
 import java.util.zip.Inflater;
+import org.joml.Vector3d;
 
 /** Binary container to records; {@link FbxBinary} shows the layout. */
 final class FbxBinaryParser {
@@ -33,15 +35,21 @@ final class FbxBinaryParser {
         }
 
         @Override
-        public void numbers(int offset, int from, double[] into) {
-          numbersAgain(offset, from, into);
+        public double number(int offset, int i) {
+          return valueAgain(offset, i) > i ? numberHere() : Double.NaN;
+        }
+
+        @Override
+        public void vector(int offset, int from, Vector3d into) {
+          vectorAgain(offset, from, into);
         }
 
         @Override
         public long whole(int offset, int i) {
-          return wholeAgain(offset, i);
+          return valueAgain(offset, i) > i ? wholeHere() : 0;
         }
       };
+  private final List<Header> headers = new ArrayList<>();
   private final FbxRecords.Places places = new FbxRecords.Places();
   private int records;
 
@@ -75,10 +83,30 @@ final class FbxBinaryParser {
   }
 
   /** Where a record ends, and what of it are values; all zeros where a list of records ends. */
-  private record Header(long end, int count, long bytes, String name) {
-    static final Header END = new Header(0, 0, 0, "");
+  private static final class Header {
+    private long end;
+    private int count;
+    private long bytes;
+    private String name;
+
+    Header set(long end, int count, long bytes, String name) {
+      this.end = end;
+      this.count = count;
+      this.bytes = bytes;
+      this.name = name;
+      return this;
+    }
   }
 
+  /** One for each depth, filled again by every record there: a large file has millions. */
+  private Header room(int depth) {
+    while (headers.size() <= depth) {
+      headers.add(new Header());
+    }
+    return headers.get(depth);
+  }
+
+  /** Valid until the next record of this depth. */
   private Header header(int depth, long limit) {
     int start = c.position();
     long end = wide ? c.i64() : c.u32();
@@ -89,7 +117,7 @@ final class FbxBinaryParser {
       if (count != 0 || bytes != 0 || nameLength != 0) {
         throw in.garbled(start, "a record ends where it should begin");
       }
-      return Header.END;
+      return room(depth).set(0, 0, 0, "");
     }
     if (depth > limits.deepest()) {
       throw in.garbled(start, "records are nested deeper than " + limits.deepest());
@@ -114,7 +142,7 @@ final class FbxBinaryParser {
       }
       throw in.garbled(start, "the record '" + name + "' claims an end at " + end);
     }
-    return new Header(end, (int) count, bytes, name);
+    return room(depth).set(end, (int) count, bytes, name);
   }
 
   /** Null for the record of zeros that ends a list. */
@@ -233,17 +261,57 @@ final class FbxBinaryParser {
     return count;
   }
 
-  private long wholeAgain(int at, int i) {
-    return valueAgain(at, i) > i && value() instanceof Number n ? n.longValue() : 0;
+  private void vectorAgain(int at, int from, Vector3d into) {
+    long count = valueAgain(at, from);
+    for (int k = 0; k < 3 && from + k < count; k++) {
+      FbxRecords.set(into, k, numberHere());
+    }
   }
 
-  private void numbersAgain(int at, int from, double[] into) {
-    long count = valueAgain(at, from);
-    int last = (int) Math.min(count, from + (long) into.length);
-    Arrays.fill(into, Double.NaN);
-    for (int i = from; i < last; i++) {
-      into[i - from] = value() instanceof Number n ? n.doubleValue() : Double.NaN;
+  /** The value here as a number; NaN where it is none. */
+  private double numberHere() {
+    int type = in.u8(c.position());
+    if (isWhole(type)) {
+      c.skip(1);
+      return whole(type);
     }
+    if (isReal(type)) {
+      c.skip(1);
+      return real(type);
+    }
+    skipValue();
+    return Double.NaN;
+  }
+
+  /** The value here as a whole number; 0 where it is none. */
+  private long wholeHere() {
+    int type = in.u8(c.position());
+    if (isWhole(type)) {
+      c.skip(1);
+      return whole(type);
+    }
+    return (long) numberHere(); // NaN becomes 0
+  }
+
+  private static boolean isWhole(int type) {
+    return type == 'L' || type == 'I' || type == 'Y' || type == 'C' || type == 'B';
+  }
+
+  private static boolean isReal(int type) {
+    return type == 'D' || type == 'F';
+  }
+
+  private long whole(int type) {
+    return switch (type) {
+      case 'L' -> c.i64();
+      case 'I' -> c.i32();
+      case 'Y' -> (short) c.u16();
+      default -> c.u8();
+    };
+  }
+
+  private double real(int type) {
+    return type == 'D' ? c.f64() : c.f32();
   }
 
   private void skipValue() {
@@ -276,12 +344,8 @@ final class FbxBinaryParser {
     int at = c.position();
     int type = c.u8();
     return switch (type) {
-      case 'Y' -> (long) (short) c.u16();
-      case 'C', 'B' -> (long) c.u8();
-      case 'I' -> (long) c.i32();
-      case 'L' -> c.i64();
-      case 'F' -> (double) c.f32();
-      case 'D' -> c.f64();
+      case 'L', 'I', 'Y', 'C', 'B' -> whole(type);
+      case 'D', 'F' -> real(type);
       case 'S' -> words.take(c, c.count32(1));
       case 'R' -> {
         c.skip(c.count32(1));

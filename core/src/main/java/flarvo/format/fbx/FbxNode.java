@@ -44,7 +44,8 @@ final class FbxNode {
   }
 
   Optional<FbxNode> child(String childName) {
-    for (FbxNode n : children) {
+    for (int i = 0; i < children.size(); i++) {
+      FbxNode n = children.get(i);
       if (n.name.equals(childName)) {
         return Optional.of(n);
       }

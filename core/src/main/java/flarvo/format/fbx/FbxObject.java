@@ -1,6 +1,5 @@
 package flarvo.format.fbx;
 
-import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -60,21 +59,6 @@ final class FbxObject {
   private FbxNode property(String wanted) {
     int own = FbxRecords.find(properties, wanted);
     return own >= 0 ? properties.get(own) : template.get(wanted);
-  }
-
-  /** Numbers of a property as it is written; NaN where it says none. */
-  private double[] numbers(String wanted, int from, int count) {
-    double[] out = new double[count];
-    int own = FbxRecords.find(properties, wanted);
-    FbxNode shared = own >= 0 ? null : template.get(wanted);
-    if (own >= 0) {
-      FbxRecords.numbers(properties, own, from, out);
-    } else if (shared != null) {
-      FbxRecords.numbers(shared, from, out);
-    } else {
-      Arrays.fill(out, Double.NaN);
-    }
-    return out;
   }
 
   boolean has(String property) {
@@ -147,16 +131,27 @@ final class FbxObject {
 
   /** Three components of a property where nothing animates them. */
   Vector3d fixed(String property, double otherwise) {
-    double[] v = numbers(property, VALUE, 3);
-    for (int k = 0; k < 3; k++) {
-      v[k] = Double.isNaN(v[k]) ? otherwise : v[k];
+    Vector3d v = new Vector3d(otherwise);
+    int own = FbxRecords.find(properties, property);
+    FbxNode shared = own >= 0 ? null : template.get(property);
+    if (own >= 0) {
+      FbxRecords.vector(properties, own, VALUE, v);
+    } else if (shared != null) {
+      FbxRecords.vector(shared, VALUE, v);
     }
-    return new Vector3d(v[0], v[1], v[2]);
+    return v;
   }
 
   /** A component of a property where nothing animates it. */
   double fixed(String property, int component, double otherwise) {
-    double v = numbers(property, VALUE + component, 1)[0];
+    int own = FbxRecords.find(properties, property);
+    FbxNode shared = own >= 0 ? null : template.get(property);
+    double v = Double.NaN;
+    if (own >= 0) {
+      v = FbxRecords.number(properties, own, VALUE + component);
+    } else if (shared != null) {
+      v = shared.number(VALUE + component);
+    }
     return Double.isNaN(v) ? otherwise : v;
   }
 

@@ -3,6 +3,7 @@ package flarvo.format.fbx;
 import java.util.AbstractList;
 import java.util.Arrays;
 import java.util.List;
+import org.joml.Vector3d;
 
 /**
  * Properties or connections of a binary file: where each begins, and its first word. The rest stays
@@ -14,13 +15,16 @@ final class FbxRecords extends AbstractList<FbxNode> {
   interface Loader {
     FbxNode load(int offset, int depth, long end);
 
+    /** A value alone, without the record; NaN where it is no number. */
+    double number(int offset, int i);
+
     /**
-     * Values alone, without the record.
+     * Three values alone.
      *
      * @param from of the first value
-     * @param into NaN where there is no number
+     * @param into kept where there is no number
      */
-    void numbers(int offset, int from, double[] into);
+    void vector(int offset, int from, Vector3d into);
 
     /** A value alone as a whole number; 0 where there is none. */
     long whole(int offset, int i);
@@ -102,24 +106,38 @@ final class FbxRecords extends AbstractList<FbxNode> {
     return -1;
   }
 
+  /** A value of a record of a list, whichever kind of list it is; NaN where it is no number. */
+  static double number(List<FbxNode> list, int i, int value) {
+    return list instanceof FbxRecords p
+        ? p.loader.number(p.offset(i), value)
+        : list.get(i).number(value);
+  }
+
   /**
-   * Numbers of a record of a list, whichever kind of list it is.
+   * Three values of a record of a list, whichever kind of list it is.
    *
    * @param from of the first value
-   * @param into NaN where there is no number
+   * @param into kept where there is no number
    */
-  static void numbers(List<FbxNode> list, int i, int from, double[] into) {
+  static void vector(List<FbxNode> list, int i, int from, Vector3d into) {
     if (list instanceof FbxRecords p) {
-      p.loader.numbers(p.offset(i), from, into);
+      p.loader.vector(p.offset(i), from, into);
     } else {
-      numbers(list.get(i), from, into);
+      vector(list.get(i), from, into);
     }
   }
 
   /** The same of a record. */
-  static void numbers(FbxNode of, int from, double[] into) {
-    for (int k = 0; k < into.length; k++) {
-      into[k] = of.number(from + k);
+  static void vector(FbxNode of, int from, Vector3d into) {
+    for (int k = 0; k < 3; k++) {
+      set(into, k, of.number(from + k));
+    }
+  }
+
+  /** Sets a component; NaN leaves it as it is. */
+  static void set(Vector3d v, int component, double number) {
+    if (!Double.isNaN(number)) {
+      v.setComponent(component, number);
     }
   }
 

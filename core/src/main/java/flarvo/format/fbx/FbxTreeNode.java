@@ -18,7 +18,12 @@ record FbxTreeNode(FbxObject model, FbxTreeNode above, FbxClock clock) implement
 
   @Override
   public boolean movesItself() {
-    return model.animated().keySet().stream().anyMatch(k -> k.startsWith("Lcl "));
+    for (String property : model.animated().keySet()) {
+      if (property.startsWith("Lcl ")) {
+        return true;
+      }
+    }
+    return false;
   }
 
   @Override

@@ -12,6 +12,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.function.Consumer;
 import java.util.zip.Deflater;
+import org.joml.Vector3d;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -132,18 +133,22 @@ class FbxBinaryTest {
       FbxNode whole = all.get(at);
       assertThat(whole.text(0)).isEqualTo(name);
       for (int from = 0; from < 11; from++) {
-        double[] some = new double[3];
-        FbxRecords.numbers(all, at, from, some);
+        assertThat(Double.valueOf(FbxRecords.number(all, at, from)))
+            .as("%s %d", name, from)
+            .isEqualTo(Double.valueOf(whole.number(from)));
+        Vector3d some = new Vector3d(99);
+        FbxRecords.vector(all, at, from, some);
         for (int k = 0; k < 3; k++) {
-          assertThat(Double.valueOf(some[k]))
+          double expected = whole.number(from + k);
+          assertThat(some.get(k))
               .as("%s %d", name, from + k)
-              .isEqualTo(Double.valueOf(whole.number(from + k)));
+              .isEqualTo(Double.isNaN(expected) ? 99 : expected);
         }
       }
     }
-    double[] place = new double[3];
-    FbxRecords.numbers(all, FbxRecords.find(all, "Lcl Translation"), 4, place);
-    assertThat(place).containsExactly(0.25, 1.25, 2.25);
+    Vector3d place = new Vector3d();
+    FbxRecords.vector(all, FbxRecords.find(all, "Lcl Translation"), 4, place);
+    assertThat(place).isEqualTo(new Vector3d(0.25, 1.25, 2.25));
     assertThat(FbxRecords.find(all, "Last")).isEqualTo(-1);
   }
 

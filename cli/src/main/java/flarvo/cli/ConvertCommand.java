@@ -96,7 +96,8 @@ final class ConvertCommand implements Callable<Integer> {
           in.forEach(p -> intake.add(p, options, work));
           return intake;
         });
-    ReceivedSet came = intake.received(options);
+    ReceivedSet read = intake.received(options);
+    ReceivedSet came = only.hasLocatorSize() ? read : read.withLocatorSizes();
     Shot whole =
         object.applied(
             level.applied(came.shotOrPoints(in.get(0).getFileName().toString(), options)),
@@ -109,18 +110,18 @@ final class ConvertCommand implements Callable<Integer> {
             to.name(), to, written, contents, extract.extract(shot), out.getFileName().toString());
     files.check(in, Dispatcher.companions(shot, delivery, out));
     Dispatcher.Sent sent = progress.run("writing", p -> send(shot, delivery, p));
-    List<Note> read = new ArrayList<>(came.notes());
+    List<Note> said = new ArrayList<>(came.notes());
     if (options.snapKeys()) {
       progress
           .run("measuring", p -> KeySnapEffect.note(came, shot.name(), Rulings.NONE, p))
-          .ifPresent(read::add);
+          .ifPresent(said::add);
     }
     PrintWriter text =
         OutputFiles.isStandard(out) ? spec.commandLine().getErr() : spec.commandLine().getOut();
     if (json.asked()) {
-      text.println(Json.text(document(shot, sent, read)));
+      text.println(Json.text(document(shot, sent, said)));
     } else {
-      print(shot, sent, read, text);
+      print(shot, sent, said, text);
     }
     return ExitCode.HOLDS;
   }

@@ -54,7 +54,7 @@ final class OnlyOption {
   @Option(
       names = "--locator-size",
       paramLabel = "METRES",
-      description = "how large locators are drawn; usually as suits the scene")
+      description = "how large locators are drawn; usually as they came, else as suits the scene")
   private Double locatorSize;
 
   @Option(
@@ -79,6 +79,11 @@ final class OnlyOption {
     } catch (IllegalArgumentException e) {
       throw new InputError("", "", e.getMessage(), "Give metres, such as 0.2", e);
     }
+  }
+
+  /** Whether a size of locators was asked for. */
+  boolean hasLocatorSize() {
+    return locatorSize != null;
   }
 
   private static OptionalDouble metres(Double given) {

@@ -2,15 +2,20 @@ package flarvo.cli;
 
 import static flarvo.cli.Said.run;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import flarvo.convention.Dialects;
 import flarvo.plate.Raster;
 import flarvo.plate.RasterWriter;
 import flarvo.plate.SampleKind;
+import flarvo.receive.ReceivedFile;
+import flarvo.work.Progress;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -134,6 +139,37 @@ class ContentsCommandTest {
             dir.resolve("u.usda"));
     assertThat(unknown.code()).isEqualTo(2);
     assertThat(unknown.err()).contains("no tracker group is called 'walls'").contains("trackers");
+  }
+
+  private double locatorSize(Path file, String dialect) {
+    return ReceivedFile.read(file, Optional.of(Dialects.shipped().get(dialect)), Progress.NONE)
+        .scene()
+        .locatorSizes()
+        .get("trackers");
+  }
+
+  /** In each file's own unit, through a file whose unit is another, unless another is asked for. */
+  @Test
+  void sizesOfLocatorsGoAlong() {
+    Path metres = dir.resolve("metres.usda");
+    Said s = run("convert", SOLVE, "--to", "anim-zup-m", "--locator-size", "0.25", "--out", metres);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(locatorSize(metres, "anim-zup-m")).isCloseTo(0.25, within(1e-6));
+    Path centimetres = dir.resolve("centimetres.fbx");
+    s = run("convert", metres, "--to", "anim-yup-cm", "--out", centimetres);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(locatorSize(centimetres, "anim-yup-cm")).isCloseTo(25, within(1e-4));
+    Path back = dir.resolve("back.usda");
+    s = run("convert", centimetres, "--to", "anim-yup-m", "--out", back);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(locatorSize(back, "anim-yup-m")).isCloseTo(0.25, within(1e-6));
+    Path table = dir.resolve("table.csv");
+    s = run("convert", centimetres, "--to", "track-zup", "--out", table);
+    assertThat(s.out()).contains("lost: trackers: Table files hold no size of locators");
+    Path other = dir.resolve("other.usda");
+    s = run("convert", metres, "--to", "anim-yup-m", "--locator-size", "0.5", "--out", other);
+    assertThat(s.code()).as(s.err()).isZero();
+    assertThat(locatorSize(other, "anim-yup-m")).isCloseTo(0.5, within(1e-6));
   }
 
   @Test

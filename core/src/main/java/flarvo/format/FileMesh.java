@@ -11,6 +11,10 @@ import org.joml.Vector3d;
 /** Puts a file's mesh into the space of what it hangs in. */
 public final class FileMesh {
 
+  /** What is said of a mesh that joints or shapes change. */
+  public static final String DEFORMED =
+      "joints or blend shapes deform the mesh; it is read as it was modelled";
+
   private FileMesh() {}
 
   /**

@@ -91,17 +91,35 @@ public record FileScene(
         notes);
   }
 
+  /**
+   * The same with the sizes of its locators on its trackers, so that they go along; a set of
+   * several sizes has none, which a note says.
+   */
+  public FileScene withLocatorSizes() {
+    List<TrackerSet> sized = new ArrayList<>();
+    List<Note> said = new ArrayList<>(notes);
+    for (TrackerSet t : trackers) {
+      double size = locatorSizes.getOrDefault(t.name(), 0.0);
+      sized.add(size > 0 ? t.withMarker(size) : t);
+      if (Double.isNaN(size)) {
+        said.add(
+            Note.ignored("trackers " + t.name(), "locators of several sizes, which do not go on"));
+      }
+    }
+    return with(cameras, sized, meshes, parents, said);
+  }
+
   /** The same without pictures on its meshes. */
   public FileScene withoutTextures() {
     List<Mesh> bare = meshes.stream().map(m -> m.withTexture(Optional.empty())).toList();
-    return with(cameras, trackers, bare, parents);
+    return with(cameras, trackers, bare, parents, notes);
   }
 
   /** The same with other parents. */
   public FileScene withParents(UnaryOperator<FileParent> change) {
     return parents.isEmpty()
         ? this
-        : with(cameras, trackers, meshes, parents.stream().map(change).toList());
+        : with(cameras, trackers, meshes, parents.stream().map(change).toList(), notes);
   }
 
   /**
@@ -122,7 +140,8 @@ public record FileScene(
             .toList(),
         trackers.stream().map(t -> under(t, in)).toList(),
         meshes.stream().map(m -> m.under(in)).toList(),
-        parents);
+        parents,
+        notes);
   }
 
   private static TrackerSet under(TrackerSet t, Similarity in) {
@@ -134,7 +153,8 @@ public record FileScene(
       List<FileCamera> otherCameras,
       List<TrackerSet> otherTrackers,
       List<Mesh> otherMeshes,
-      List<FileParent> otherParents) {
+      List<FileParent> otherParents,
+      List<Note> otherNotes) {
     return new FileScene(
         rate,
         range,
@@ -152,7 +172,7 @@ public record FileScene(
         plate,
         otherParents,
         takes,
-        notes);
+        otherNotes);
   }
 
   /** Collects a scene while a file is read. */

@@ -142,6 +142,17 @@ public record ReceivedFile(
         path, d.map(x -> m.withAngles(x.angles(), x.rotationOrder())).orElse(m), d, progress);
   }
 
+  /** The same file with the sizes of its locators on its trackers, so that they go along. */
+  ReceivedFile withLocatorSizes() {
+    Map<String, FileScene> sized = new LinkedHashMap<>();
+    takes.forEach((take, s) -> sized.put(take, s.withLocatorSizes()));
+    return new ReceivedFile(path, format, scene.withLocatorSizes(), from, sized, mapping);
+  }
+
+  private boolean hasLocatorSizes() {
+    return scene.trackers().stream().anyMatch(t -> t.marker().isPresent());
+  }
+
   /** The same file with another of its takes; a file without that take stays as it is. */
   ReceivedFile taking(String take, ReadLimits limits) {
     FileScene other = takes.get(take);
@@ -150,7 +161,11 @@ public record ReceivedFile(
     }
     // Of a file with very many takes only the first was read.
     boolean later = scene.takes().size() > MOST_TAKES && scene.takes().contains(take);
-    return later ? read(path, from, Optional.of(take), limits, Progress.NONE) : this;
+    if (!later) {
+      return this;
+    }
+    ReceivedFile read = read(path, from, Optional.of(take), limits, Progress.NONE);
+    return hasLocatorSizes() ? read.withLocatorSizes() : read;
   }
 
   /**

@@ -116,6 +116,20 @@ public record ReceivedSet(
     return new ReceivedSet(all, plates, logs, lenses, unmapped, options, said);
   }
 
+  /**
+   * The same with the sizes that locators came with, which then go along. Who draws them at a size
+   * of the delivery's own leaves it out.
+   */
+  public ReceivedSet withLocatorSizes() {
+    List<ReceivedFile> sized = files.stream().map(ReceivedFile::withLocatorSizes).toList();
+    List<Note> said = new ArrayList<>(notes);
+    for (int i = 0; i < files.size(); i++) {
+      List<Note> before = files.get(i).scene().notes();
+      sized.get(i).scene().notes().stream().skip(before.size()).forEach(said::add);
+    }
+    return new ReceivedSet(sized, plates, logs, lenses, unmapped, base, said);
+  }
+
   /** Keys of its cameras that lie between frames, where they are read as they lie. */
   public int keysBetweenFrames() {
     return files.stream()

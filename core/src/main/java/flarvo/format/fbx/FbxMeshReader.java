@@ -24,15 +24,18 @@ final class FbxMeshReader {
   /** Empty for a model without geometry. The last corner of a face is stored as −1 − its point. */
   Optional<Mesh> read(FbxTreeNode node, FileGroups groups) {
     FbxObject model = node.model();
-    FbxNode geometry =
+    FbxObject shape =
         model.children().stream()
             .filter(c -> c.kind.equals("Geometry") && c.node.child("Vertices").isPresent())
-            .map(c -> c.node)
             .findFirst()
             .orElse(null);
-    if (geometry == null) {
+    if (shape == null) {
       return Optional.empty();
     }
+    if (shape.children().stream().anyMatch(c -> c.kind.equals("Deformer"))) {
+      notes.add(Note.lost(node.place(), FileMesh.DEFORMED));
+    }
+    FbxNode geometry = shape.node;
     double[] xyz = geometry.child("Vertices").map(FbxNode::array).orElseThrow().clone();
     double[] corners = geometry.child("PolygonVertexIndex").map(FbxNode::array).orElse(NONE);
     int[] stored = FileMesh.integers(corners);

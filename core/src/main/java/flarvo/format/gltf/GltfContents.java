@@ -1,10 +1,13 @@
 package flarvo.format.gltf;
 
 import de.javagl.jgltf.impl.v2.GlTF;
+import de.javagl.jgltf.impl.v2.Node;
 import de.javagl.jgltf.model.GltfModel;
 import de.javagl.jgltf.model.NodeModel;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 
 /**
  * A parsed file.
@@ -12,8 +15,28 @@ import java.util.List;
  * @param stated what the file states, also what the model leaves out
  * @param model the same with its parts tied together
  * @param numbers of the model's accessors
+ * @param skinned nodes whose meshes joints deform; the model has no skins
  */
-record GltfContents(GlTF stated, GltfModel model, GltfNumbers numbers) {
+record GltfContents(GlTF stated, GltfModel model, GltfNumbers numbers, Set<NodeModel> skinned) {
+
+  /**
+   * Takes skins out of what a file states, before the library ties it together: nothing here
+   * follows them, and it refuses one without matrices, which the format has not to give.
+   *
+   * @return places of nodes that had one
+   */
+  static Set<Integer> takeSkins(GlTF g) {
+    Set<Integer> taken = new HashSet<>();
+    List<Node> nodes = g.getNodes() == null ? List.of() : g.getNodes();
+    for (int i = 0; i < nodes.size(); i++) {
+      if (nodes.get(i).getSkin() != null) {
+        taken.add(i);
+        nodes.get(i).setSkin(null);
+      }
+    }
+    g.setSkins(null);
+    return taken;
+  }
 
   /**
    * The nodes at the top of the scene that is shown; every node without a parent in a file without

@@ -24,8 +24,10 @@ import java.nio.file.Path;
 import java.util.Base64;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.logging.Level;
 import java.util.logging.Logger;
+import java.util.stream.Collectors;
 
 /**
  * Parses a file through the library without letting it fetch anything: what a file refers to is
@@ -64,12 +66,17 @@ final class GltfFile {
           new GltfAssetReader().readWithoutReferences(new ByteArrayInputStream(bytes));
       GlTF stated = GltfGuard.check(asset, bytes.length, limits, path.toString());
       Map<Integer, AccessorSparse> sparse = GltfNumbers.takeSparse(stated);
+      Set<Integer> skinned = GltfContents.takeSkins(stated);
       GltfZeros.fill(stated, limits, path.toString());
       for (GltfReference r : asset.getReferences()) {
         r.getTarget().accept(resolve(path, r.getUri(), limits));
       }
       GltfModel model = GltfModels.create(asset);
-      return new GltfContents(stated, model, new GltfNumbers(path.toString(), model, sparse));
+      return new GltfContents(
+          stated,
+          model,
+          new GltfNumbers(path.toString(), model, sparse),
+          skinned.stream().map(model.getNodeModels()::get).collect(Collectors.toSet()));
     } catch (IOException | RuntimeException e) {
       if (e instanceof InputError known) {
         throw known;

@@ -7,6 +7,7 @@ import flarvo.format.FileGroups;
 import flarvo.format.FileMesh;
 import flarvo.format.TrackerCollector;
 import flarvo.report.InputError;
+import flarvo.report.Note;
 import flarvo.scene.Mesh;
 import java.util.Arrays;
 import java.util.List;
@@ -31,12 +32,20 @@ final class GltfMeshReader {
   private final GltfNumbers numbers;
   private final GltfTextures textures;
   private final Set<String> clouds;
+  private final List<Note> notes;
 
   /**
    * @param clouds takes the names of what came as points
+   * @param notes takes what is not carried on
    */
-  GltfMeshReader(String file, GltfNumbers numbers, GltfTextures textures, Set<String> clouds) {
+  GltfMeshReader(
+      String file,
+      GltfNumbers numbers,
+      GltfTextures textures,
+      Set<String> clouds,
+      List<Note> notes) {
     this.file = file;
+    this.notes = notes;
     this.clouds = clouds;
     this.textures = textures;
     this.numbers = numbers;
@@ -54,6 +63,10 @@ final class GltfMeshReader {
       TrackerCollector trackers,
       List<Mesh> meshes) {
     String name = mesh.getName() == null ? n.name() : mesh.getName();
+    if (n.isSkinned()
+        || mesh.getMeshPrimitiveModels().stream().anyMatch(p -> !p.getTargets().isEmpty())) {
+      notes.add(Note.lost("mesh " + name, FileMesh.DEFORMED));
+    }
     for (MeshPrimitiveModel p : mesh.getMeshPrimitiveModels()) {
       AccessorModel at = p.getAttributes().get("POSITION");
       if (at == null) {

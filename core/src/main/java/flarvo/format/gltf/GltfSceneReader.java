@@ -59,7 +59,8 @@ final class GltfSceneReader {
     this.contents = contents;
     this.take = new GltfTake(file, contents, out.notes);
     this.meshes =
-        new GltfMeshReader(file, contents.numbers(), new GltfTextures(out.notes), out.clouds);
+        new GltfMeshReader(
+            file, contents.numbers(), new GltfTextures(out.notes), out.clouds, out.notes);
     this.trackers = new TrackerCollector(file, limits);
     this.limits = limits;
     this.snap = new KeySnap(limits.snapKeys());
@@ -128,14 +129,19 @@ final class GltfSceneReader {
     String name = n.getName() == null ? "node" : n.getName();
     GltfTreeNode node =
         new GltfTreeNode(
-            n, name, above, !take.of(n).isEmpty(), (m, frame) -> world(m, seconds(frame)));
+            n,
+            name,
+            above,
+            !take.of(n).isEmpty(),
+            contents.skinned().contains(n),
+            (m, frame) -> world(m, seconds(frame)));
     CameraModel camera = n.getCameraModel();
     if (camera != null) {
       camera(n, name, camera, node);
     }
     n.getMeshModels()
         .forEach(m -> later.add(() -> meshes.read(node, m, groups, trackers, out.meshes)));
-    boolean bare = camera == null && n.getMeshModels().isEmpty() && n.getSkinModel() == null;
+    boolean bare = camera == null && n.getMeshModels().isEmpty() && !node.isSkinned();
     boolean placed = n.getTranslation() != null || n.getMatrix() != null || !take.of(n).isEmpty();
     if (bare && n.getChildren().isEmpty() && placed) {
       later.add(() -> place(node));

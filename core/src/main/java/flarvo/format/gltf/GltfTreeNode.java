@@ -8,6 +8,7 @@ import org.joml.Matrix4d;
 /**
  * A node of the file's tree.
  *
+ * @param isSkinned whether joints deform its meshes
  * @param worldAt node to world at a frame
  */
 record GltfTreeNode(
@@ -15,6 +16,7 @@ record GltfTreeNode(
     String name,
     GltfTreeNode parent,
     boolean movesItself,
+    boolean isSkinned,
     BiFunction<NodeModel, Integer, Matrix4d> worldAt)
     implements TreeNode {
 

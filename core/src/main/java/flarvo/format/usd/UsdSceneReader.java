@@ -316,6 +316,9 @@ final class UsdSceneReader {
     if (points.get().isAnimated()) {
       out.notes.add(
           Note.lost(prim.path, "the mesh deforms; it is read as it is at the first frame"));
+    } else if (prim.attribute("primvars:skel:jointIndices").isPresent()
+        || prim.attribute("skel:blendShapes").isPresent()) {
+      out.notes.add(Note.lost(prim.path, FileMesh.DEFORMED));
     }
     int[] corners = integers(prim, "faceVertexIndices");
     FileGroups.Placement in = groups.ofContents(node);

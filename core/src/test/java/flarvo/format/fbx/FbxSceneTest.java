@@ -168,4 +168,26 @@ class FbxSceneTest {
     assertThat(s.meshes().get(0).faceIndices()).containsExactly(0, 1, 2);
     assertThat(s.trackers().get(0).position(0)).isEqualTo(new Vec3(11, 0, 0));
   }
+
+  /** A mesh with and one without a skin: of the one it is said that it does not follow. */
+  @Test
+  void aMeshThatJointsDeformIsReadAsModelledAndSaid() throws IOException {
+    String objects =
+        model(1, "skinned", "Mesh", "")
+            + model(3, "stiff", "Mesh", "")
+            + "Deformer: 5, \"Deformer::s\", \"Skin\" {\n}\n";
+    for (int id : new int[] {2, 4}) {
+      objects +=
+          "Geometry: "
+              + id
+              + ", \"Geometry::g\", \"Mesh\" {\n Vertices: *9 {\n a: 0,0,0,1,0,0,0,1,0\n }\n"
+              + " PolygonVertexIndex: *3 {\n a: 0,1,-3\n }\n}\n";
+    }
+    FileScene s = read(objects, "C: \"OO\",2,1\nC: \"OO\",4,3\nC: \"OO\",5,2\n", Optional.empty());
+    assertThat(s.meshes()).hasSize(2);
+    assertThat(s.notes().stream().filter(n -> n.toString().contains("deform")))
+        .singleElement()
+        .asString()
+        .contains("Model skinned");
+  }
 }

@@ -236,4 +236,34 @@ class GltfSceneTest {
       collect(AINode.create(n.mChildren().get(i)), into);
     }
   }
+
+  /** Stiff, with a shape to become, and hung from a joint. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {"|false", ",\"targets\":[{\"POSITION\":0}]|true", "skin|true"})
+  void aMeshThatIsDeformedIsReadAsModelledAndSaid(String more, boolean said) throws IOException {
+    boolean skin = "skin".equals(more);
+    String file =
+        """
+        {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0,1]}],
+         "nodes":[{"name":"body","mesh":0%s},{"name":"joint"}],%s
+         "meshes":[{"primitives":[{"attributes":{"POSITION":0}%s}]}],
+         "buffers":[{"byteLength":36,"uri":"%s"}],
+         "bufferViews":[{"buffer":0,"byteLength":36}],
+         "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3",
+                       "min":[0,0,0],"max":[1,1,0]}]}
+        """
+            .formatted(
+                skin ? ",\"skin\":0" : "",
+                skin ? "\"skins\":[{\"joints\":[1]}]," : "",
+                skin || more == null ? "" : more,
+                floats(0, 0, 0, 1, 0, 0, 0, 1, 0));
+    Path f = Files.writeString(dir.resolve("d.gltf"), file);
+    FileScene s =
+        GltfFormat.text()
+            .read(f, Dialect.CANONICAL, ReadLimits.USUAL, Optional.empty(), Progress.NONE);
+    assertThat(s.meshes()).hasSize(1);
+    assertThat(s.notes().stream().anyMatch(n -> n.toString().contains("deform"))).isEqualTo(said);
+  }
 }

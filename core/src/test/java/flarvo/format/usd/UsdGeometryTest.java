@@ -56,6 +56,24 @@ class UsdGeometryTest {
   }
 
   @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "int[] primvars:skel:jointIndices = [0, 0, 0, 0]",
+        "uniform token[] skel:blendShapes = [\"smile\"]"
+      })
+  void aMeshThatIsDeformedIsReadAsModelledAndSaid(String property) throws IOException {
+    String square = SQUARE.formatted("4", "0, 1, 2, 3");
+    assertThat(read(square).notes()).noneMatch(n -> n.toString().contains("deform"));
+    FileScene s = read(square.replace("point3f[] points", property + "\n    point3f[] points"));
+    assertThat(s.meshes().get(0).x(2)).isCloseTo(12, within(1e-12));
+    assertThat(s.notes())
+        .filteredOn(n -> n.toString().contains("deform"))
+        .singleElement()
+        .asString()
+        .contains("/rig/square");
+  }
+
+  @ParameterizedTest
   @CsvSource(
       delimiter = '|',
       value = {

@@ -92,8 +92,8 @@ public record FileScene(
   }
 
   /**
-   * The same with the sizes of its locators on its trackers, so that they go along; a set of
-   * several sizes has none, which a note says.
+   * The same with the sizes of its locators on its trackers, so that they are carried on. A set
+   * whose locators differ in size gets none, and a note says so.
    */
   public FileScene withLocatorSizes() {
     List<TrackerSet> sized = new ArrayList<>();
@@ -103,7 +103,8 @@ public record FileScene(
       sized.add(size > 0 ? t.withMarker(size) : t);
       if (Double.isNaN(size)) {
         said.add(
-            Note.ignored("trackers " + t.name(), "locators of several sizes, which do not go on"));
+            Note.ignored(
+                "trackers " + t.name(), "its locators differ in size; none is carried on"));
       }
     }
     return with(cameras, sized, meshes, parents, said);

@@ -142,7 +142,7 @@ public record ReceivedFile(
         path, d.map(x -> m.withAngles(x.angles(), x.rotationOrder())).orElse(m), d, progress);
   }
 
-  /** The same file with the sizes of its locators on its trackers, so that they go along. */
+  /** The same file with the sizes of its locators on its trackers, to be carried on. */
   ReceivedFile withLocatorSizes() {
     Map<String, FileScene> sized = new LinkedHashMap<>();
     takes.forEach((take, s) -> sized.put(take, s.withLocatorSizes()));

@@ -117,8 +117,8 @@ public record ReceivedSet(
   }
 
   /**
-   * The same with the sizes that locators came with, which then go along. Who draws them at a size
-   * of the delivery's own leaves it out.
+   * The same with the sizes that locators came with, to be carried on. Not for deliveries that draw
+   * them at a size of their own.
    */
   public ReceivedSet withLocatorSizes() {
     List<ReceivedFile> sized = files.stream().map(ReceivedFile::withLocatorSizes).toList();

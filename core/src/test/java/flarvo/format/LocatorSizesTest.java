@@ -26,6 +26,6 @@ class LocatorSizesTest {
     assertThat(sized.trackers().get(1).marker()).isEmpty();
     assertThat(sized.trackers().get(2).marker()).isEmpty();
     assertThat(sized.notes()).hasSize(2);
-    assertThat(sized.notes().get(1).toString()).contains("several").contains("do not go on");
+    assertThat(sized.notes().get(1).toString()).contains("several").contains("differ in size");
   }
 }

@@ -21,7 +21,7 @@ record GltfContents(GlTF stated, GltfModel model, GltfNumbers numbers, Set<NodeM
 
   /**
    * Takes skins out of what a file states, before the library ties it together: nothing here
-   * follows them, and it refuses one without matrices, which the format has not to give.
+   * follows them, and it refuses one without matrices, although the format makes them optional.
    *
    * @return places of nodes that had one
    */

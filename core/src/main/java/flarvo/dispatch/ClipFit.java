@@ -4,7 +4,6 @@ import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pinhole;
-import flarvo.scene.PointBlocks;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import java.util.List;
@@ -54,10 +53,9 @@ public final class ClipFit {
       ShotCamera camera, List<TrackerSet> trackers, PictureSize picture, boolean inside) {
     FrameRange frames = camera.frames();
     int parts = Math.min(PARTS, frames.count());
-    List<PointBlocks> points = trackers.stream().map(t -> PointBlocks.of(t)).toList();
     return IntStream.range(0, parts)
         .parallel()
-        .mapToObj(part -> reach(camera, trackers, points, picture, inside, part, parts))
+        .mapToObj(part -> reach(camera, trackers, picture, inside, part, parts))
         .reduce(
             new double[] {Double.MAX_VALUE, 0},
             (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
@@ -71,7 +69,6 @@ public final class ClipFit {
   private static double[] reach(
       ShotCamera camera,
       List<TrackerSet> trackers,
-      List<PointBlocks> points,
       PictureSize picture,
       boolean inside,
       int part,
@@ -83,8 +80,8 @@ public final class ClipFit {
     Pinhole p = new Pinhole(camera, picture);
     for (int f = first; f < end; f++) {
       p.at(f);
-      for (int i = 0; i < trackers.size(); i++) {
-        p.widen(trackers.get(i), points.get(i), NEAREST, inside, range);
+      for (TrackerSet t : trackers) {
+        p.widen(t, NEAREST, inside, range);
       }
     }
     return range;

@@ -10,14 +10,12 @@ import flarvo.dispatch.Part;
 import flarvo.format.FileCamera;
 import flarvo.format.FileScene;
 import flarvo.format.SceneFormat;
-import flarvo.format.ShotCentre;
 import flarvo.format.Sourced;
 import flarvo.receive.InFile;
 import flarvo.receive.ReceivedFile;
 import flarvo.report.Note;
 import flarvo.scene.ClipRange;
 import flarvo.scene.FrameRange;
-import flarvo.scene.Group;
 import flarvo.scene.Mesh;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
@@ -29,12 +27,12 @@ import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 
@@ -114,7 +112,9 @@ final class Checks {
       LocatorSizeCheck.of(expectedTrackers(), scene, format, spoken.unit().metresPerUnit())
           .ifPresent(out::add);
     }
-    groups();
+    if (carriesMotion) {
+      GroupCheck.of(source, trackers, meshes, contents).ifPresent(out::add);
+    }
     geometry();
     plate();
     conflicts();
@@ -342,8 +342,12 @@ final class Checks {
     Set<String> expected = names(expectedTrackers());
     Set<String> found = names(trackers);
     add("trackerCount", expected.size() == found.size(), expected.size(), found.size());
-    Set<String> missing = new TreeSet<>(expected);
-    missing.removeAll(found);
+    Set<String> missing = new TreeSet<>();
+    for (String name : expected) {
+      if (!found.contains(name)) {
+        missing.add(name);
+      }
+    }
     add(
         "trackerNames",
         missing.isEmpty(),
@@ -351,41 +355,6 @@ final class Checks {
         missing.isEmpty()
             ? "all names"
             : missing.size() + " missing, such as " + missing.iterator().next());
-  }
-
-  /** The tree that trackers hang in; names are compared by their letters and digits. */
-  private void groups() {
-    Map<String, String> expected = new TreeMap<>();
-    Map<String, String> found = new TreeMap<>();
-    if (contents.has(Part.TRACKERS)) {
-      source
-          .trackers()
-          .forEach(t -> t.names().forEach(n -> expected.putIfAbsent(n, path(t.group()))));
-      trackers.forEach(t -> t.names().forEach(n -> found.putIfAbsent(n, path(t.group()))));
-    }
-    if (contents.hasMeshes()) {
-      source.meshes().forEach(m -> expected.putIfAbsent("mesh " + m.name(), path(m.group())));
-      meshes.forEach(m -> found.putIfAbsent("mesh " + m.name(), path(m.group())));
-    }
-    if (!carriesMotion || expected.values().stream().allMatch(p -> p.equals("/"))) {
-      return;
-    }
-    for (Map.Entry<String, String> e : expected.entrySet()) {
-      String there = found.get(e.getKey());
-      if (there != null && !there.equals(e.getValue())) {
-        add("groups", false, e.getKey() + " in " + e.getValue(), "in " + there);
-        return;
-      }
-    }
-    add("groups", true, "all in place", "all in place");
-  }
-
-  /** Names of a group and of those above it; what a writer put in for its own sake is none. */
-  static String path(Optional<Group> group) {
-    return group.map(Group::path).orElse(List.of()).stream()
-        .filter(g -> g.moves() || !g.name().equals(ShotCentre.NODE))
-        .map(g -> plain(g.name()))
-        .collect(Collectors.joining("/", "/", ""));
   }
 
   /** What the format can carry of the trackers. */
@@ -396,7 +365,7 @@ final class Checks {
   }
 
   private static Set<String> names(List<TrackerSet> sets) {
-    Set<String> s = new TreeSet<>();
+    Set<String> s = new HashSet<>();
     sets.forEach(t -> s.addAll(t.names()));
     return s;
   }
@@ -439,8 +408,9 @@ final class Checks {
   private static String farthestFrom(Map<String, Vec3> at, String from) {
     String best = from;
     double most = -1;
+    Vec3 start = at.get(from);
     for (Map.Entry<String, Vec3> e : at.entrySet()) {
-      double d = e.getValue().minus(at.get(from)).length();
+      double d = e.getValue().minus(start).length();
       if (d > most || d == most && e.getKey().compareTo(best) < 0) {
         most = d;
         best = e.getKey();

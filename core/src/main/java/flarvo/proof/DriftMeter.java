@@ -13,6 +13,7 @@ import flarvo.scene.WorldShot;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,6 +31,9 @@ public final class DriftMeter {
   private static final long SMALL = 200_000;
 
   private static final int PARTS = 32;
+
+  /** Frames that a thread looks at together. */
+  private static final int TOGETHER = 8;
 
   private final WorldShot source;
   private final PictureSize picture;
@@ -71,54 +75,74 @@ public final class DriftMeter {
             part -> {
               int first = frames.first() + (int) ((long) frames.count() * part / parts);
               int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
-              Eyes eyes = new Eyes(original, camera, picture, new boolean[names.size()]);
-              for (int f = first; f < end; f++) {
+              Eyes eyes = new Eyes(original, camera, picture, anywhere ? 0 : names.size());
+              for (int f = first; f < end; f += TOGETHER) {
                 if (part == 0) {
                   progress.step(f - first, end - first);
                 } else if (progress.isCancelled()) {
                   throw new Cancelled();
                 }
-                frame(f, eyes, pairs, names, anywhere, of);
+                frames(f, Math.min(end, f + TOGETHER), eyes, pairs, names, of);
               }
             });
     return of.report(frames, names);
   }
 
-  private void frame(
-      int f, Eyes eyes, List<Pairs> pairs, List<String> names, boolean anywhere, Frames of) {
-    int k = f - source.frames().first();
-    of.max[k] = Double.NaN;
-    of.rms[k] = Double.NaN;
-    if (!eyes.found.frames().contains(f) || !eyes.sent.frames().contains(f)) {
-      return;
+  /** A few frames, block after block: a block's points are fetched once for all of them. */
+  private void frames(
+      int from, int end, Eyes eyes, List<Pairs> pairs, List<String> names, Frames of) {
+    int n = 0;
+    for (int f = from; f < end; f++) {
+      int k = f - source.frames().first();
+      of.max[k] = Double.NaN;
+      of.rms[k] = Double.NaN;
+      if (eyes.found.frames().contains(f) && eyes.sent.frames().contains(f)) {
+        eyes.at[n] = k;
+        eyes.a[n].at(f);
+        eyes.b[n].at(f);
+        observed(names, f, eyes.live[n]);
+        of.clear(k);
+        n++;
+      }
     }
-    Pinhole a = eyes.a.at(f);
-    Pinhole b = eyes.b.at(f);
-    observed(names, f, eyes.live);
-    of.clear(k);
     for (Pairs p : pairs) {
       for (int block = 0; block < p.sentAt.count(); block++) {
-        Sight seen = anywhere ? a.sight(p.sent, p.sentAt, block) : Sight.SOME;
-        if (seen == Sight.NONE) {
-          continue;
-        }
-        a.project(p.sent, p.sentAt, block, eyes.pa);
-        b.project(p.found, p.foundAt, block, eyes.pb);
-        boolean full = p.sentAt.size(block) == PointBlocks.SIZE;
-        if (full && seen == Sight.ALL && b.faces(p.found, p.foundAt, block)) {
-          compareAll(p, block, eyes, of, k);
-        } else {
-          compare(p, block, eyes, anywhere, of, k);
+        for (int i = 0; i < n; i++) {
+          block(p, block, eyes, i, of);
         }
       }
     }
-    of.finish(k);
+    for (int i = 0; i < n; i++) {
+      of.finish(eyes.at[i]);
+    }
   }
 
+  private void block(Pairs p, int block, Eyes eyes, int i, Frames of) {
+    Pinhole a = eyes.a[i];
+    Pinhole b = eyes.b[i];
+    Sight seen = unobserved() ? a.sight(p.sent, p.sentAt, block) : Sight.SOME;
+    if (seen == Sight.NONE) {
+      return;
+    }
+    a.project(p.sent, p.sentAt, block, eyes.pa);
+    b.project(p.found, p.foundAt, block, eyes.pb);
+    squares(eyes.pa, eyes.pb, eyes.squares);
+    boolean full = p.sentAt.size(block) == PointBlocks.SIZE;
+    if (full && seen == Sight.ALL && b.faces(p.found, p.foundAt, block)) {
+      compareAll(p, block, eyes.squares, of, eyes.at[i]);
+    } else {
+      compare(p, block, eyes, eyes.live[i], of, eyes.at[i]);
+    }
+  }
+
+  /**
+   * @param live which trackers were observed; empty where nobody observed any
+   */
   @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more
-  private void compare(Pairs p, int block, Eyes eyes, boolean anywhere, Frames of, int k) {
+  private void compare(Pairs p, int block, Eyes eyes, boolean[] live, Frames of, int k) {
     ProjectedBlock a = eyes.pa;
     ProjectedBlock b = eyes.pb;
+    boolean anywhere = unobserved();
     double width = picture.width();
     double height = picture.height();
     double sum = of.sum[k];
@@ -133,10 +157,8 @@ public final class DriftMeter {
       boolean counts =
           anywhere
               ? a.depth[i] > 0 & x >= 0 & y >= 0 & x <= width & y <= height
-              : a.depth[i] > 0 && eyes.live[p.place(block, i)];
-      double dx = x - b.x[i];
-      double dy = y - b.y[i];
-      double d = dx * dx + dy * dy;
+              : a.depth[i] > 0 && live[p.place(block, i)];
+      double d = eyes.squares[i];
       d = b.depth[i] > 0 & d <= Double.MAX_VALUE ? d : Double.POSITIVE_INFINITY;
       sum += counts ? d : 0;
       n += counts ? 1 : 0;
@@ -151,9 +173,7 @@ public final class DriftMeter {
   }
 
   /** The same where every point counts and is in front of both cameras: nothing is asked of it. */
-  private static void compareAll(Pairs p, int block, Eyes eyes, Frames of, int k) {
-    double[] d = eyes.squares;
-    squares(eyes.pa, eyes.pb, d);
+  private static void compareAll(Pairs p, int block, double[] d, Frames of, int k) {
     double s0 = 0;
     double s1 = 0;
     double s2 = 0;
@@ -167,16 +187,18 @@ public final class DriftMeter {
       s1 += d[i + 1];
       s2 += d[i + 2];
       s3 += d[i + 3];
-      m0 = Math.max(m0, d[i]);
-      m1 = Math.max(m1, d[i + 1]);
-      m2 = Math.max(m2, d[i + 2]);
-      m3 = Math.max(m3, d[i + 3]);
+      m0 = d[i] > m0 ? d[i] : m0;
+      m1 = d[i + 1] > m1 ? d[i + 1] : m1;
+      m2 = d[i + 2] > m2 ? d[i + 2] : m2;
+      m3 = d[i + 3] > m3 ? d[i + 3] : m3;
     }
+    double sum = s0 + s1 + s2 + s3;
     double most = Math.max(Math.max(m0, m1), Math.max(m2, m3));
-    if (!(most <= Double.MAX_VALUE)) {
-      most = Double.POSITIVE_INFINITY; // a point that is no number, or too far away
+    if (Double.isNaN(sum) || most > Double.MAX_VALUE) {
+      sum = Double.POSITIVE_INFINITY; // a point that is no number, or too far away
+      most = sum;
     }
-    of.sum[k] += most <= Double.MAX_VALUE ? s0 + s1 + s2 + s3 : most;
+    of.sum[k] += sum;
     of.compared[k] += PointBlocks.SIZE;
     if (most > of.max[k] || most == of.max[k] && p.firsts[block] < of.worst[k]) {
       for (int i = 0; i < PointBlocks.SIZE; i++) {
@@ -202,19 +224,20 @@ public final class DriftMeter {
   private static final class Eyes {
     private final ShotCamera sent;
     private final ShotCamera found;
-    private final Pinhole a;
-    private final Pinhole b;
+    private final Pinhole[] a = new Pinhole[TOGETHER];
+    private final Pinhole[] b = new Pinhole[TOGETHER];
+    private final int[] at = new int[TOGETHER]; // counted from the first
     private final ProjectedBlock pa = new ProjectedBlock();
     private final ProjectedBlock pb = new ProjectedBlock();
     private final double[] squares = new double[PointBlocks.SIZE];
-    private final boolean[] live;
+    private final boolean[][] live;
 
-    Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, boolean[] live) {
+    Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, int observed) {
       this.sent = sent;
       this.found = found;
-      this.live = live;
-      a = new Pinhole(sent, picture);
-      b = new Pinhole(found, picture);
+      live = new boolean[TOGETHER][observed];
+      Arrays.setAll(a, i -> new Pinhole(sent, picture));
+      Arrays.setAll(b, i -> new Pinhole(found, picture));
     }
   }
 
@@ -318,13 +341,11 @@ public final class DriftMeter {
         List<Integer> which,
         Map<String, Integer> at) {
       int n = which.size();
-      double[] sentAt = new double[3 * n];
       double[] foundAt = new double[3 * n];
       for (int j = 0; j < n; j++) {
-        put(sent, which.get(j), sentAt, 3 * j);
         put(found, at.get(sent.names().get(which.get(j))), foundAt, 3 * j);
       }
-      PointBlocks blocks = PointBlocks.of(sentAt);
+      PointBlocks blocks = n == sent.size() ? sent.blocks() : some(sent, which);
       int[] places = which.stream().mapToInt(Integer::intValue).toArray();
       int[] firsts = new int[blocks.count()];
       for (int b = 0; b < firsts.length; b++) {
@@ -335,6 +356,14 @@ public final class DriftMeter {
         firsts[b] = least;
       }
       return new Pairs(sent, found, firstPlace, places, blocks, blocks.like(foundAt), firsts);
+    }
+
+    private static PointBlocks some(TrackerSet sent, List<Integer> which) {
+      double[] sentAt = new double[3 * which.size()];
+      for (int j = 0; j < which.size(); j++) {
+        put(sent, which.get(j), sentAt, 3 * j);
+      }
+      return PointBlocks.of(sentAt);
     }
 
     private static void put(TrackerSet t, int i, double[] to, int at) {

@@ -52,9 +52,9 @@ final class ParentCheck {
     if (contents.has(Part.CAMERA)) {
       for (int i = 0; i < scene.cameras().size(); i++) {
         String wanted =
-            Checks.path(
+            GroupCheck.path(
                 i == 0 ? parents.ofCamera(shot) : parents.under().map(p -> Group.still(p.name())));
-        String found = Checks.path(scene.cameras().get(i).group());
+        String found = GroupCheck.path(scene.cameras().get(i).group());
         if (!wanted.equals(found) || i == 0) {
           out.add(
               new Check(

@@ -271,13 +271,12 @@ public final class Pinhole {
   /**
    * Widens a range by the depths of a set's trackers.
    *
-   * @param points the set's own
    * @param nearest depths up to it do not count
    * @param inside whether only trackers in the picture count
    * @param range the least depth and the largest, in metres
    */
-  public void widen(
-      TrackerSet set, PointBlocks points, double nearest, boolean inside, double[] range) {
+  public void widen(TrackerSet set, double nearest, boolean inside, double[] range) {
+    PointBlocks points = set.blocks();
     for (int b = 0; b < points.count(); b++) {
       double radius = ball(set, points, b);
       boolean within = one[2] - radius >= range[0] && one[2] + radius <= range[1];

@@ -52,11 +52,6 @@ public final class PointBlocks {
     return new PointBlocks(xyz, new Halves(xyz).order());
   }
 
-  /** The trackers of a set, in its group's space. */
-  public static PointBlocks of(TrackerSet set) {
-    return of(set.packed());
-  }
-
   /**
    * Other points in the same blocks and the same order, wherever they are.
    *
@@ -143,26 +138,36 @@ public final class PointBlocks {
     }
 
     int[] order() {
-      halve(0, order.length);
+      // Ends of what is still to be halved, the nearest on top: a loop is compiled once, where a
+      // method that calls itself is compiled into itself again.
+      int[] ends = new int[Integer.SIZE + 1];
+      int waiting = 0;
+      ends[waiting] = order.length;
+      int from = 0;
+      while (waiting >= 0) {
+        int to = ends[waiting];
+        int blocks = (to - from + SIZE - 1) / SIZE;
+        if (blocks < 2) {
+          from = to;
+          waiting--;
+        } else {
+          int middle = from + SIZE * (blocks / 2);
+          halve(from, to, middle);
+          ends[++waiting] = middle;
+        }
+      }
       return order;
     }
 
-    private void halve(int from, int to) {
-      int blocks = (to - from + SIZE - 1) / SIZE;
-      if (blocks < 2) {
-        return;
-      }
+    private void halve(int from, int to, int middle) {
       int axis = widest(from, to);
       for (int i = from; i < to; i++) {
         keys[i] = (long) sortable((float) xyz[3 * order[i] + axis]) << 32 | order[i];
       }
-      int middle = from + SIZE * (blocks / 2);
       select(from, to, middle);
       for (int i = from; i < to; i++) {
         order[i] = (int) keys[i];
       }
-      halve(from, middle);
-      halve(middle, to);
     }
 
     private int widest(int from, int to) {

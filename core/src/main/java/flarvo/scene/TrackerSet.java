@@ -18,7 +18,8 @@ public final class TrackerSet {
 
   private final String name;
   private final List<String> names;
-  private final double[] xyz;
+  private final PackedPoints points; // shared by sets that differ in all else
+  private final double[] xyz; // theirs
   private final double marker; // 0 where nobody asked for a size
   private final boolean cloud;
   private final Optional<Group> group;
@@ -27,13 +28,14 @@ public final class TrackerSet {
   private TrackerSet(
       String name,
       List<String> names,
-      double[] xyz,
+      PackedPoints points,
       double marker,
       boolean cloud,
       Optional<Group> group) {
     this.name = name;
     this.names = names;
-    this.xyz = xyz;
+    this.points = points;
+    this.xyz = points.xyz;
     this.marker = marker;
     this.cloud = cloud;
     this.group = group;
@@ -61,7 +63,8 @@ public final class TrackerSet {
             "tracker '" + names.get(i / 3) + "' has a coordinate that is not finite");
       }
     }
-    return new TrackerSet(name, List.copyOf(names), xyz.clone(), 0, false, Optional.empty());
+    return new TrackerSet(
+        name, List.copyOf(names), new PackedPoints(xyz.clone()), 0, false, Optional.empty());
   }
 
   public String name() {
@@ -92,9 +95,11 @@ public final class TrackerSet {
     return xyz[3 * i + 2];
   }
 
-  /** Three numbers a tracker; nobody changes them. */
-  double[] packed() {
-    return xyz;
+  /**
+   * Its trackers in blocks, in the space of the set's group. Gathered once, however often asked.
+   */
+  public PointBlocks blocks() {
+    return points.blocks();
   }
 
   /** Of tracker {@code i}, in the space of the set's group; of the shot where that stands still. */
@@ -124,7 +129,7 @@ public final class TrackerSet {
 
   /** The same numbers in another group, or in none. */
   public TrackerSet inGroup(Optional<Group> other) {
-    return new TrackerSet(name, names, xyz, marker, cloud, other);
+    return new TrackerSet(name, names, points, marker, cloud, other);
   }
 
   /** In another space; what hangs in a group that moves goes along with it. */
@@ -148,7 +153,7 @@ public final class TrackerSet {
       out[3 * i + 1] = v.y();
       out[3 * i + 2] = v.z();
     }
-    return new TrackerSet(name, names, out, marker, cloud, group);
+    return new TrackerSet(name, names, new PackedPoints(out), marker, cloud, group);
   }
 
   /** The group without some of its trackers. */
@@ -162,12 +167,17 @@ public final class TrackerSet {
       }
     }
     return new TrackerSet(
-        name, List.copyOf(stay), Arrays.copyOf(out, 3 * stay.size()), marker, cloud, group);
+        name,
+        List.copyOf(stay),
+        new PackedPoints(Arrays.copyOf(out, 3 * stay.size())),
+        marker,
+        cloud,
+        group);
   }
 
   /** The same under another name. */
   public TrackerSet named(String other) {
-    return new TrackerSet(other, names, xyz, marker, cloud, group);
+    return new TrackerSet(other, names, points, marker, cloud, group);
   }
 
   /**
@@ -177,7 +187,7 @@ public final class TrackerSet {
    */
   public TrackerSet withNames(List<String> others) {
     TrackerSet t = of(name, others, xyz);
-    return new TrackerSet(name, t.names, xyz, marker, cloud, group);
+    return new TrackerSet(name, t.names, points, marker, cloud, group);
   }
 
   /**
@@ -186,12 +196,12 @@ public final class TrackerSet {
    * @param size over zero; in metres, or in a dialect's unit where the set is in a dialect's space
    */
   public TrackerSet withMarker(double size) {
-    return new TrackerSet(name, names, xyz, size, cloud, group);
+    return new TrackerSet(name, names, points, size, cloud, group);
   }
 
   /** Written as one cloud of points, or as a locator each, where a format has both. */
   public TrackerSet asCloud(boolean wanted) {
-    return new TrackerSet(name, names, xyz, marker, wanted, group);
+    return new TrackerSet(name, names, points, marker, wanted, group);
   }
 
   /** Whether it is to be written as one cloud of points. */

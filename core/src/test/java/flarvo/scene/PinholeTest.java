@@ -50,7 +50,7 @@ class PinholeTest {
       p.at(f);
       q.at(f);
       for (TrackerSet t : java.util.List.of(set, set.inGroup(Optional.of(moving)))) {
-        PointBlocks blocks = PointBlocks.of(t);
+        PointBlocks blocks = t.blocks();
         ProjectedBlock block = new ProjectedBlock();
         for (int b = 0; b < blocks.count(); b++) {
           q.project(t, blocks, b, block);
@@ -76,10 +76,10 @@ class PinholeTest {
           }
         }
         double[] wide = {Double.MAX_VALUE, 0};
-        q.widen(t, PointBlocks.of(t), 1, false, wide);
+        q.widen(t, 1, false, wide);
         assertThat(wide).isEqualTo(range);
         double[] seen = {Double.MAX_VALUE, 0};
-        q.widen(t, PointBlocks.of(t), 1, true, seen);
+        q.widen(t, 1, true, seen);
         assertThat(seen).isEqualTo(inside);
         some += inside[1] > 0 ? 1 : 0;
       }

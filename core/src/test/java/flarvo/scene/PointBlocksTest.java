@@ -116,7 +116,7 @@ class PointBlocksTest {
   @Test
   void whatIsSaidOfABlockIsTrueOfEveryPointAndIsSaidOfMostOfThem() {
     TrackerSet still = set(cloud(5000, 7));
-    PointBlocks blocks = PointBlocks.of(still);
+    PointBlocks blocks = still.blocks();
     Random r = new Random(8);
     double[] px = new double[3];
     int missed = 0;

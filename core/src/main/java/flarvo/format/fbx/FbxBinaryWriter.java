@@ -119,7 +119,13 @@ final class FbxBinaryWriter {
       string('S', s.getBytes(StandardCharsets.UTF_8));
     } else if (v instanceof byte[] raw) {
       string('R', raw);
-    } else if (v instanceof long[] a) {
+    } else {
+      array(v);
+    }
+  }
+
+  private void array(Object v) {
+    if (v instanceof long[] a) {
       ByteSink plain = new ByteSink();
       for (long x : a) {
         plain.i64(x);

@@ -123,8 +123,11 @@ final class FbxObject {
   Vector3d vector(String property, double otherwise, double tick) {
     FbxAnimated a = animated.get(property);
     if (a != null) {
-      return new Vector3d(
-          a.at(0, otherwise, tick), a.at(1, otherwise, tick), a.at(2, otherwise, tick));
+      Vector3d v = new Vector3d();
+      for (int k = 0; k < 3; k++) { // a loop: what is called here is compiled into it once
+        v.setComponent(k, a.at(k, otherwise, tick));
+      }
+      return v;
     }
     return fixed(property, otherwise);
   }

@@ -1,7 +1,9 @@
 package flarvo.desktop;
 
 import flarvo.convention.Dialects;
+import flarvo.decision.DecisionJson;
 import flarvo.project.UserFolder;
+import java.nio.file.Path;
 import javafx.application.Application;
 
 /**
@@ -13,7 +15,7 @@ public final class Main {
 
   public static void main(String[] args) {
     // What needs no window is made ready while the toolkit starts.
-    Thread early = new Thread(Dialects::shipped, "early");
+    Thread early = new Thread(() -> new DecisionJson(Path.of(""), Dialects.shipped()), "early");
     early.setDaemon(true);
     early.start();
     System.setProperty("flarvo.logs", UserFolder.logs().toString());

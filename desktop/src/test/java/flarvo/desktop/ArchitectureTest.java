@@ -71,13 +71,13 @@ class ArchitectureTest {
     slices().matching(OURS + ".(*)").should().beFreeOfCycles().check(DESKTOP);
   }
 
-  /** Work comes back in one place; the others only put several redraws of a pulse together. */
+  /** Work comes back in one place; the others put redraws of a pulse together, or tooltips off. */
   @Test
   void onlyAFewComeBackToTheWindowsThread() {
     noClasses()
         .that()
         .haveNameNotMatching(
-            ".*\\.(Jobs|Job|PlateCache|CanvasPane|TrackerTable|LineBar|ProjectStore)(\\$.*)?")
+            ".*\\.(Jobs|Job|PlateCache|CanvasPane|TrackerTable|LineBar|ProjectStore|Tips)(\\$.*)?")
         .should()
         .callMethod(Platform.class, "runLater", Runnable.class)
         .check(DESKTOP);

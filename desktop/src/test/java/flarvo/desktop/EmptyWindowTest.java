@@ -11,6 +11,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
+import javafx.scene.input.KeyCode;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -67,6 +68,26 @@ class EmptyWindowTest {
     assertThat(Files.size(copy)).isEqualTo(Files.size(DEMO));
     assertThat(empty(robot).isVisible()).isFalse();
     await(() -> session.project().autosave().recent().get().contains(copy));
+  }
+
+  /** What nobody sees yet is not styled at the start; a card that was open once stays. */
+  @Test
+  void cardsJoinTheSceneWhenTheyAreFirstShown(FxRobot robot) throws Exception {
+    assertThat(robot.lookup(".pop-up").queryAll()).isEmpty();
+    onWindow(() -> window.openFinder());
+    await(() -> robot.lookup("#find-text").queryAll().stream().anyMatch(Node::isFocused));
+    assertThat(robot.lookup(".pop-up").<Node>queryAll()).hasSize(1).allMatch(Node::isVisible);
+    robot.type(KeyCode.ESCAPE);
+    await(() -> robot.lookup(".overlay").queryAll().stream().noneMatch(Node::isVisible));
+  }
+
+  /** They are made after the window: each is a window of its own. */
+  @Test
+  void tooltipsComeAfterTheWindow(FxRobot robot) throws Exception {
+    await(
+        () ->
+            robot.lookup("#play").queryAs(Button.class).getTooltip() != null
+                && !robot.lookup("#play").queryAs(Button.class).getTooltip().getText().isEmpty());
   }
 
   @Test

@@ -85,6 +85,7 @@ class StartupTest {
                 "-Xlog:cds=off",
                 "-Xlog:cds+dynamic=off",
                 "-XX:+UseZGC",
+                "-Xms64m",
                 "-XX:Tier4InvocationThreshold=50000",
                 "-XX:Tier4MinInvocationThreshold=6000",
                 "-XX:Tier4CompileThreshold=150000",

@@ -10,11 +10,10 @@ import javafx.scene.control.Label;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
 /** Asks what becomes of unsaved work before the window closes. */
-public final class ClosingCard extends StackPane {
+public final class ClosingCard extends OverlayCard {
 
   private final Session session;
   private final Label text = new Label();
@@ -23,10 +22,9 @@ public final class ClosingCard extends StackPane {
   private Runnable close = () -> {};
 
   ClosingCard(Session session, FileDialogs files) {
+    super(new VBox(10), Pos.CENTER);
     this.session = session;
-    getStyleClass().add("overlay");
     setId("closing-card");
-    setAlignment(Pos.CENTER);
     Label title = new Label("Close with unsaved work?");
     title.getStyleClass().add("panel-title");
     text.setWrapText(true);
@@ -44,10 +42,7 @@ public final class ClosingCard extends StackPane {
         });
     stay.setOnAction(e -> hide());
     HBox buttons = new HBox(6, save, keep, discard, stay);
-    VBox card = new VBox(10, title, text, always, buttons);
-    card.getStyleClass().add("pop-up");
-    card.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
-    getChildren().add(card);
+    card().getChildren().addAll(title, text, always, buttons);
     addEventFilter(
         KeyEvent.KEY_PRESSED,
         e -> {
@@ -56,7 +51,6 @@ public final class ClosingCard extends StackPane {
             e.consume();
           }
         });
-    hide();
   }
 
   private static Button button(String id, String words) {
@@ -85,8 +79,7 @@ public final class ClosingCard extends StackPane {
         named
             ? "Work kept for later is offered when this project is opened again."
             : "This shot has no project file yet. Work kept for later is offered at the next start.");
-    setVisible(true);
-    setManaged(true);
+    present(true);
     save.requestFocus();
     return false;
   }
@@ -104,7 +97,6 @@ public final class ClosingCard extends StackPane {
   }
 
   private void hide() {
-    setVisible(false);
-    setManaged(false);
+    present(false);
   }
 }

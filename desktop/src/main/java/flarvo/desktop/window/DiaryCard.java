@@ -13,11 +13,10 @@ import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.KeyEvent;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
 /** What was done with the shot, and room for the user's own notes. */
-public final class DiaryCard extends StackPane {
+public final class DiaryCard extends OverlayCard {
 
   private static final DateTimeFormatter AT =
       DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm", Locale.ROOT).withZone(ZoneId.systemDefault());
@@ -27,9 +26,8 @@ public final class DiaryCard extends StackPane {
   private final TextField note = new TextField();
 
   public DiaryCard(Session session) {
+    super(new VBox(8), Pos.TOP_CENTER);
     this.session = session;
-    getStyleClass().add("overlay");
-    setAlignment(Pos.TOP_CENTER);
     Label title = new Label("Diary");
     title.getStyleClass().add("panel-title");
     lines.setPrefSize(560, 360);
@@ -51,11 +49,7 @@ public final class DiaryCard extends StackPane {
     note.setId("diary-note");
     note.setAccessibleText("Your own note");
     note.setOnAction(e -> keep());
-    VBox card = new VBox(8, title, lines, note);
-    card.getStyleClass().add("pop-up");
-    card.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
-    getChildren().add(card);
-    setVisible(false);
+    card().getChildren().addAll(title, lines, note);
     setOnMouseClicked(
         e -> {
           if (e.getTarget() == this) {
@@ -78,12 +72,12 @@ public final class DiaryCard extends StackPane {
       return;
     }
     fill();
-    setVisible(true);
+    present(true);
     note.requestFocus();
   }
 
   private void close() {
-    setVisible(false);
+    present(false);
   }
 
   private void keep() {

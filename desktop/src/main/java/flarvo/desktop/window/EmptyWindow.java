@@ -2,6 +2,7 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Autosave;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Tips;
 import flarvo.project.RecoveredWork;
 import java.nio.file.Path;
 import java.time.ZoneId;
@@ -12,7 +13,6 @@ import java.util.Optional;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -118,7 +118,7 @@ final class EmptyWindow extends VBox {
   private Button recent(Path p) {
     Button b = button("", shortName(p), () -> session.project().open(List.of(p)));
     b.getStyleClass().setAll("button", "row-button");
-    b.setTooltip(new Tooltip(p.toString()));
+    Tips.on(b, p.toString());
     b.setMaxWidth(Double.MAX_VALUE);
     return b;
   }

@@ -16,11 +16,10 @@ import javafx.scene.input.KeyEvent;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
 /** Finds any action or object by name; lies over the window while it is open. */
-final class Finder extends StackPane {
+final class Finder extends OverlayCard {
 
   private static final int MOST = 200;
 
@@ -38,10 +37,9 @@ final class Finder extends StackPane {
    * @param actions asked when the finder opens
    */
   Finder(Supplier<List<Action>> actions, Consumer<String> say) {
+    super(new VBox(6), Pos.TOP_CENTER);
     this.actions = actions;
     this.say = say;
-    getStyleClass().add("overlay");
-    setAlignment(Pos.TOP_CENTER);
     text.setPromptText("Find an action, a tracker, a delivery or a frame");
     text.setAccessibleText("Find by name");
     text.setId("find-text");
@@ -49,10 +47,8 @@ final class Finder extends StackPane {
     list.setFixedCellSize(26);
     list.setFocusTraversable(false);
     list.setPlaceholder(none);
-    VBox box = new VBox(6, text, list);
-    box.getStyleClass().add("pop-up");
-    box.setMaxSize(520, 360);
-    getChildren().add(box);
+    card().getChildren().addAll(text, list);
+    card().setMaxSize(520, 360);
     text.textProperty().addListener((o, a, b) -> fill());
     text.addEventFilter(KeyEvent.KEY_PRESSED, this::key);
     list.setOnMouseClicked(e -> run());
@@ -62,13 +58,10 @@ final class Finder extends StackPane {
             close();
           }
         });
-    setVisible(false);
-    setManaged(false);
   }
 
   public void open() {
-    setVisible(true);
-    setManaged(true);
+    present(true);
     found = actions.get().stream().map(a -> new Entry(a, a.text())).toList();
     text.clear();
     fill();
@@ -76,8 +69,7 @@ final class Finder extends StackPane {
   }
 
   public void close() {
-    setVisible(false);
-    setManaged(false);
+    present(false);
   }
 
   private void fill() {

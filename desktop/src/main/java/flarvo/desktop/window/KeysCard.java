@@ -8,26 +8,17 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Label;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 
 /** The keys of the window and of the shown stop, over the window until any key or click. */
-final class KeysCard extends StackPane {
+final class KeysCard extends OverlayCard {
 
   /** So many that the card fits the least window. */
   private static final int ROWS = 18;
 
-  private final HBox box = new HBox(36);
-
   KeysCard() {
-    getStyleClass().add("overlay");
+    super(new HBox(36), Pos.CENTER);
     setId("keys-card");
-    setAlignment(Pos.CENTER);
-    box.getStyleClass().add("pop-up");
-    box.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
-    getChildren().add(box);
-    setVisible(false);
-    setManaged(false);
     setOnMouseClicked(e -> close());
   }
 
@@ -44,17 +35,15 @@ final class KeysCard extends StackPane {
       add(here, g.how(), g.what());
     }
     VBox right = new VBox(10, title("Keys in " + stop.title()), here);
-    box.getChildren().setAll(new VBox(10, title("Keys everywhere"), all));
+    card().getChildren().setAll(new VBox(10, title("Keys everywhere"), all));
     if (!here.getChildren().isEmpty()) {
-      box.getChildren().add(right);
+      card().getChildren().add(right);
     }
-    setVisible(true);
-    setManaged(true);
+    present(true);
   }
 
   void close() {
-    setVisible(false);
-    setManaged(false);
+    present(false);
   }
 
   private static Label title(String text) {

@@ -2,6 +2,7 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.StopModule;
+import flarvo.desktop.stop.Tips;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,7 +13,6 @@ import javafx.beans.InvalidationListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -54,12 +54,12 @@ final class LineBar extends HBox {
     Button theme = tool("Light");
     theme.setOnAction(e -> session.view().theme().set(session.view().theme().get().other()));
     session.view().theme().addListener((o, a, b) -> theme.setText(capital(b.other().word())));
-    theme.setTooltip(new Tooltip("Switch theme (Ctrl+T)"));
+    Tips.on(theme, "Switch theme (Ctrl+T)");
     Button search = tool("Find");
-    search.setTooltip(new Tooltip("Find any action or object by name (Ctrl+K)"));
+    Tips.on(search, "Find any action or object by name (Ctrl+K)");
     search.setOnAction(e -> find.run());
     Button help = tool("Keys");
-    help.setTooltip(new Tooltip("Shortcuts (?)"));
+    Tips.on(help, "Shortcuts (?)");
     help.setOnAction(e -> keys.run());
     Region gap = new Region();
     gap.setMinWidth(10);
@@ -117,10 +117,8 @@ final class LineBar extends HBox {
     stations.keySet().forEach(this::show);
     undo.setDisable(session.undoTitle().isEmpty());
     redo.setDisable(session.redoTitle().isEmpty());
-    undo.setTooltip(
-        new Tooltip(session.undoTitle().map(t -> "Undo: " + t).orElse("Nothing to undo")));
-    redo.setTooltip(
-        new Tooltip(session.redoTitle().map(t -> "Redo: " + t).orElse("Nothing to redo")));
+    Tips.on(undo, session.undoTitle().map(t -> "Undo: " + t).orElse("Nothing to undo"));
+    Tips.on(redo, session.redoTitle().map(t -> "Redo: " + t).orElse("Nothing to redo"));
   }
 
   private static String capital(String s) {

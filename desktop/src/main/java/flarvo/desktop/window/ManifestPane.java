@@ -1,6 +1,7 @@
 package flarvo.desktop.window;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.view.DotMark;
 import flarvo.scene.Mesh;
 import flarvo.scene.PlateSequence;
@@ -161,7 +162,7 @@ public final class ManifestPane extends VBox {
   private static CheckBox eye(String what) {
     CheckBox c = new CheckBox();
     c.setAccessibleText(what);
-    c.setTooltip(new javafx.scene.control.Tooltip(what));
+    Tips.on(c, what);
     c.getStyleClass().add("eye");
     return c;
   }

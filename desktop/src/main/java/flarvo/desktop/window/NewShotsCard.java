@@ -4,6 +4,7 @@ import flarvo.desktop.state.NewShots;
 import flarvo.desktop.state.NewShots.Offer;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.folder.FoundShot;
 import flarvo.project.BoardShelf;
 import flarvo.project.ShotArrivals.Arrival;
@@ -23,16 +24,14 @@ import javafx.scene.control.Label;
 import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
-import javafx.scene.layout.StackPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
 
 /** The shots that were found in folders: which, into which project, and what became of each. */
-final class NewShotsCard extends StackPane {
+final class NewShotsCard extends OverlayCard {
 
   private static final String NO_BOARD = "none";
 
@@ -54,11 +53,10 @@ final class NewShotsCard extends StackPane {
   private final Button away = Fields.button("new-shots-cancel", "Cancel", () -> shots().dismiss());
 
   NewShotsCard(Session session) {
+    super(new VBox(10), Pos.TOP_CENTER);
     this.session = session;
     shots = session.newShots();
-    getStyleClass().add("overlay");
     setId("new-shots");
-    setAlignment(Pos.TOP_CENTER);
     title.getStyleClass().add("panel-title");
     title.setId("new-shots-title");
     lines.setId("new-shots-list");
@@ -71,15 +69,10 @@ final class NewShotsCard extends StackPane {
     receive.getStyleClass().add("accent");
     settings();
     HBox buttons = new HBox(6, receive, one, away);
-    VBox card = new VBox(10, title, lines, settings, problem, buttons);
-    card.getStyleClass().add("pop-up");
-    card.setMaxSize(USE_PREF_SIZE, USE_PREF_SIZE);
-    getChildren().add(card);
+    card().getChildren().addAll(title, lines, settings, problem, buttons);
     shots.offer().addListener((o, a, b) -> show(a, b));
     shots.working().addListener((o, a, b) -> enable());
     shots.problem().addListener((o, a, b) -> enable());
-    setVisible(false);
-    setManaged(false);
   }
 
   private NewShots shots() {
@@ -95,10 +88,10 @@ final class NewShotsCard extends StackPane {
     board.setId("new-shots-board");
     board.setAccessibleText("Deliveries that each shot begins with");
     board.getStyleClass().add("small-field");
-    board.setTooltip(new Tooltip("Deliveries that each new shot begins with"));
+    Tips.on(board, "Deliveries that each new shot begins with");
     list.setId("new-shots-listed");
     Button choose = Fields.button("new-shots-choose-list", "Choose…", this::chooseList);
-    choose.setTooltip(new Tooltip("CSV or OpenTimelineIO: names, frames and handles"));
+    Tips.on(choose, "CSV or OpenTimelineIO: names, frames and handles");
     HBox listed = new HBox(8, list, choose);
     listed.setAlignment(Pos.CENTER_LEFT);
     settings.addRow(0, new Label("Project"), project);
@@ -117,8 +110,7 @@ final class NewShotsCard extends StackPane {
   }
 
   private void show(Offer before, Offer o) {
-    setVisible(o != null);
-    setManaged(o != null);
+    present(o != null);
     if (o == null) {
       return;
     }

@@ -2,11 +2,11 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Playhead;
 import flarvo.desktop.state.Session;
+import flarvo.desktop.stop.Tips;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -82,7 +82,7 @@ public final class Transport extends HBox {
   private static Button button(String text, String what, Runnable action) {
     Button b = new Button(text);
     b.getStyleClass().add("small-button");
-    b.setTooltip(new Tooltip(what));
+    Tips.on(b, what);
     b.setAccessibleText(what);
     b.setFocusTraversable(true);
     b.setOnAction(e -> action.run());

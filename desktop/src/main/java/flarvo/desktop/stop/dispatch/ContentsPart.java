@@ -3,6 +3,7 @@ package flarvo.desktop.stop.dispatch;
 import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
@@ -19,7 +20,6 @@ import java.util.TreeSet;
 import java.util.function.UnaryOperator;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -54,10 +54,10 @@ final class ContentsPart extends VBox {
     card.setId("delivery-card-metres");
     card.setPrefColumnCount(10);
     card.getStyleClass().addAll("number", "small-field");
-    card.setTooltip(
-        new Tooltip(
-            "Metres from the camera to the picture card, at its nearest where the lens zooms;"
-                + " empty for behind everything"));
+    Tips.on(
+        card,
+        "Metres from the camera to the picture card, at its nearest where the lens zooms;"
+            + " empty for behind everything");
     card.setOnAction(e -> changeCard());
     cardRow = Desk.row("Card at (m)", card);
     cardRow.managedProperty().bind(cardRow.visibleProperty());
@@ -77,8 +77,7 @@ final class ContentsPart extends VBox {
     locators.setPrefColumnCount(5);
     locators.setPromptText("usual");
     locators.getStyleClass().addAll("number", "small-field");
-    locators.setTooltip(
-        new Tooltip("Metres that locators are drawn at; empty for a size that suits the scene"));
+    Tips.on(locators, "Metres that locators are drawn at; empty for a size that suits the scene");
     locators.setOnAction(e -> changeLocators());
     drawn = new VBox(8, Desk.row("As points", clouds), Desk.row("Locator size (m)", locators));
     drawn.managedProperty().bind(drawn.visibleProperty());

@@ -6,6 +6,7 @@ import flarvo.decision.DispatchDecision;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
+import flarvo.desktop.stop.Tips;
 import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.format.FileNames;
@@ -30,7 +31,6 @@ import javafx.scene.control.MenuItem;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.KeyCode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -67,7 +67,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
     note.setId("handover-note");
     note.getStyleClass().add("small-button");
     note.setDisable(true);
-    note.setTooltip(new Tooltip("Writes a page that travels with the files"));
+    Tips.on(note, "Writes a page that travels with the files");
     note.setOnAction(e -> session.sending().writeNote());
     session
         .sending()
@@ -82,7 +82,7 @@ public final class DispatchBoard extends VBox implements CopiesText {
     table.setAccessibleText("Deliveries of the shot");
     table.setPlaceholder(placeholder());
     table.getSelectionModel().setSelectionMode(SelectionMode.MULTIPLE);
-    table.setTooltip(new Tooltip("Select several to change them together"));
+    Tips.on(table, "Select several to change them together");
     column("To", 96, false, Delivery::name);
     column("Dialect", 148, false, d -> d.dialect().name());
     column("Format", 78, false, d -> d.format().title());

@@ -5,6 +5,7 @@ import flarvo.convention.Dialects;
 import flarvo.desktop.state.SendState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
@@ -28,7 +29,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 
 /** What the chosen delivery is: dialect, format, contents, frames; and what it loses. */
@@ -89,9 +89,9 @@ public final class DispatchDesk extends Desk {
     name.setId("delivery-name");
     name.setOnAction(e -> changeName());
     file.setId("delivery-file");
-    file.setTooltip(
-        new Tooltip(
-            "{project} {shot} {recipient} {version} {first} {last} {ext}; relative to deliveries/"));
+    Tips.on(
+        file,
+        "{project} {shot} {recipient} {version} {first} {last} {ext}; relative to deliveries/");
     file.setOnAction(e -> changeFile());
     result.setId("delivery-result");
     send.getStyleClass().add("small-button");

@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.dispatch;
 
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.report.InputError;
@@ -13,7 +14,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.VBox;
@@ -41,9 +41,8 @@ final class ExtractPart extends VBox {
     this.refuse = refuse;
     head.setId("delivery-head");
     tail.setId("delivery-tail");
-    head.setTooltip(
-        new Tooltip("Frames left off at the head, such as handles; -8 adds eight that are held"));
-    tail.setTooltip(new Tooltip("Frames left off at the tail; -8 adds eight that are held"));
+    Tips.on(head, "Frames left off at the head, such as handles; -8 adds eight that are held");
+    Tips.on(tail, "Frames left off at the tail; -8 adds eight that are held");
     for (TextField f : List.of(head, tail)) {
       f.setPrefColumnCount(3);
       f.getStyleClass().addAll("number", "small-field");
@@ -53,8 +52,7 @@ final class ExtractPart extends VBox {
     tail.setAccessibleText("Frames left off at the tail");
     frames.setId("delivery-frames");
     levelled.setId("delivery-levelled");
-    levelled.setTooltip(
-        new Tooltip("In the world of the shot's level; otherwise in the space of the solve"));
+    Tips.on(levelled, "In the world of the shot's level; otherwise in the space of the solve");
     levelled.setOnAction(e -> changeLevel());
     HBox both = new HBox(6, head, whole("head"), tail, whole("tail"));
     both.setAlignment(Pos.CENTER_LEFT);

@@ -1,6 +1,7 @@
 package flarvo.desktop.stop.dispatch;
 
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Extract;
 import flarvo.format.ReadLimits;
@@ -32,7 +33,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
@@ -91,63 +91,61 @@ public final class MotionPart extends VBox {
             return item;
           }
         });
-    still.setTooltip(
-        new Tooltip("What stands still while the rest takes over its motion; the picture stays"));
+    Tips.on(still, "What stands still while the rest takes over its motion; the picture stays");
     still.setOnAction(e -> changeStill());
     frame.setId("delivery-still-frame");
-    frame.setTooltip(
-        new Tooltip(
-            "Plate frame at which it stands where it is; or a pose x,y,z,pan,tilt,roll in metres"
-                + " and degrees; or another camera, whose motion it takes"));
+    Tips.on(
+        frame,
+        "Plate frame at which it stands where it is; or a pose x,y,z,pan,tilt,roll in metres"
+            + " and degrees; or another camera, whose motion it takes");
     frame.setAccessibleText("Where it stands: plate frame, pose or another camera");
     frame.setPrefColumnCount(5);
     frame.setOnAction(e -> changeStill());
     zoom.setId("delivery-zoom");
     zoom.setPrefWidth(186);
     zoom.getItems().setAll(Stream.of(ZoomOn.values()).map(ZoomOn::label).toList());
-    zoom.setTooltip(new Tooltip("Which length changes when the camera zooms"));
+    Tips.on(zoom, "Which length changes when the camera zooms");
     zoom.setOnAction(e -> changeZoom());
     cameraIn.setId("delivery-camera-in");
     cameraIn.setPrefWidth(186);
-    cameraIn.setTooltip(
-        new Tooltip("The moving group that the camera is parented to; its keys are in that space"));
+    Tips.on(
+        cameraIn, "The moving group that the camera is parented to; its keys are in that space");
     cameraIn.setOnAction(e -> changeParents());
     parent.setId("delivery-parent");
     parent.setPromptText("none");
     parent.setPrefColumnCount(14);
-    parent.setTooltip(
-        new Tooltip(
-            "Everything is parented to a node: name,scale, such as rig,100; then x,y,z in metres and"
-                + " pan,tilt,roll"));
+    Tips.on(
+        parent,
+        "Everything is parented to a node: name,scale, such as rig,100; then x,y,z in metres and"
+            + " pan,tilt,roll");
     parent.setAccessibleText("Parent of everything: name and scale");
     parent.setOnAction(e -> changeParents());
     baked.setId("delivery-baked");
-    baked.setTooltip(new Tooltip("Moving groups are not nested; their keys are in world space"));
+    Tips.on(baked, "Moving groups are not nested; their keys are in world space");
     baked.setOnAction(e -> changeParents());
     part.setId("delivery-crop");
     part.setPromptText("whole");
     part.setPrefColumnCount(9);
-    part.setTooltip(
-        new Tooltip("Part of the picture: left, top and size, such as 100,50,1600x900"));
+    Tips.on(part, "Part of the picture: left, top and size, such as 100,50,1600x900");
     part.setAccessibleText("Part of the picture");
     part.setOnAction(e -> changePicture());
     size.setId("delivery-size");
     size.setPrefColumnCount(8);
-    size.setTooltip(new Tooltip("Resolution of the picture that is made"));
+    Tips.on(size, "Resolution of the picture that is made");
     size.setAccessibleText("Resolution of the picture that is made");
     size.setOnAction(e -> changePicture());
     load.setId("delivery-retime");
-    load.setTooltip(new Tooltip("A table of new frame and plate frame, a line each"));
+    Tips.on(load, "A table of new frame and plate frame, a line each");
     load.setOnAction(e -> choose());
     reverse.setId("delivery-reverse");
     reverse.setOnAction(e -> reverse());
     plain.setId("delivery-no-retime");
     plain.setOnAction(e -> retime(Optional.empty()));
     bake.setId("delivery-bake-shift");
-    bake.setTooltip(
-        new Tooltip(
-            "For recipients that know no lens shift: picture and film back grow until the lens is"
-                + " in their middle"));
+    Tips.on(
+        bake,
+        "For recipients that know no lens shift: picture and film back grow until the lens is"
+            + " in their middle");
     bake.setOnAction(e -> bakeShift());
     shift = Desk.row("Lens shift", bake);
     shift.managedProperty().bind(shift.visibleProperty());

@@ -5,6 +5,7 @@ import flarvo.convention.FrameNumbering;
 import flarvo.convention.LinearUnit;
 import flarvo.convention.RatePolicy;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.dispatch.Delivery;
 import flarvo.scene.Rate;
 import java.util.List;
@@ -16,7 +17,6 @@ import java.util.function.UnaryOperator;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -53,8 +53,7 @@ final class TimeAndScale extends VBox {
     policy.setId("delivery-policy");
     policy.getItems().setAll("frames", "seconds");
     policy.setPrefWidth(140);
-    policy.setTooltip(
-        new Tooltip("Where rates differ: one frame for each of the plate's, or resampled in time"));
+    Tips.on(policy, "Where rates differ: one frame for each of the plate's, or resampled in time");
     policy.setOnAction(e -> changePolicy());
     scale.setId("delivery-scale");
     scale.setPrefColumnCount(8);

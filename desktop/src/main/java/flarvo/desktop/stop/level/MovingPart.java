@@ -6,6 +6,7 @@ import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.motion.ObjectScale;
 import flarvo.motion.ObjectSolve;
 import flarvo.report.InputError;
@@ -21,7 +22,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
@@ -44,8 +44,7 @@ public final class MovingPart extends VBox {
     setId("moving");
     this.session = session;
     Button add = Fields.button("moving-add", "Add object solve…", this::choose);
-    add.setTooltip(
-        new Tooltip("A solve of this shot that was made on an object: its camera and points"));
+    Tips.on(add, "A solve of this shot that was made on an object: its camera and points");
     getChildren().addAll(Desk.heading("Moving objects"), add, all);
     session.state().addListener((o, a, b) -> fill());
     fill();
@@ -132,7 +131,7 @@ public final class MovingPart extends VBox {
     Slider slide = new Slider(-REACH, REACH, 0);
     slide.setId("moving-scale-" + o.name());
     slide.setAccessibleText("Scale of " + o.name());
-    slide.setTooltip(new Tooltip("Nearer and smaller, or farther and larger; the picture stays"));
+    Tips.on(slide, "Nearer and smaller, or farther and larger; the picture stays");
     slide.setBlockIncrement(0.02);
     slide
         .valueProperty()
@@ -158,8 +157,7 @@ public final class MovingPart extends VBox {
     TextField place =
         Fields.small("moving-place-" + o.name(), "", "A tracker of it and where it is", 150);
     place.setPromptText("a x y z");
-    place.setTooltip(
-        new Tooltip("A tracker and its place at this frame, in metres of the levelled world"));
+    Tips.on(place, "A tracker and its place at this frame, in metres of the levelled world");
     FlowPane ways =
         new FlowPane(
             6,

@@ -7,6 +7,7 @@ import flarvo.desktop.state.SnapshotProperty;
 import flarvo.desktop.state.Worked;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.plate.PlateTable;
 import flarvo.plate.field.Interlacing;
 import flarvo.plate.match.PlateCheck;
@@ -17,7 +18,6 @@ import java.util.Optional;
 import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
@@ -105,13 +105,10 @@ final class PlatesPart extends VBox {
     words.setId("plate-fields-" + p.role().word());
     Button split =
         Fields.button("plate-split-fields", "Split fields", () -> bench.split(p, i.order()));
-    split.setTooltip(
-        new Tooltip("Makes plates of double rate in a folder beside these, each field a frame"));
+    Tips.on(split, "Makes plates of double rate in a folder beside these, each field a frame");
     split.setDisable(i.order().isEmpty());
     Button blend = Fields.button("plate-blend-fields", "Blend fields", () -> bench.blend(p));
-    blend.setTooltip(
-        new Tooltip(
-            "Makes plates of the same rate in a folder beside these, both fields averaged"));
+    Tips.on(blend, "Makes plates of the same rate in a folder beside these, both fields averaged");
     List<Node> out = new ArrayList<>(List.of(words, new FlowPane(6, 6, split, blend)));
     if (!bench.said().get().isEmpty()) {
       out.add(note(bench.said().get(), false));

@@ -6,6 +6,7 @@ import flarvo.decision.PlateDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.plate.RasterReader;
 import flarvo.plate.remap.Filter;
 import flarvo.plate.remap.Light;
@@ -22,7 +23,6 @@ import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 
 /** Making an undistorted sequence of the original plates. */
@@ -60,10 +60,10 @@ final class UndistortPart extends VBox {
             deed,
             result);
     overscan.setEditable(true);
-    overscan.setTooltip(
-        new Tooltip(
-            "none, hold all, the size of the undistorted picture WxH, or WxH+X+Y to begin X, Y pixels"
-                + " within the original"));
+    Tips.on(
+        overscan,
+        "none, hold all, the size of the undistorted picture WxH, or WxH+X+Y to begin X, Y pixels"
+            + " within the original");
     session.shot().addListener((o, a, b) -> fill());
     session.lens().addListener((o, a, b) -> fill());
     format.valueProperty().addListener((o, a, b) -> fill());

@@ -5,6 +5,7 @@ import flarvo.decision.Decision;
 import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.render.RenderLook;
 import flarvo.report.Figures;
 import flarvo.report.InputError;
@@ -19,7 +20,6 @@ import javafx.geometry.Pos;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 
 /** Where the light of witness pictures comes from: typed, or taken from a shadow in the plate. */
@@ -38,14 +38,13 @@ final class LightRow extends HBox {
     Label name = new Label("Light");
     name.getStyleClass().add("quiet");
     name.setLabelFor(azimuth);
-    azimuth.setTooltip(
-        new Tooltip(
-            "Azimuth: clockwise from above, 0° from −Z, 90° from +X of the levelled world"));
-    elevation.setTooltip(new Tooltip("Elevation: over the horizon, 1 to 90°"));
-    shadow.setTooltip(
-        new Tooltip(
-            "Select two trackers: one that casts a shadow, and one where its shadow lies. The higher"
-                + " one is taken as casting it"));
+    Tips.on(
+        azimuth, "Azimuth: clockwise from above, 0° from −Z, 90° from +X of the levelled world");
+    Tips.on(elevation, "Elevation: over the horizon, 1 to 90°");
+    Tips.on(
+        shadow,
+        "Select two trackers: one that casts a shadow, and one where its shadow lies. The higher"
+            + " one is taken as casting it");
     azimuth.setOnAction(e -> typed());
     elevation.setOnAction(e -> typed());
     getChildren().addAll(name, azimuth, elevation, shadow);

@@ -3,6 +3,7 @@ package flarvo.desktop.stop.proof;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.note.ProofPage;
@@ -18,7 +19,6 @@ import javafx.collections.MapChangeListener;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.input.TransferMode;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Region;
@@ -55,7 +55,7 @@ public final class ProofDesk extends Desk {
     Button save = new Button("Save…");
     save.setId("save-proof");
     save.getStyleClass().add("small-button");
-    save.setTooltip(new Tooltip("The report as a page, and JSON beside it"));
+    Tips.on(save, "The report as a page, and JSON beside it");
     save.setOnAction(e -> choosePage());
     save.setMinWidth(Region.USE_PREF_SIZE);
     Button copy = new Button("Copy as text");
@@ -293,7 +293,7 @@ public final class ProofDesk extends Desk {
     name.getStyleClass().add("quiet");
     Label found = number(c.holds() ? c.found() : c.found() + ", not " + c.expected());
     found.setMinWidth(40);
-    found.setTooltip(new Tooltip("expected " + c.expected() + ", found " + c.found()));
+    Tips.on(found, "expected " + c.expected() + ", found " + c.found());
     HBox row = new HBox(4, mark, name, found);
     row.setMinHeight(Region.USE_PREF_SIZE);
     row.setAccessibleText(

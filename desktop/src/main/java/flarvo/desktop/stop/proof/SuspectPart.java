@@ -6,6 +6,7 @@ import flarvo.decision.ReturnDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.TextCopy;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.proof.Check;
 import flarvo.proof.DriftReport;
@@ -28,7 +29,6 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 import javafx.stage.FileChooser;
@@ -59,15 +59,14 @@ public final class SuspectPart extends VBox {
     this.session = session;
     this.work = work;
     check.setId("check-files");
-    check.setTooltip(
-        new Tooltip(
-            "Finds which mix-up explains why a camera that came back slides; files can be dropped here"));
+    Tips.on(
+        check,
+        "Finds which mix-up explains why a camera that came back slides; files can be dropped here");
     check.setOnAction(e -> choose());
     mend.setId("mend-file");
     mend.setOnAction(e -> chooseMended());
     use.setId("use-mended");
-    use.setTooltip(
-        new Tooltip("Puts the mended camera and points in the place of the solve; can be undone"));
+    Tips.on(use, "Puts the mended camera and points in the place of the solve; can be undone");
     use.setOnAction(e -> useMended());
     copy.setId("copy-suspect");
     copy.setOnAction(

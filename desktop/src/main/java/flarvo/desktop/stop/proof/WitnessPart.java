@@ -3,6 +3,7 @@ package flarvo.desktop.stop.proof;
 import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.plate.remap.SequenceName;
 import flarvo.render.Previews;
@@ -21,7 +22,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.ToggleButton;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 import javafx.stage.DirectoryChooser;
@@ -50,15 +50,13 @@ public final class WitnessPart extends VBox {
     Button render = new Button("Render…");
     render.setId("render");
     render.getStyleClass().add("small-button");
-    render.setTooltip(
-        new Tooltip(
-            "Gauges, stand-ins, meshes and trackers over the plates, as numbered pictures"));
+    Tips.on(render, "Gauges, stand-ins, meshes and trackers over the plates, as numbered pictures");
     render.setOnAction(e -> choose());
     render.disableProperty().bind(session.open().not());
     ToggleButton show = new ToggleButton("Preview");
     show.setId("witness-preview");
     show.getStyleClass().add("small-button");
-    show.setTooltip(new Tooltip("The current frame as it would be rendered, in the picture"));
+    Tips.on(show, "The current frame as it would be rendered, in the picture");
     show.selectedProperty().bindBidirectional(preview.on());
     show.disableProperty().bind(session.open().not());
     Label empty = Desk.wrapped();
@@ -101,7 +99,7 @@ public final class WitnessPart extends VBox {
   private static CheckBox box(String id, String text, String tip) {
     CheckBox b = new CheckBox(text);
     b.setId(id);
-    b.setTooltip(new Tooltip(tip));
+    Tips.on(b, tip);
     return b;
   }
 

@@ -4,6 +4,7 @@ import flarvo.decision.ReceiveDecision;
 import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.proof.KeySnapEffect;
 import flarvo.receive.ReceivedSet;
@@ -11,7 +12,6 @@ import java.util.Locale;
 import java.util.Optional;
 import javafx.scene.control.Button;
 import javafx.scene.control.Label;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.VBox;
 
 /** Keys that lie between frames: how many, and whether they are snapped. */
@@ -30,8 +30,7 @@ final class KeysPart extends VBox {
     snap.setId("snap-keys");
     snap.getStyleClass().add("small-button");
     snap.setMinWidth(USE_PREF_SIZE);
-    snap.setTooltip(
-        new Tooltip("The key nearest to a frame, within half of one, counts as if it lay on it"));
+    Tips.on(snap, "The key nearest to a frame, within half of one, counts as if it lay on it");
     snap.setOnAction(e -> decide());
     managedProperty().bind(visibleProperty());
     getChildren().addAll(Desk.heading("Keys"), says, snap);

@@ -4,6 +4,7 @@ import flarvo.decision.ReceiveDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.CopiesText;
 import flarvo.desktop.stop.TextCopy;
+import flarvo.desktop.stop.Tips;
 import flarvo.receive.Claim;
 import flarvo.receive.Conflict;
 import flarvo.receive.Fact;
@@ -19,7 +20,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.Label;
 import javafx.scene.control.ScrollPane;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.ColumnConstraints;
 import javafx.scene.layout.GridPane;
 import javafx.scene.layout.HBox;
@@ -160,7 +160,7 @@ public final class LedgerView extends VBox implements CopiesText {
     l.getStyleClass().add("ledger-head");
     l.setMaxWidth(Double.MAX_VALUE);
     if (whole != null) {
-      l.setTooltip(new Tooltip(whole));
+      Tips.on(l, whole);
       l.setTextOverrun(javafx.scene.control.OverrunStyle.LEADING_ELLIPSIS);
     }
     return l;
@@ -255,9 +255,9 @@ public final class LedgerView extends VBox implements CopiesText {
       if (conflict.isPresent() && disagrees(l, c, conflict.get())) {
         text.getStyleClass().add("against");
       }
-      text.setTooltip(
-          new Tooltip(
-              (c.assumed() ? "not stated in file: " : "stated: ") + c.place() + "\n" + c.source()));
+      Tips.on(
+          text,
+          (c.assumed() ? "not stated in file: " : "stated: ") + c.place() + "\n" + c.source());
       box.getChildren().add(text);
     }
     return box;

@@ -5,6 +5,7 @@ import flarvo.decision.ReceiveDecision;
 import flarvo.decision.ShotState;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
+import flarvo.desktop.stop.Tips;
 import flarvo.desktop.work.Lane;
 import flarvo.project.StudioDialects;
 import flarvo.receive.Ledger;
@@ -25,7 +26,6 @@ import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
 
@@ -63,8 +63,7 @@ final class SenderPart extends VBox {
     dialect.setMaxWidth(170);
     dialect.setOnAction(e -> chosen());
     find.setId("find-sender");
-    find.setTooltip(
-        new Tooltip("Reads the files under every convention and measures them on the 2D tracks"));
+    Tips.on(find, "Reads the files under every convention and measures them on the 2D tracks");
     find.setOnAction(e -> search());
     use.setId("use-sender");
     use.setOnAction(e -> use());

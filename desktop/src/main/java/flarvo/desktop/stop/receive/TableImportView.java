@@ -1,5 +1,6 @@
 package flarvo.desktop.stop.receive;
 
+import flarvo.desktop.stop.Tips;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.TableCells;
 import flarvo.format.table.TableColumn;
@@ -155,7 +156,7 @@ public final class TableImportView extends VBox {
     sign.setMinWidth(Region.USE_PREF_SIZE);
     sign.getStyleClass().add("small-button");
     sign.setAccessibleText("Turn the sign of column " + (index + 1) + " round");
-    sign.setTooltip(new javafx.scene.control.Tooltip("Flip sign"));
+    Tips.on(sign, "Flip sign");
     sign.setDisable(column.role() == ColumnRole.NONE || column.role() == ColumnRole.TRACKER);
     sign.setOnAction(e -> set(index, new TableColumn(column.role(), sign.isSelected())));
     HBox box = new HBox(2, choice, sign);

@@ -3,6 +3,7 @@ package flarvo.desktop.stop.trace;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.trace.HandFeature;
 import java.util.List;
 import java.util.Locale;
@@ -10,7 +11,6 @@ import java.util.OptionalDouble;
 import javafx.collections.ListChangeListener;
 import javafx.scene.control.Button;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -36,13 +36,13 @@ final class HandPart extends VBox {
     mark =
         Fields.button(
             "trace-mark", "Mark features", () -> hand.marking().set(!hand.marking().get()));
-    mark.setTooltip(
-        new Tooltip(
-            "Click in the picture: each mark is followed both ways. Drag a feature to correct it"));
+    Tips.on(
+        mark,
+        "Click in the picture: each mark is followed both ways. Drag a feature to correct it");
     begin = Fields.button("trace-begin-here", "Begin here", hand::beginHere);
     end = Fields.button("trace-end-here", "End here", hand::endHere);
-    begin.setTooltip(new Tooltip("The selected feature is not seen before this frame"));
-    end.setTooltip(new Tooltip("The selected feature is not seen after this frame"));
+    Tips.on(begin, "The selected feature is not seen before this frame");
+    Tips.on(end, "The selected feature is not seen after this frame");
     remove = Fields.button("trace-feature-remove", "Remove feature", hand::remove);
     list.setId("trace-hand");
     getChildren()
@@ -53,10 +53,10 @@ final class HandPart extends VBox {
             searchRow,
             new FitView(session, bench));
     search.setPromptText("free");
-    search.setTooltip(
-        new Tooltip(
-            "How far from where its last step leads the selected feature may be found. Empty: as"
-                + " far as it can be followed"));
+    Tips.on(
+        search,
+        "How far from where its last step leads the selected feature may be found. Empty: as"
+            + " far as it can be followed");
     search.setOnAction(e -> searchWithin());
     search
         .focusedProperty()
@@ -110,12 +110,12 @@ final class HandPart extends VBox {
             "trace-hand-" + h.name(),
             h.name() + " · " + h.path().size(),
             () -> hand.selected().set(h.name()));
-    b.setTooltip(
-        new Tooltip(
-            h.marks().size()
-                + (h.marks().size() == 1 ? " mark, seen on " : " marks, seen on ")
-                + h.path().size()
-                + " frames"));
+    Tips.on(
+        b,
+        h.marks().size()
+            + (h.marks().size() == 1 ? " mark, seen on " : " marks, seen on ")
+            + h.path().size()
+            + " frames");
     if (h.name().equals(hand.selected().get())) {
       b.getStyleClass().add("on");
     }

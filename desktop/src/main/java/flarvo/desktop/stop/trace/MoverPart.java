@@ -3,10 +3,10 @@ package flarvo.desktop.stop.trace;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.trace.Mover;
 import java.util.List;
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
@@ -30,14 +30,13 @@ final class MoverPart extends VBox {
     this.bench = bench;
     this.movers = bench.movers();
     this.find = Fields.button("trace-movers", "Find what moves", find);
-    this.find.setTooltip(
-        new Tooltip("Features with a motion of their own; the solve leaves them out"));
+    Tips.on(this.find, "Features with a motion of their own; the solve leaves them out");
     mask = Fields.button("trace-mover-mask", "Mask", movers::mask);
-    mask.setTooltip(new Tooltip("Draw a mask around it, for the next time features are followed"));
+    Tips.on(mask, "Draw a mask around it, for the next time features are followed");
     solve = Fields.button("trace-mover-solve", "Solve as object", movers::solve);
-    solve.setTooltip(new Tooltip("A second object that moves, with the scene's lens"));
+    Tips.on(solve, "A second object that moves, with the scene's lens");
     back = Fields.button("trace-mover-back", "Count as scene", movers::giveBack);
-    back.setTooltip(new Tooltip("Its features belong to the scene after all"));
+    Tips.on(back, "Its features belong to the scene after all");
     list.setId("trace-mover-list");
     with = new FlowPane(6, 6, mask, solve, back);
     getChildren().addAll(Desk.heading("What moves"), this.find, list, with);
@@ -65,7 +64,7 @@ final class MoverPart extends VBox {
             "trace-" + m.name().replace(' ', '-') + "-row",
             m.name() + " · " + m.features().size(),
             () -> movers.selected().set(m.name()));
-    b.setTooltip(new Tooltip(m.features().size() + " features, left out of the solve"));
+    Tips.on(b, m.features().size() + " features, left out of the solve");
     if (m.name().equals(movers.selected().get())) {
       b.getStyleClass().add("on");
     }

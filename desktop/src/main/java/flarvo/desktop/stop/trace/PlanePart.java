@@ -3,9 +3,9 @@ package flarvo.desktop.stop.trace;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.trace.PlaneFeature;
 import javafx.scene.control.Button;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.VBox;
 
@@ -26,9 +26,8 @@ final class PlanePart extends VBox {
     draw =
         Fields.button(
             "trace-plane", "Draw plane", () -> planes.drawing().set(!planes.drawing().get()));
-    draw.setTooltip(
-        new Tooltip(
-            "Click the four corners of something flat, round it. Drag a corner to correct it"));
+    Tips.on(
+        draw, "Click the four corners of something flat, round it. Drag a corner to correct it");
     card = Fields.button("trace-plane-card", "Make card", planes::card);
     remove = Fields.button("trace-plane-remove", "Remove plane", planes::remove);
     getChildren().addAll(Desk.heading("Planes"), new FlowPane(6, 6, draw, card, remove), list);
@@ -46,11 +45,9 @@ final class PlanePart extends VBox {
     remove.setDisable(planes.selected().get() == null);
     String no = planes.noCard();
     card.setDisable(!no.isEmpty());
-    card.setTooltip(
-        new Tooltip(
-            no.isEmpty()
-                ? "Geometry with its corners and centre, where the plane was solved"
-                : no));
+    Tips.on(
+        card,
+        no.isEmpty() ? "Geometry with its corners and centre, where the plane was solved" : no);
     list.getChildren().setAll(planes.shown().stream().map(this::button).toList());
     list.setManaged(!list.getChildren().isEmpty());
   }

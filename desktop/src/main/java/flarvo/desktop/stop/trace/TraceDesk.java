@@ -4,6 +4,7 @@ import flarvo.decision.TraceDecision;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.stop.Tips;
 import flarvo.scene.Optics;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
@@ -21,7 +22,6 @@ import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TextField;
-import javafx.scene.control.Tooltip;
 import javafx.scene.layout.FlowPane;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.VBox;
@@ -80,14 +80,14 @@ final class TraceDesk extends Desk {
     choices();
     focal.setPromptText("find");
     zoom.setId("trace-zoom");
-    zoom.setTooltip(new Tooltip("Finds a focal length for each frame; needs undistorted tracks"));
+    Tips.on(zoom, "Finds a focal length for each frame; needs undistorted tracks");
     focal.disableProperty().bind(zoom.selectedProperty());
     lens.disableProperty().bind(zoom.selectedProperty());
     width.setPromptText("width");
     height.setPromptText("height");
-    pattern.setTooltip(new Tooltip("Larger for soft or grainy plates, smaller for fine detail"));
-    error.setTooltip(new Tooltip("Smaller keeps fewer and surer features"));
-    all.setTooltip(new Tooltip("From the plates to a solve that stands on its ground, in one go"));
+    Tips.on(pattern, "Larger for soft or grainy plates, smaller for fine detail");
+    Tips.on(error, "Smaller keeps fewer and surer features");
+    Tips.on(all, "From the plates to a solve that stands on its ground, in one go");
     getChildren()
         .addAll(
             said,

@@ -60,9 +60,13 @@ record_starts() {
   work=$(mktemp -d)
   list=$app/cli.classes
   cp=$(sed "s|^|$app/|" "$app/cli.jars" | paste -sd : -)
+  cp -r "$app/demo/meridian" "$work/demo" # what is sent lies beside its project
   local commands=("dialects" "inspect $app/demo/meridian/mer_010_terrace"
     "convert $app/demo/meridian/mer_010_terrace --to anim-yup-cm --out $work/a.usda"
     "convert $work/a.usda --to engine-zup-left-cm --out $work/a.fbx" "inspect $work/a.fbx"
+    "convert $work/a.usda --to track-zup --out $work/a.abc" "inspect $work/a.abc"
+    "convert $work/a.usda --to engine-yup-m --out $work/a.glb" "inspect $work/a.glb"
+    "convert $work/a.usda --to anim-zup-m --out $work/a.usdc" "send $work/demo/project.json"
     "prove $work/a.usda $work/a.fbx --to engine-zup-left-cm" "import-as anim-zup-m $work/a.fbx" "--help")
   local c
   for c in "${commands[@]}"; do

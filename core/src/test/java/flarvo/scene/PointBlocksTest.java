@@ -112,6 +112,23 @@ class PointBlocksTest {
         PICTURE);
   }
 
+  @Test
+  void aSetIsGatheredOnceHoweverItIsNamedOrDrawnAndAgainWhereItsPointsMove() {
+    TrackerSet t = set(cloud(300, 3));
+    assertThat(t.named("other").withMarker(2).asCloud(true).blocks()).isSameAs(t.blocks());
+    TrackerSet moved = t.map(p -> p.plus(new Vec3(1, 0, 0)));
+    double[] xyz = new double[3 * moved.size()];
+    for (int i = 0; i < moved.size(); i++) {
+      xyz[3 * i] = moved.x(i);
+      xyz[3 * i + 1] = moved.y(i);
+      xyz[3 * i + 2] = moved.z(i);
+    }
+    PointBlocks afresh = PointBlocks.of(xyz);
+    assertThat(moved.blocks().x(1)).containsExactly(afresh.x(1)).isNotEqualTo(t.blocks().x(1));
+    assertThat(moved.without(java.util.Set.of(moved.names().get(0))).blocks().count())
+        .isEqualTo((moved.size() - 1 + PointBlocks.SIZE - 1) / PointBlocks.SIZE);
+  }
+
   /** From 1,000 places, most of them among the points; still and in a group that moves. */
   @Test
   void whatIsSaidOfABlockIsTrueOfEveryPointAndIsSaidOfMostOfThem() {

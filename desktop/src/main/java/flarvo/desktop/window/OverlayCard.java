@@ -6,7 +6,7 @@ import javafx.scene.layout.StackPane;
 
 /**
  * A card that lies over the window while it is open. What is on it joins the scene when it is first
- * shown: styling what nobody sees would be a third of the window's start.
+ * shown: styling what nobody sees would be an eighth of the window's start.
  */
 class OverlayCard extends StackPane {
 

@@ -53,37 +53,43 @@ public final class ClipFit {
       ShotCamera camera, List<TrackerSet> trackers, PictureSize picture, boolean inside) {
     FrameRange frames = camera.frames();
     int parts = Math.min(PARTS, frames.count());
+    // A few frames from all over the shot tell most of it: the rest then has little to widen.
+    double[] most = {Double.MAX_VALUE, 0};
+    int apart = Math.max(1, frames.count() / parts);
+    widen(camera, trackers, picture, inside, frames.first(), frames.last() + 1, apart, most);
     return IntStream.range(0, parts)
         .parallel()
-        .mapToObj(part -> reach(camera, trackers, picture, inside, part, parts))
-        .reduce(
-            new double[] {Double.MAX_VALUE, 0},
-            (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
+        .mapToObj(
+            part -> {
+              int first = frames.first() + (int) ((long) frames.count() * part / parts);
+              int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
+              double[] range = most.clone();
+              widen(camera, trackers, picture, inside, first, end, 1, range);
+              return range;
+            })
+        .reduce(most, (a, b) -> new double[] {Math.min(a[0], b[0]), Math.max(a[1], b[1])});
   }
 
   /**
-   * The least and the largest depth of a tracker in front of the camera, over some frames.
+   * Widens a range by the depths of trackers in front of the camera, over some frames.
    *
-   * @param inside only of those in the picture
+   * @param inside only by those in the picture
    */
-  private static double[] reach(
+  private static void widen(
       ShotCamera camera,
       List<TrackerSet> trackers,
       PictureSize picture,
       boolean inside,
-      int part,
-      int parts) {
-    FrameRange frames = camera.frames();
-    int first = frames.first() + (int) ((long) frames.count() * part / parts);
-    int end = frames.first() + (int) ((long) frames.count() * (part + 1) / parts);
-    double[] range = {Double.MAX_VALUE, 0};
+      int first,
+      int end,
+      int apart,
+      double[] range) {
     Pinhole p = new Pinhole(camera, picture);
-    for (int f = first; f < end; f++) {
+    for (int f = first; f < end; f += apart) {
       p.at(f);
       for (TrackerSet t : trackers) {
         p.widen(t, NEAREST, inside, range);
       }
     }
-    return range;
   }
 }

@@ -23,14 +23,12 @@ import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
-import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -85,7 +83,7 @@ final class Checks {
     stated("upAxis", spoken.world().up(), scene.up());
     stated("handedness", spoken.handedness(), scene.handedness(), h -> h.word());
     stated("unit", spoken.unit(), scene.unit());
-    lengths();
+    out.addAll(LengthCheck.of(source.trackers(), trackers, scene.trackers(), spoken, RELATIVE));
     if (!isTimeless(scene)) {
       stated("rate", map.recipientRate(), scene.rate());
     }
@@ -370,55 +368,6 @@ final class Checks {
     return s;
   }
 
-  /** A known distance in the recipient's units, and where the world's origin lies. */
-  private void lengths() {
-    Map<String, Vec3> found = TrackerSet.stillPositions(trackers);
-    Map<String, Vec3> raw = TrackerSet.stillPositions(scene.trackers());
-    Map<String, Vec3> expected = TrackerSet.stillPositions(source.trackers());
-    expected.keySet().retainAll(found.keySet());
-    if (expected.size() < 2) {
-      return;
-    }
-    List<String> pair = farthest(expected);
-    double metres = expected.get(pair.get(0)).minus(expected.get(pair.get(1))).length();
-    double read =
-        raw.get(pair.get(0)).minus(raw.get(pair.get(1))).length() * spoken.unit().metresPerUnit();
-    add(
-        "knownDistance",
-        Math.abs(read - metres) <= RELATIVE * metres,
-        metres(metres),
-        metres(read));
-    double worst = 0;
-    for (Map.Entry<String, Vec3> e : expected.entrySet()) {
-      worst = Math.max(worst, e.getValue().minus(found.get(e.getKey())).length());
-    }
-    add(
-        "origin",
-        worst <= RELATIVE * Math.max(1, metres),
-        "within 0.01 mm a metre",
-        metres(worst) + " off");
-  }
-
-  /** Two trackers far apart: the farthest from the first, and the farthest from that. */
-  private static List<String> farthest(Map<String, Vec3> at) {
-    String a = farthestFrom(at, at.keySet().iterator().next());
-    return List.of(a, farthestFrom(at, a));
-  }
-
-  private static String farthestFrom(Map<String, Vec3> at, String from) {
-    String best = from;
-    double most = -1;
-    Vec3 start = at.get(from);
-    for (Map.Entry<String, Vec3> e : at.entrySet()) {
-      double d = e.getValue().minus(start).length();
-      if (d > most || d == most && e.getKey().compareTo(best) < 0) {
-        most = d;
-        best = e.getKey();
-      }
-    }
-    return best;
-  }
-
   /** Where geometry came along, all of it did, and each point stands where it stood. */
   private void geometry() {
     boolean sent = contents.hasMeshes() && carriesMeshes || !meshes.isEmpty();
@@ -451,10 +400,6 @@ final class Checks {
           sent.get().role().word() + (copied ? ": " + copies : ""),
           found.word() + ": " + path);
     }
-  }
-
-  private static String metres(double m) {
-    return String.format(Locale.ROOT, "%.6f m", m);
   }
 
   private void add(String name, boolean holds, Object expected, Object found) {

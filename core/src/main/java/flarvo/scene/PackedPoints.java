@@ -1,6 +1,10 @@
 package flarvo.scene;
 
-/** Coordinates of points, and the blocks that they were gathered into once somebody asked. */
+/**
+ * Coordinates of points, and what was worked out of them once somebody asked: the blocks that they
+ * were gathered into, and where they are in the space that was asked for last. Sets that share
+ * their points share these too: every delivery of a board asks for the same.
+ */
 final class PackedPoints {
 
   /** Three numbers a point; nobody changes them. */
@@ -8,6 +12,10 @@ final class PackedPoints {
 
   /** Gathered by whoever asks first; two at once come to the same. */
   private volatile PointBlocks blocks;
+
+  private volatile Moved moved;
+
+  private record Moved(Similarity by, PackedPoints to) {}
 
   PackedPoints(double[] xyz) {
     this.xyz = xyz;
@@ -20,5 +28,22 @@ final class PackedPoints {
       blocks = b;
     }
     return b;
+  }
+
+  /** The same points in another space. */
+  PackedPoints under(Similarity s) {
+    Moved m = moved;
+    if (m == null || !m.by.equals(s)) {
+      double[] out = new double[xyz.length];
+      for (int i = 0; i < xyz.length; i += 3) {
+        Vec3 v = s.apply(new Vec3(xyz[i], xyz[i + 1], xyz[i + 2]));
+        out[i] = v.x();
+        out[i + 1] = v.y();
+        out[i + 2] = v.z();
+      }
+      m = new Moved(s, new PackedPoints(out));
+      moved = m;
+    }
+    return m.to;
   }
 }

@@ -198,7 +198,7 @@ public final class Pinhole {
    * @param set whose group the points hang in
    */
   public Sight sight(TrackerSet set, PointBlocks points, int block) {
-    double radius = ball(set, points, block);
+    double radius = ball(set, points.balls(), block);
     if (one[2] < -radius || beside(radius)) {
       return Sight.NONE;
     }
@@ -211,19 +211,17 @@ public final class Pinhole {
    * @param set whose group the points hang in
    */
   public boolean faces(TrackerSet set, PointBlocks points, int block) {
-    double radius = ball(set, points, block);
+    double radius = ball(set, points.balls(), block);
     return one[2] > radius;
   }
 
   /**
-   * Brings the centre of a block's ball into the camera's space, into {@code one}: across, up and
-   * depth.
+   * Brings the centre of a ball into the camera's space, into {@code one}: across, up and depth.
    *
    * @return its radius, with what rounding may take
    */
-  private double ball(TrackerSet set, PointBlocks points, int block) {
-    double[] balls = points.balls();
-    int at = 4 * block;
+  private double ball(TrackerSet set, double[] balls, int ball) {
+    int at = 4 * ball;
     double x = balls[at];
     double y = balls[at + 1];
     double z = balls[at + 2];
@@ -277,13 +275,24 @@ public final class Pinhole {
    */
   public void widen(TrackerSet set, double nearest, boolean inside, double[] range) {
     PointBlocks points = set.blocks();
-    for (int b = 0; b < points.count(); b++) {
-      double radius = ball(set, points, b);
-      boolean within = one[2] - radius >= range[0] && one[2] + radius <= range[1];
-      if (!within && !(one[2] + radius <= nearest) && !(inside && beside(radius))) {
-        widen(set, points, b, nearest, inside, range);
+    for (int first = 0; first < points.count(); first += PointBlocks.WIDE) {
+      if (mayWiden(set, points.wide(), first / PointBlocks.WIDE, nearest, inside, range)) {
+        int end = Math.min(points.count(), first + PointBlocks.WIDE);
+        for (int b = first; b < end; b++) {
+          if (mayWiden(set, points.balls(), b, nearest, inside, range)) {
+            widen(set, points, b, nearest, inside, range);
+          }
+        }
       }
     }
+  }
+
+  /** Whether what is in a ball could widen a range. */
+  private boolean mayWiden(
+      TrackerSet set, double[] balls, int ball, double nearest, boolean inside, double[] range) {
+    double radius = ball(set, balls, ball);
+    boolean within = one[2] - radius >= range[0] && one[2] + radius <= range[1];
+    return !within && !(one[2] + radius <= nearest) && !(inside && beside(radius));
   }
 
   @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more

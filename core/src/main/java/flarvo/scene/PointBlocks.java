@@ -13,6 +13,9 @@ public final class PointBlocks {
   /** Points in a block; the last block may have fewer. */
   public static final int SIZE = 64;
 
+  /** Blocks in a row with one wide ball around them; the last may be fewer. */
+  static final int WIDE = 16;
+
   /** Balls are larger than their points need by this share, to allow for rounding. */
   private static final double SLACK = 1e-9;
 
@@ -24,6 +27,7 @@ public final class PointBlocks {
   private final double[][] z;
   private final int[] order;
   private final double[] balls; // centre and radius
+  private final double[] wide; // of WIDE blocks each, the same
 
   private PointBlocks(double[] xyz, int[] order) {
     int blocks = (order.length + SIZE - 1) / SIZE;
@@ -39,6 +43,10 @@ public final class PointBlocks {
     balls = new double[4 * blocks];
     for (int b = 0; b < blocks; b++) {
       ball(b);
+    }
+    wide = new double[4 * ((blocks + WIDE - 1) / WIDE)];
+    for (int w = 0; 4 * w < wide.length; w++) {
+      wide(w);
     }
   }
 
@@ -92,6 +100,35 @@ public final class PointBlocks {
   /** Centre and radius of a block's ball from {@code 4 * block}. */
   double[] balls() {
     return balls;
+  }
+
+  /** Centres and radii of balls around {@link #WIDE} blocks each. */
+  double[] wide() {
+    return wide;
+  }
+
+  private void wide(int w) {
+    int first = WIDE * w;
+    int n = Math.min(WIDE, count() - first);
+    for (int k = 0; k < 3; k++) {
+      double low = balls[4 * first + k];
+      double high = low;
+      for (int b = 1; b < n; b++) {
+        low = Math.min(low, balls[4 * (first + b) + k]);
+        high = Math.max(high, balls[4 * (first + b) + k]);
+      }
+      wide[4 * w + k] = low / 2 + high / 2;
+    }
+    double radius = 0;
+    for (int at = 4 * first; at < 4 * (first + n); at += 4) {
+      double dx = balls[at] - wide[4 * w];
+      double dy = balls[at + 1] - wide[4 * w + 1];
+      double dz = balls[at + 2] - wide[4 * w + 2];
+      double to = Math.sqrt(dx * dx + dy * dy + dz * dz) * (1 + SLACK);
+      radius = Math.max(radius, to + balls[at + 3]); // NaN stays
+    }
+    double from = Math.abs(wide[4 * w]) + Math.abs(wide[4 * w + 1]) + Math.abs(wide[4 * w + 2]);
+    wide[4 * w + 3] = radius * (1 + SLACK) + SLACK * (1 + from);
   }
 
   private void ball(int block) {

@@ -136,7 +136,7 @@ public final class TrackerSet {
   public TrackerSet under(Similarity s) {
     return moves()
         ? map(v -> v.times(s.scale())).inGroup(group.map(g -> g.under(s)))
-        : map(s::apply);
+        : new TrackerSet(name, names, points.under(s), marker, cloud, group);
   }
 
   /** Under frame numbers that are {@code by} higher. */

@@ -21,6 +21,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.Optics;
 import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
+import flarvo.scene.Pinhole;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Pose;
@@ -29,6 +30,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
+import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.nio.file.Path;
@@ -144,6 +146,32 @@ class DispatchTest {
     assertThat(c.near()).isBetween(0.05, 0.5);
     assertThat(c.far()).isBetween(30.0, 80.0);
     assertThat(ClipFit.around(open, List.of(), shot.picture()).far()).isEqualTo(10_000);
+  }
+
+  @Test
+  void planesLeaveInWhatIsNearestAndFarthestAtAnyFrame() {
+    for (int frames : new int[] {1, 2, 31, 32, 33, 150}) {
+      Shot walk = flarvo.TestShots.walk(frames, 120, frames);
+      ShotCamera c = walk.camera().orElseThrow();
+      TrackerSet t = walk.trackers().get(0);
+      Pinhole p = new Pinhole(c, walk.picture());
+      double[] px = new double[3];
+      double near = Double.MAX_VALUE;
+      double far = 0;
+      for (int f = walk.frames().first(); f <= walk.frames().last(); f++) {
+        p.at(f);
+        for (int i = 0; i < t.size(); i++) {
+          p.project(t, i, px);
+          if (px[2] > 1e-3) {
+            near = Math.min(near, px[2]);
+            far = Math.max(far, px[2]);
+          }
+        }
+      }
+      assertThat(ClipFit.around(c, walk.trackers(), walk.picture()))
+          .as("%d frames", frames)
+          .isEqualTo(new ClipRange(near / 10, far * 10));
+    }
   }
 
   @Test

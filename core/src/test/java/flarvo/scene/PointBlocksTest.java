@@ -53,6 +53,66 @@ class PointBlocksTest {
     assertThat(met).doesNotContain(false);
   }
 
+  @ParameterizedTest
+  @ValueSource(ints = {1, 1024, 1025, 20_000})
+  void everyPointIsInTheWideBallOfItsBlocks(int points) {
+    PointBlocks b = PointBlocks.of(cloud(points, points));
+
+    assertThat(b.wide()).hasSize(4 * ((b.count() + 15) / 16));
+    for (int k = 0; k < b.count(); k++) {
+      double[] ball = Arrays.copyOfRange(b.wide(), 4 * (k / 16), 4 * (k / 16) + 4);
+      for (int i = 0; i < b.size(k); i++) {
+        double dx = b.x(k)[i] - ball[0];
+        double dy = b.y(k)[i] - ball[1];
+        double dz = b.z(k)[i] - ball[2];
+        assertThat(Math.sqrt(dx * dx + dy * dy + dz * dz)).isLessThanOrEqualTo(ball[3]);
+      }
+    }
+  }
+
+  /** Along a walk through the points, with a range that few of them can widen in the end. */
+  @Test
+  void theDepthsOfAWalkAreThoseOfEachPointAlone() {
+    double[] xyz = cloud(5000, 9);
+    TrackerSet t = set(xyz);
+    Random r = new Random(10);
+    double[] px = new double[3];
+    for (boolean inside : new boolean[] {false, true}) {
+      double[] range = {Double.MAX_VALUE, 0};
+      double[] alone = range.clone();
+      for (int n = 0; n < 200; n++) {
+        Pinhole p = pinhole(pose(r, 30)).at(1);
+        p.widen(t, 0.001, inside, range);
+        for (int i = 0; i < t.size(); i++) {
+          p.project(t, i, px);
+          boolean in = px[0] >= 0 && px[0] <= 1920 && px[1] >= 0 && px[1] <= 1080;
+          if (px[2] > 0.001 && (in || !inside)) {
+            alone[0] = Math.min(alone[0], px[2]);
+            alone[1] = Math.max(alone[1], px[2]);
+          }
+        }
+        assertThat(range).containsExactly(alone[0], alone[1]);
+      }
+    }
+  }
+
+  @Test
+  void aLevelIsAppliedToThePointsOnceForAllDeliveries() {
+    TrackerSet t = set(cloud(300, 13));
+    Similarity level =
+        new Similarity(2, Rotation.about(new Vec3(1, 2, 3).normalized(), 1), new Vec3(4, 5, 6));
+
+    TrackerSet a = t.under(level);
+    TrackerSet b = t.asCloud(true).under(level);
+
+    assertThat(a.blocks()).isSameAs(b.blocks());
+    assertThat(b.isCloud()).isTrue();
+    assertThat(a.position(7)).isEqualTo(level.apply(t.position(7)));
+    TrackerSet other = t.under(Similarity.IDENTITY);
+    assertThat(other.position(7)).isEqualTo(t.position(7));
+    assertThat(t.under(level).position(7)).isEqualTo(a.position(7));
+  }
+
   @Test
   void neighboursAreGatheredThoughOnePointIsFarAway() {
     double[] xyz = cloud(20_000, 3);

@@ -1,5 +1,6 @@
 package flarvo.format;
 
+import ch.randelshofer.fastdoubleparser.JavaDoubleParser;
 import flarvo.report.InputError;
 
 /** Walks over text character by character and knows the line and column for every error. */
@@ -59,6 +60,15 @@ public final class TextCursor {
   /** Text between two offsets. */
   public String slice(int from) {
     return text.substring(from, at);
+  }
+
+  /**
+   * The number that the text between an offset and here spells, in Java's grammar.
+   *
+   * @throws NumberFormatException where it spells none
+   */
+  public double number(int from) {
+    return JavaDoubleParser.parseDouble(text, from, at - from);
   }
 
   /** Moves to just behind {@code end} and returns what stood before it. */

@@ -139,11 +139,15 @@ public final class TextSource {
 
   /** Text that lies in bytes already opened. */
   public static String decode(String name, ByteSource in) {
+    byte[] b = in.bytes(0, in.size());
+    if (ByteScan.isAscii(b)) {
+      return new String(b, StandardCharsets.ISO_8859_1);
+    }
     try {
       return StandardCharsets.UTF_8
           .newDecoder()
           .onMalformedInput(CodingErrorAction.REPORT)
-          .decode(in.buffer(0, in.size()))
+          .decode(ByteBuffer.wrap(b))
           .toString();
     } catch (CharacterCodingException e) {
       throw new InputError(name, "", "not an UTF-8 text", "Save it as UTF-8, or check its kind", e);

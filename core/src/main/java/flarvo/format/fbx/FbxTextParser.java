@@ -204,14 +204,14 @@ final class FbxTextParser {
       if (whole) {
         return Long.parseLong(s);
       }
-      double d = Double.parseDouble(s);
+      double d = in.number(start);
       if (Double.isFinite(d)) {
         return d;
       }
     } catch (NumberFormatException e) {
       if (whole) {
         try {
-          return Double.parseDouble(s);
+          return in.number(start);
         } catch (NumberFormatException again) {
           // Falls through to the one message below.
         }

@@ -163,13 +163,13 @@ final class UsdTextScanner {
     while (isNumberCharacter(in.peek())) {
       in.skip(1);
     }
-    String s = in.slice(start);
+    boolean word = in.position() > start && in.peek(-1) >= 'a';
     try {
-      return switch (s) {
+      return switch (word ? in.slice(start) : "") {
         case "inf", "+inf" -> Double.POSITIVE_INFINITY;
         case "-inf" -> Double.NEGATIVE_INFINITY;
         case "nan", "-nan" -> Double.NaN;
-        default -> Double.parseDouble(s);
+        default -> in.number(start);
       };
     } catch (NumberFormatException e) {
       in.moveTo(start);
@@ -191,7 +191,9 @@ final class UsdTextScanner {
   }
 
   static boolean isNameCharacter(char c) {
-    return c == '_' || Character.isLetterOrDigit(c);
+    return c < 128
+        ? c == '_' || c >= 'a' && c <= 'z' || c >= 'A' && c <= 'Z' || c >= '0' && c <= '9'
+        : Character.isLetterOrDigit(c);
   }
 
   void expect(char c) {

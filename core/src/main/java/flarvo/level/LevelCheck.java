@@ -59,7 +59,7 @@ public final class LevelCheck {
                 + " trackers lie below the ground: it is too high, or upside down.");
       }
     }
-    if (isMirrored(scene)) {
+    if (scene.isMirrored()) {
       out.add(
           "The picture fits only when it is mirrored: the solve was read with the wrong"
               + " handedness. Rule on its axes at Receive.");

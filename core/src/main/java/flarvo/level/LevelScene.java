@@ -27,6 +27,7 @@ public final class LevelScene {
   private final Map<String, Vec3> places;
   private final Map<String, Optional<Spread>> spreads = new ConcurrentHashMap<>();
   private final List<Pose> poses = new ArrayList<>();
+  private volatile Boolean mirrored;
 
   public LevelScene(Shot shot) {
     this.shot = shot;
@@ -52,6 +53,16 @@ public final class LevelScene {
   /** Some of the camera's poses, over the whole shot. */
   public List<Pose> poses() {
     return poses;
+  }
+
+  /** Whether it fits its tracks only when mirrored; worked out when first asked. */
+  boolean isMirrored() {
+    Boolean known = mirrored;
+    if (known == null) {
+      known = LevelCheck.isMirrored(this);
+      mirrored = known;
+    }
+    return known;
   }
 
   /** Empty where no 2D tracks say it. */

@@ -43,10 +43,15 @@ public final class Measures {
 
   /** Empty when there is no camera or nothing was observed. */
   public static Optional<Measures> of(Shot shot, Set<String> weightless, Progress progress) {
-    Optional<Reprojection> errors = Reprojection.of(shot, weightless);
-    if (errors.isEmpty()) {
-      return Optional.empty();
-    }
+    return Reprojection.of(shot, weightless).map(e -> of(shot, e, progress));
+  }
+
+  /**
+   * The same where the errors are known.
+   *
+   * @param errors of the same trackers through the same camera; at whatever level
+   */
+  public static Measures of(Shot shot, Reprojection errors, Progress progress) {
     Observations o = shot.observations();
     Triangulation place = new Triangulation(shot.camera().orElseThrow(), shot.picture(), o);
     List<TrackerMeasure> list = new ArrayList<>();
@@ -61,13 +66,13 @@ public final class Measures {
                 t.names().get(i),
                 t.name(),
                 o,
-                errors.get(),
+                errors,
                 t.moves()
                     ? Optional.empty() // depth and angle are those of a still point
                     : place.measured(t.names().get(i), t.position(i))));
       }
     }
-    return Optional.of(new Measures(errors.get(), list, Coverage.of(shot), PathJumps.of(shot)));
+    return new Measures(errors, list, Coverage.of(shot), PathJumps.of(shot));
   }
 
   public Reprojection errors() {

@@ -6,6 +6,7 @@ import flarvo.scene.Pinhole;
 import flarvo.scene.Shot;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
@@ -27,6 +28,7 @@ public final class Reprojection {
   private final double[] frameMax;
   private final int[] frameLive;
   private final Map<String, double[]> byTracker = new HashMap<>(); // sum of squares, count, max
+  private final List<double[]> bySet = new ArrayList<>(); // RMS in pixels, in each set's order
   private final float[] dx; // by row of the observations; NaN where nothing can be said
   private final float[] dy;
   private double sum;
@@ -63,12 +65,13 @@ public final class Reprojection {
     }
     Reprojection r = new Reprojection(camera.get().frames(), shot.observations().size());
     r.measure(shot, camera.get(), weightless);
+    r.list(shot.trackers());
     return r.count == 0 ? Optional.empty() : Optional.of(r);
   }
 
   private void measure(Shot shot, ShotCamera camera, Set<String> weightless) {
     Observations o = shot.observations();
-    Pinhole pinhole = new Pinhole(camera, shot.picture());
+    Pinhole[] eyes = new Pinhole[frames.count()]; // of each frame, for all trackers
     double[] px = new double[3];
     for (TrackerSet t : shot.trackers()) {
       for (int i = 0; i < t.size(); i++) {
@@ -83,15 +86,27 @@ public final class Reprojection {
           if (!frames.contains(o.frame(row))) {
             continue;
           }
-          pinhole.at(o.frame(row)).project(t, i, px);
-          dx[row] = (float) (px[0] - o.x(row));
-          dy[row] = (float) (px[1] - o.y(row));
-          double d = Math.hypot(px[0] - o.x(row), px[1] - o.y(row));
+          int k = o.frame(row) - frames.first();
+          if (eyes[k] == null) {
+            eyes[k] = new Pinhole(camera, shot.picture()).at(o.frame(row));
+          }
+          eyes[k].project(t, i, px);
+          double x = px[0] - o.x(row);
+          double y = px[1] - o.y(row);
+          dx[row] = (float) x;
+          dy[row] = (float) y;
+          double d = Math.sqrt(x * x + y * y);
           if (!Double.isNaN(d)) {
             add(o.frame(row), d, own, counts);
           }
         }
       }
+    }
+  }
+
+  private void list(List<TrackerSet> sets) {
+    for (TrackerSet t : sets) {
+      bySet.add(t.names().stream().mapToDouble(this::trackerRmsPx).toArray());
     }
   }
 
@@ -213,6 +228,17 @@ public final class Reprojection {
   public double trackerRmsPx(String name) {
     double[] t = byTracker.get(name);
     return t == null || t[1] == 0 ? Double.NaN : Math.sqrt(t[0] / t[1]);
+  }
+
+  /**
+   * The errors of one of the shot's sets, for those who show all of them.
+   *
+   * @param set its number among the shot's sets
+   * @return RMS in pixels in the set's order, NaN for a tracker that was never observed; not to be
+   *     changed
+   */
+  public double[] setRmsPx(int set) {
+    return bySet.get(set);
   }
 
   /** Largest error of a tracker in pixels; NaN where it is not measured. */

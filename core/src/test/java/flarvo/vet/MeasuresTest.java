@@ -40,6 +40,14 @@ class MeasuresTest {
   }
 
   @Test
+  void errorsThatAreKnownAreNotWorkedOutAgain() {
+    Reprojection errors = Reprojection.of(SHOT).orElseThrow();
+    Measures m = Measures.of(SHOT, errors, Progress.NONE);
+    assertThat(m.errors()).isSameAs(errors);
+    assertThat(m.trackers()).isEqualTo(M.trackers());
+  }
+
+  @Test
   void everyReasonChoosesWhatItSays() {
     for (String n : new Culling.Over(1).chosen(SHOT, M)) {
       assertThat(M.errors().trackerRmsPx(n)).isGreaterThan(1);

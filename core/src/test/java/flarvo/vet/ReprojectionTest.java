@@ -11,7 +11,9 @@ import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -65,6 +67,21 @@ class ReprojectionTest {
     assertThat(r.live(2000)).isZero();
     assertThat(r.trackerRmsPx("nobody")).isNaN();
     assertThat(r.trackerRmsPx("unheard of")).isNaN();
+  }
+
+  @Test
+  void aSetsErrorsAreThoseOfItsTrackersInOrder() {
+    Shot s = seen(0, 0, 0.3);
+    TrackerSet t = s.trackers().get(0);
+    TrackerSet rest = TrackerSet.of("unseen", List.of("u 1", "u 2"), new double[6]);
+    Shot two = s.withTrackers(List.of(rest, t));
+
+    Reprojection r = Reprojection.of(two, Set.of(t.names().get(0))).orElseThrow();
+
+    assertThat(r.setRmsPx(0)).containsExactly(Double.NaN, Double.NaN);
+    assertThat(r.setRmsPx(1))
+        .containsExactly(t.names().stream().mapToDouble(r::trackerRmsPx).toArray())
+        .doesNotHaveDuplicates();
   }
 
   @Test

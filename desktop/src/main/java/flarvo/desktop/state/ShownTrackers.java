@@ -6,6 +6,7 @@ import flarvo.scene.Vec3;
 import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import flarvo.vet.TrackerGroup;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -50,8 +51,8 @@ public final class ShownTrackers {
 
   @SuppressWarnings("ReferenceEquality") // an edit of the level or of weights keeps them
   private void fill(Observations before) {
-    List<TrackerSet> sets =
-        shot.trackers().stream().filter(t -> !hidden.contains(t.name())).toList();
+    List<TrackerSet> all = shot.trackers();
+    List<TrackerSet> sets = all.stream().filter(t -> !hidden.contains(t.name())).toList();
     int n = sets.stream().mapToInt(TrackerSet::size).sum();
     if (shot.observations() != before || !isNamed(sets, n)) {
       name(sets, n);
@@ -66,21 +67,27 @@ public final class ShownTrackers {
     movingAt = new int[moving.length];
     int m = 0;
     int k = 0;
-    for (TrackerSet t : sets) {
+    for (int set = 0; set < all.size(); set++) {
+      TrackerSet t = all.get(set);
+      if (hidden.contains(t.name())) {
+        continue;
+      }
       TrackerGroup look =
           groups.stream().filter(g -> g.name().equals(t.name())).findFirst().orElse(null);
+      Arrays.fill(looks, k, k + t.size(), look);
+      Arrays.fill(moves, k, k + t.size(), t.moves());
+      if (errors != null) {
+        System.arraycopy(errors.setRmsPx(set), 0, rms, k, t.size());
+      }
       for (int i = 0; i < t.size(); i++) {
-        looks[k] = look;
         xyz[3 * k] = t.x(i);
         xyz[3 * k + 1] = t.y(i);
         xyz[3 * k + 2] = t.z(i);
-        moves[k] = t.moves();
         if (t.moves()) {
           moving[m] = k;
           movingIn[m] = t;
           movingAt[m++] = i;
         }
-        rms[k] = errors == null ? 0 : errors.trackerRmsPx(names[k]);
         k++;
       }
     }

@@ -7,6 +7,7 @@ import flarvo.desktop.state.Snapshot;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.vet.Measures;
+import flarvo.vet.Reprojection;
 import flarvo.vet.SolveKind;
 import java.util.Optional;
 import java.util.Set;
@@ -17,8 +18,8 @@ final class VetSlots {
   static final Slot<Measured, Measures> MEASURES =
       new Slot<>(
           "Measuring the solve",
-          s -> drawn(s).map(d -> new Measured(d.levelled(), d.uncounted())),
-          (in, p) -> Measures.of(in.shot().contents(), in.uncounted(), p).orElse(null),
+          s -> drawn(s).map(d -> new Measured(d.levelled(), d.uncounted(), d.errors())),
+          (in, p) -> in.errors() == null ? null : Measures.of(in.shot().contents(), in.errors(), p),
           in -> false);
 
   static final Slot<Solved, SolveKind> KIND =
@@ -35,7 +36,7 @@ final class VetSlots {
   }
 
   /** A shot that was drawn once is compared by reference. */
-  record Measured(WorldShot shot, Set<String> uncounted) {
+  record Measured(WorldShot shot, Set<String> uncounted, Reprojection errors) {
     @SuppressWarnings("ReferenceEquality")
     @Override
     public boolean equals(Object o) {

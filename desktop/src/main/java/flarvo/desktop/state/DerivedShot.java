@@ -6,6 +6,7 @@ import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
 import flarvo.work.Progress;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
@@ -48,8 +49,14 @@ public record DerivedShot(
     }
   }
 
-  static DerivedShot of(Input in, Progress progress) {
-    return of(in.state());
+  /** Errors are taken over where only the level is another: it does not matter to them. */
+  static DerivedShot of(Input in, DerivedShot before, Progress progress) {
+    Shot shot = in.state().shot();
+    return before != null
+            && before.uncounted.equals(in.uncounted())
+            && isSameSolve(before.shot, shot)
+        ? new DerivedShot(shot, shot.levelled(), before.errors, before.uncounted)
+        : of(in.state());
   }
 
   static DerivedShot of(ShotState state) {
@@ -60,6 +67,24 @@ public record DerivedShot(
       errors.medianPx(); // here, where nobody waits for it
     }
     return new DerivedShot(shot, shot.levelled(), errors, uncounted);
+  }
+
+  /** By reference: what an edit does not touch stays the same objects. */
+  @SuppressWarnings("ReferenceEquality")
+  private static boolean isSameSolve(Shot a, Shot b) {
+    return a.observations() == b.observations()
+        && a.picture().equals(b.picture())
+        && isSame(a.cameras(), b.cameras())
+        && isSame(a.trackers(), b.trackers());
+  }
+
+  @SuppressWarnings("ReferenceEquality")
+  private static boolean isSame(List<?> a, List<?> b) {
+    boolean same = a.size() == b.size();
+    for (int i = 0; same && i < a.size(); i++) {
+      same = a.get(i) == b.get(i);
+    }
+    return same;
   }
 
   /** Whether working something out of all of a shot takes less than a pulse. */

@@ -17,8 +17,17 @@ public final class Slot<K, T> {
 
   private final String title;
   private final Function<Snapshot, Optional<K>> input;
-  private final BiFunction<K, Progress, T> work;
+  private final Work<K, T> work;
   private final Predicate<K> quick;
+
+  /** Works a value out where most of the last one may still hold. */
+  public interface Work<K, T> {
+    /**
+     * @param before of whatever input it was; null where there was none. The answer is the same
+     *     without it, and takes longer
+     */
+    T of(K key, T before, Progress progress);
+  }
 
   /**
    * @param title as the status line has it
@@ -31,6 +40,12 @@ public final class Slot<K, T> {
       Function<Snapshot, Optional<K>> input,
       BiFunction<K, Progress, T> work,
       Predicate<K> quick) {
+    this(title, input, (key, before, progress) -> work.apply(key, progress), quick);
+  }
+
+  /** The same where the work may take something over from the value before. */
+  public Slot(
+      String title, Function<Snapshot, Optional<K>> input, Work<K, T> work, Predicate<K> quick) {
     this.title = title;
     this.input = input;
     this.work = work;
@@ -45,8 +60,8 @@ public final class Slot<K, T> {
     return input.apply(s);
   }
 
-  T work(K key, Progress p) {
-    return work.apply(key, p);
+  T work(K key, T before, Progress p) {
+    return work.of(key, before, p);
   }
 
   boolean isQuick(K key) {

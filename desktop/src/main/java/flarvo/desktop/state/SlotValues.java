@@ -89,14 +89,15 @@ final class SlotValues {
     if (why != null) {
       return new Worked<>(before.get(slot).value(), true, why);
     }
-    start(slot, key.get());
-    return new Worked<>(before.get(slot).value(), false, "");
+    T old = before.get(slot).value();
+    start(slot, key.get(), old);
+    return new Worked<>(old, false, "");
   }
 
   private <K, T> Worked<T> atOnce(Slot<K, T> slot, K key, Snapshot before) {
     stop(slot);
     try {
-      T made = slot.work(key, flarvo.work.Progress.NONE);
+      T made = slot.work(key, before.get(slot).value(), flarvo.work.Progress.NONE);
       keep(slot, key, made);
       return new Worked<>(made, true, "");
     } catch (InputError e) {
@@ -116,7 +117,7 @@ final class SlotValues {
     }
   }
 
-  private <K, T> void start(Slot<K, T> slot, K key) {
+  private <K, T> void start(Slot<K, T> slot, K key, T before) {
     if (key.equals(pending.get(slot))) {
       return;
     }
@@ -125,7 +126,7 @@ final class SlotValues {
         slot,
         Lane.MEASURE,
         slot.title(),
-        p -> slot.work(key, p),
+        p -> slot.work(key, before, p),
         made -> {
           pending.remove(slot);
           keep(slot, key, made);

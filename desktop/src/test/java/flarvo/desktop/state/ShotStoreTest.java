@@ -23,6 +23,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.Culling;
+import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -101,6 +102,15 @@ class ShotStoreTest {
         Observations.NONE,
         List.of(),
         Similarity.IDENTITY);
+  }
+
+  /** With tracks that lie beside where the points are seen. */
+  private static Shot seen() {
+    Observations.Builder b = new Observations.Builder();
+    for (int i = 0; i < SMALL; i++) {
+      b.add("t" + i, 1, 900 + 3 * i, 500 + i * i % 7).add("t" + i, 2, 800 + 3 * i, 500);
+    }
+    return shot(SMALL).withObservations(b.build());
   }
 
   private static VetDecision.Cull cull(String... names) {
@@ -253,6 +263,28 @@ class ShotStoreTest {
     assertThat(now().get(DerivedShot.SLOT).value().shot().trackerCount()).isEqualTo(LARGE - 2);
     assertThat(store.isSettled()).isTrue();
     assertThat(decided).hasSize(4);
+  }
+
+  /** The level moves camera and points together; all else makes other errors. */
+  @Test
+  void aLevelKeepsTheErrorsAndACullDoesNot() {
+    ShotState seen = ShotState.of(seen());
+    DerivedShot before = DerivedShot.of(seen);
+    ShotState turned = Decided.of(seen, turn(), Progress.NONE).after();
+    ShotState culled = Decided.of(turned, cull("t1"), Progress.NONE).after();
+    ShotState weighed =
+        Decided.of(turned, new VetDecision.Weigh(Set.of("t1"), false), Progress.NONE).after();
+
+    DerivedShot after = DerivedShot.of(new DerivedShot.Input(turned), before, Progress.NONE);
+
+    assertThat(after.errors()).isNotNull().isSameAs(before.errors());
+    assertThat(after.levelled()).isEqualTo(turned.shot().levelled());
+    assertThat(after.levelled()).isNotEqualTo(before.levelled());
+    for (ShotState s : List.of(culled, weighed)) {
+      DerivedShot other = DerivedShot.of(new DerivedShot.Input(s), after, Progress.NONE);
+      assertThat(other.errors()).isNotSameAs(before.errors());
+      assertThat(other.errors().rmsPx()).isEqualTo(DerivedShot.of(s).errors().rmsPx());
+    }
   }
 
   @Test

@@ -133,23 +133,14 @@ public final class Mesh {
     return new Mesh(
         name,
         group,
-        mapped(xyz, point),
+        PackedPoints.map(xyz, point),
         faceSizes,
         turned ? rewound(faceIndices, faceSizes) : faceIndices,
-        turned ? rewound(mapped(normals, direction), 3) : mapped(normals, direction),
+        turned
+            ? rewound(PackedPoints.map(normals, direction), 3)
+            : PackedPoints.map(normals, direction),
         turned ? rewound(uvs, 2) : uvs,
         texture);
-  }
-
-  private static double[] mapped(double[] from, UnaryOperator<Vec3> change) {
-    double[] out = new double[from.length];
-    for (int i = 0; i < out.length; i += 3) {
-      Vec3 v = change.apply(new Vec3(from[i], from[i + 1], from[i + 2]));
-      out[i] = v.x();
-      out[i + 1] = v.y();
-      out[i + 2] = v.z();
-    }
-    return out;
   }
 
   private static int[] rewound(int[] corners, int[] sizes) {

@@ -1,5 +1,7 @@
 package flarvo.scene;
 
+import java.util.function.UnaryOperator;
+
 /**
  * Coordinates of points, and what was worked out of them once somebody asked: the blocks that they
  * were gathered into, and where they are in the space that was asked for last. Sets that share
@@ -34,16 +36,21 @@ final class PackedPoints {
   PackedPoints under(Similarity s) {
     Moved m = moved;
     if (m == null || !m.by.equals(s)) {
-      double[] out = new double[xyz.length];
-      for (int i = 0; i < xyz.length; i += 3) {
-        Vec3 v = s.apply(new Vec3(xyz[i], xyz[i + 1], xyz[i + 2]));
-        out[i] = v.x();
-        out[i + 1] = v.y();
-        out[i + 2] = v.z();
-      }
-      m = new Moved(s, new PackedPoints(out));
+      m = new Moved(s, new PackedPoints(map(xyz, s::apply)));
       moved = m;
     }
     return m.to;
+  }
+
+  /** Points or directions, three numbers each, with each of them changed. */
+  static double[] map(double[] xyz, UnaryOperator<Vec3> change) {
+    double[] out = new double[xyz.length];
+    for (int i = 0; i < xyz.length; i += 3) {
+      Vec3 v = change.apply(new Vec3(xyz[i], xyz[i + 1], xyz[i + 2]));
+      out[i] = v.x();
+      out[i + 1] = v.y();
+      out[i + 2] = v.z();
+    }
+    return out;
   }
 }

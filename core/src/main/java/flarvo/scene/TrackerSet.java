@@ -146,14 +146,8 @@ public final class TrackerSet {
 
   /** A change of every point's own numbers. */
   public TrackerSet map(java.util.function.UnaryOperator<Vec3> change) {
-    double[] out = new double[xyz.length];
-    for (int i = 0; i < size(); i++) {
-      Vec3 v = change.apply(position(i));
-      out[3 * i] = v.x();
-      out[3 * i + 1] = v.y();
-      out[3 * i + 2] = v.z();
-    }
-    return new TrackerSet(name, names, new PackedPoints(out), marker, cloud, group);
+    PackedPoints changed = new PackedPoints(PackedPoints.map(xyz, change));
+    return new TrackerSet(name, names, changed, marker, cloud, group);
   }
 
   /** The group without some of its trackers. */

@@ -65,7 +65,7 @@ public final class Reprojection {
     }
     Reprojection r = new Reprojection(camera.get().frames(), shot.observations().size());
     r.measure(shot, camera.get(), weightless);
-    r.list(shot.trackers());
+    r.gatherBySet(shot.trackers());
     return r.count == 0 ? Optional.empty() : Optional.of(r);
   }
 
@@ -104,7 +104,7 @@ public final class Reprojection {
     }
   }
 
-  private void list(List<TrackerSet> sets) {
+  private void gatherBySet(List<TrackerSet> sets) {
     for (TrackerSet t : sets) {
       bySet.add(t.names().stream().mapToDouble(this::trackerRmsPx).toArray());
     }

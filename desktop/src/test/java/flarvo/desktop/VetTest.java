@@ -111,6 +111,26 @@ class VetTest extends WindowHarness {
   }
 
   @Test
+  void whatIsChosenStaysChosenWhenTheTableIsFilledAnew(FxRobot robot) throws Exception {
+    onWindow(() -> window.picture().requestFocus());
+    robot.type(KeyCode.T);
+    await(() -> robot.lookup("#tracker-table").tryQuery().isPresent());
+    TableView<?> table = robot.lookup("#tracker-table").queryAs(TableView.class);
+    onWindow(() -> table.getSelectionModel().selectIndices(3, 5));
+    var chosen = java.util.Set.copyOf(session.selection());
+    assertThat(chosen).hasSize(2);
+    Object before = vet().measures().get();
+
+    onWindow(() -> vet().cullByHand(java.util.Set.of("t001")));
+    await(() -> vet().measures().get() != before && session.store().isSettled());
+
+    assertThat(session.selection()).containsExactlyInAnyOrderElementsOf(chosen);
+    assertThat(table.getSelectionModel().getSelectedItems())
+        .extracting(t -> ((flarvo.vet.TrackerMeasure) t).name())
+        .containsExactlyInAnyOrderElementsOf(chosen);
+  }
+
+  @Test
   void anOutlineInThePictureSelects(FxRobot robot) throws Exception {
     var b = window.picture().localToScreen(window.picture().getBoundsInLocal());
     robot.press(KeyCode.ALT, KeyCode.CONTROL);

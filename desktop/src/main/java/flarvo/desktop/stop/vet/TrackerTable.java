@@ -294,9 +294,8 @@ public final class TrackerTable extends VBox implements CopiesText {
 
   private void show(Arranged a) {
     following = true;
-    // Else the table looks for what was chosen and focused among all rows, value by value.
+    // Else the table looks for what was chosen among all rows, value by value.
     table.getSelectionModel().clearSelection();
-    table.getFocusModel().focus(-1);
     shown.setAll(a.list());
     rowOf = a.rowOf();
     following = false;

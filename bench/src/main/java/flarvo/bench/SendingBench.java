@@ -5,7 +5,8 @@ import flarvo.dispatch.Contents;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Outgoing;
 import flarvo.format.Formats;
-import flarvo.proof.Handover;
+import flarvo.format.SceneFormat;
+import flarvo.proof.BoardSender;
 import flarvo.proof.ProofReport;
 import flarvo.scene.Shot;
 import flarvo.scene.TrackerSet;
@@ -43,8 +44,20 @@ final class SendingBench {
       long begun = System.nanoTime();
       boolean holds = true;
       try (TempFolder folder = TempFolder.make("bench")) {
-        for (String[] b : board) {
-          holds &= one(shot, b[0], b[1], folder.path(), round);
+        List<BoardSender.Order> orders = board.stream().map(b -> order(b, folder.path())).toList();
+        List<BoardSender.Outcome> all =
+            BoardSender.send(
+                Outgoing.of(shot), orders, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
+        for (int i = 0; i < all.size(); i++) {
+          ProofReport proof = all.get(i).handover().orElseThrow().proof();
+          holds &= proof.holds();
+          System.out.printf(
+              Locale.ROOT,
+              "  round %d %-12s %8.1f MB  %s%n",
+              round,
+              board.get(i)[1],
+              Files.size(orders.get(i).file()) / 1e6,
+              proof.sentence());
         }
       }
       System.out.printf(
@@ -72,29 +85,16 @@ final class SendingBench {
     return s.withTrackers(List.of(TrackerSet.of(t.name(), t.names(), xyz)));
   }
 
-  private static boolean one(Shot shot, String dialect, String format, Path folder, int round)
-      throws IOException {
+  private static BoardSender.Order order(String[] dialectAndFormat, Path folder) {
+    SceneFormat format = Formats.byId(dialectAndFormat[1]);
     Delivery d =
         new Delivery(
-            dialect,
-            Dialects.shipped().get(dialect),
-            Formats.byId(format),
+            dialectAndFormat[0],
+            Dialects.shipped().get(dialectAndFormat[0]),
+            format,
             Contents.CAMERA_AND_TRACKERS,
-            "d" + Formats.byId(format).extensions().get(0));
-    Path file = folder.resolve(d.fileName());
-    long begun = System.nanoTime();
-    Handover h =
-        Handover.send(
-            Outgoing.of(shot), d, file, ProofReport.USUAL_LIMIT_PX, List.of(), Progress.NONE);
-    System.out.printf(
-        Locale.ROOT,
-        "  round %d %-12s %6.2f s %8.1f MB  %s%n",
-        round,
-        format,
-        (System.nanoTime() - begun) / 1e9,
-        Files.size(file) / 1e6,
-        h.proof().sentence());
-    return h.proof().holds();
+            dialectAndFormat[0] + format.extensions().get(0));
+    return new BoardSender.Order(d, folder.resolve(d.fileName()));
   }
 
   /** The most that all pools of the heap had in use together, at most. */

@@ -8,17 +8,19 @@ import flarvo.dispatch.DeliveryFiles;
 import flarvo.dispatch.DeliveryPlace;
 import flarvo.dispatch.PathPattern;
 import flarvo.plate.match.PlateCheck;
+import flarvo.proof.BoardSender;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
 import flarvo.report.InputError;
 import flarvo.report.Note;
 import flarvo.work.Progress;
-import java.io.IOException;
 import java.io.PrintWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -55,8 +57,9 @@ final class SendCommand implements Callable<Integer> {
 
   @Mixin private ProgressOption progress;
 
-  /** What became of one delivery; a proof is missing where it was not written. */
   /**
+   * What became of one delivery; a proof is missing where it was not written.
+   *
    * @param beside what was written beside the file, from the folder of deliveries
    */
   private record Sent(
@@ -105,30 +108,46 @@ final class SendCommand implements Callable<Integer> {
 
   private List<Sent> send(ShotState s, List<Delivery> wanted, Progress p) {
     List<PlateCheck> plates = PlateCheck.of(s.shot(), s.lens().track(), p);
-    List<Sent> out = new ArrayList<>();
-    for (Delivery d : wanted) {
+    Sent[] became = new Sent[wanted.size()];
+    List<BoardSender.Order> orders = new ArrayList<>();
+    List<Integer> ordered = new ArrayList<>();
+    List<String> names = new ArrayList<>();
+    Map<Path, Delivery> taken = new HashMap<>();
+    for (int i = 0; i < became.length; i++) {
+      Delivery d = wanted.get(i);
       String name = "";
       try {
         name =
             PathPattern.next(
-                shot.deliveries(), d, shot.project().name(), s.name(), s.shot().frames());
-        Path file = DeliveryPlace.in(shot.deliveries(), name);
-        requireFree(s, d, file);
-        Files.createDirectories(file.getParent());
-        out.add(
-            new Sent(
+                shot.deliveries(),
                 d,
-                name,
-                beside(s, d, file),
-                Handover.send(s.outgoing(), d, file, ProofReport.USUAL_LIMIT_PX, plates, p),
-                ""));
+                shot.project().name(),
+                s.name(),
+                s.shot().frames(),
+                f -> Files.exists(f) || taken.containsKey(f));
+        Path file = DeliveryPlace.in(shot.deliveries(), name);
+        take(s, d, file, taken);
+        orders.add(new BoardSender.Order(d, file));
+        ordered.add(i);
+        names.add(name);
       } catch (InputError e) {
-        out.add(Sent.not(d, name, e.getMessage()));
-      } catch (IOException e) {
-        out.add(Sent.not(d, name, "its folder cannot be made: " + e.getMessage()));
+        became[i] = Sent.not(d, name, e.getMessage());
       }
     }
-    return out;
+    List<BoardSender.Outcome> all =
+        BoardSender.send(s.outgoing(), orders, ProofReport.USUAL_LIMIT_PX, plates, p);
+    for (int i = 0; i < all.size(); i++) {
+      Delivery d = orders.get(i).delivery();
+      String name = names.get(i);
+      Path file = orders.get(i).file();
+      String why = all.get(i).why();
+      became[ordered.get(i)] =
+          all.get(i)
+              .handover()
+              .map(h -> new Sent(d, name, beside(s, d, file), h, ""))
+              .orElseGet(() -> Sent.not(d, name, why));
+    }
+    return List.of(became);
   }
 
   /** Copies of plates are their folder: there is one a frame. */
@@ -142,13 +161,23 @@ final class SendCommand implements Callable<Integer> {
         .toList();
   }
 
-  private void requireFree(ShotState s, Delivery d, Path file) {
-    for (Path f : DeliveryFiles.of(s.outgoing(), d, file)) {
+  /** Takes the files of a delivery, if no other has them and none is there. */
+  private void take(ShotState s, Delivery d, Path file, Map<Path, Delivery> taken) {
+    List<Path> files = DeliveryFiles.of(s.outgoing(), d, file);
+    for (Path f : files) {
+      if (taken.containsKey(f)) {
+        throw new InputError(
+            f.toString(),
+            "",
+            "is also the file of " + taken.get(f).name(),
+            "Use {recipient} in the name");
+      }
       if (!overwrite && Files.exists(f)) {
         throw new InputError(
             f.toString(), "", "is there", "Use {version} in the name, or --overwrite");
       }
     }
+    files.forEach(f -> taken.put(f, d));
   }
 
   private static void print(PrintWriter to, Sent x) {

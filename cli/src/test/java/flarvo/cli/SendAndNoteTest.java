@@ -93,6 +93,27 @@ class SendAndNoteTest {
     assertThat(run((Object[]) prove).out()).doesNotContain("lies beside");
   }
 
+  /** Versions count up within a board too; without them the second has no file of its own. */
+  @Test
+  void twoDeliveriesOfOneNameDoNotOverwriteEachOther() throws Exception {
+    String board = Files.readString(project);
+    String anim = "mer_010_terrace_anim.usda";
+    String engine = "mer_010_terrace_engine.fbx";
+    assertThat(board).contains(anim).contains(engine);
+    Files.writeString(project, board.replace(engine, "sent.x").replace(anim, "sent.x"));
+    Said same = run("send", project, "--overwrite");
+    assertThat(same.code()).isEqualTo(2);
+    assertThat(same.out())
+        .contains("Animation holds:")
+        .contains("Game engine was not sent: ")
+        .contains("sent.x: is also the file of Animation. Use {recipient} in the name");
+    Files.writeString(
+        project, board.replace(engine, "s_{version}.x").replace(anim, "s_{version}.x"));
+    Said versions = run("send", project, "--overwrite");
+    assertThat(versions.code()).as(versions.out()).isZero();
+    assertThat(versions.out()).contains("  wrote s_001.x").contains("  wrote s_002.x");
+  }
+
   @Test
   void whoIsNotOnTheBoardIsNamed() {
     Said s = run("send", project, "--recipient", "Nobody");

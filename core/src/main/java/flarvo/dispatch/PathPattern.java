@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -96,9 +97,24 @@ public final class PathPattern {
    */
   public static String next(
       Path folder, Delivery d, String project, String shot, FrameRange frames) {
+    return next(folder, d, project, shot, frames, Files::exists);
+  }
+
+  /**
+   * The same where files can be taken in other ways than by being there.
+   *
+   * @param taken whether a version is not to be written to a file
+   */
+  public static String next(
+      Path folder,
+      Delivery d,
+      String project,
+      String shot,
+      FrameRange frames,
+      Predicate<Path> taken) {
     for (int v = 1; ; v++) {
       String name = of(d, project, shot, frames, OptionalInt.of(v));
-      boolean free = v >= MOST_VERSIONS || !Files.exists(DeliveryPlace.in(folder, name));
+      boolean free = v >= MOST_VERSIONS || !taken.test(DeliveryPlace.in(folder, name));
       if (!hasVersion(d.fileName()) || free) {
         return name;
       }

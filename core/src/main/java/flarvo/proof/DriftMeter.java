@@ -107,8 +107,16 @@ public final class DriftMeter {
     }
     for (Pairs p : pairs) {
       for (int block = 0; block < p.sentAt.count(); block++) {
+        boolean loaded = false;
         for (int i = 0; i < n; i++) {
-          block(p, block, eyes, i, of);
+          Sight seen = unobserved() ? eyes.a[i].sight(p.sent, p.sentAt, block) : Sight.SOME;
+          if (seen != Sight.NONE) {
+            if (!loaded) {
+              eyes.drift.load(p.sentAt, p.foundAt, block);
+              loaded = true;
+            }
+            block(p, block, seen, eyes, i, of);
+          }
         }
       }
     }
@@ -117,106 +125,81 @@ public final class DriftMeter {
     }
   }
 
-  private void block(Pairs p, int block, Eyes eyes, int i, Frames of) {
+  private void block(Pairs p, int block, Sight seen, Eyes eyes, int i, Frames of) {
     Pinhole a = eyes.a[i];
     Pinhole b = eyes.b[i];
-    Sight seen = unobserved() ? a.sight(p.sent, p.sentAt, block) : Sight.SOME;
-    if (seen == Sight.NONE) {
-      return;
+    BlockDrift drift = eyes.drift;
+    a.project(p.sent, drift.sent);
+    b.project(p.found, drift.found);
+    drift.measure();
+    int k = eyes.at[i];
+    boolean settled = false;
+    if (p.sentAt.size(block) == PointBlocks.SIZE && b.faces(p.found, p.foundAt, block)) {
+      if (seen == Sight.ALL) {
+        settled = count(p, block, drift, PointBlocks.SIZE, of, k);
+      } else if (unobserved() && a.faces(p.sent, p.sentAt, block)) {
+        settled = count(p, block, drift, drift.leaveOutOutside(picture), of, k);
+      }
     }
-    a.project(p.sent, p.sentAt, block, eyes.pa);
-    b.project(p.found, p.foundAt, block, eyes.pb);
-    squares(eyes.pa, eyes.pb, eyes.squares);
-    boolean full = p.sentAt.size(block) == PointBlocks.SIZE;
-    if (full && seen == Sight.ALL && b.faces(p.found, p.foundAt, block)) {
-      compareAll(p, block, eyes.squares, of, eyes.at[i]);
-    } else {
-      compare(p, block, eyes, eyes.live[i], of, eyes.at[i]);
+    if (!settled) {
+      countEach(p, block, drift, eyes.live[i], of, k);
     }
   }
 
   /**
-   * @param live which trackers were observed; empty where nobody observed any
+   * Adds what a block's points sum up to.
+   *
+   * @param n how many of them count
+   * @return whether it could: not where a drift is no number or too large for one
    */
-  @SuppressWarnings("ShortCircuitBoolean") // a branch that cannot be guessed costs more
-  private void compare(Pairs p, int block, Eyes eyes, boolean[] live, Frames of, int k) {
-    ProjectedBlock a = eyes.pa;
-    ProjectedBlock b = eyes.pb;
-    boolean anywhere = unobserved();
-    double width = picture.width();
-    double height = picture.height();
-    double sum = of.sum[k];
-    int n = of.compared[k];
-    double most = of.max[k];
-    // Of several that are equally bad the first is named: only a block that has an earlier one
-    // asks.
-    boolean earlier = p.firsts[block] < of.worst[k];
-    for (int i = 0; i < p.sentAt.size(block); i++) {
-      double x = a.x[i];
-      double y = a.y[i];
-      boolean counts =
-          anywhere
-              ? a.depth[i] > 0 & x >= 0 & y >= 0 & x <= width & y <= height
-              : a.depth[i] > 0 && live[p.place(block, i)];
-      double d = eyes.squares[i];
-      d = b.depth[i] > 0 & d <= Double.MAX_VALUE ? d : Double.POSITIVE_INFINITY;
-      sum += counts ? d : 0;
-      n += counts ? 1 : 0;
-      if (counts & (d > most | earlier & d == most)) {
-        of.worst(k, d, p.place(block, i));
-        most = of.max[k];
-        earlier = p.firsts[block] < of.worst[k];
-      }
+  private static boolean count(Pairs p, int block, BlockDrift drift, int n, Frames of, int k) {
+    if (n == 0) {
+      return true;
     }
-    of.sum[k] = sum;
-    of.compared[k] = n;
-  }
-
-  /** The same where every point counts and is in front of both cameras: nothing is asked of it. */
-  private static void compareAll(Pairs p, int block, double[] d, Frames of, int k) {
-    double s0 = 0;
-    double s1 = 0;
-    double s2 = 0;
-    double s3 = 0;
-    double m0 = 0;
-    double m1 = 0;
-    double m2 = 0;
-    double m3 = 0;
-    for (int i = 0; i < PointBlocks.SIZE; i += 4) {
-      s0 += d[i];
-      s1 += d[i + 1];
-      s2 += d[i + 2];
-      s3 += d[i + 3];
-      m0 = d[i] > m0 ? d[i] : m0;
-      m1 = d[i + 1] > m1 ? d[i + 1] : m1;
-      m2 = d[i + 2] > m2 ? d[i + 2] : m2;
-      m3 = d[i + 3] > m3 ? d[i + 3] : m3;
+    boolean whole = n == PointBlocks.SIZE;
+    drift.sumUp();
+    double most = drift.most();
+    if (Double.isNaN(drift.sum()) || most > Double.MAX_VALUE) {
+      return false;
     }
-    double sum = s0 + s1 + s2 + s3;
-    double most = Math.max(Math.max(m0, m1), Math.max(m2, m3));
-    if (Double.isNaN(sum) || most > Double.MAX_VALUE) {
-      sum = Double.POSITIVE_INFINITY; // a point that is no number, or too far away
-      most = sum;
-    }
-    of.sum[k] += sum;
-    of.compared[k] += PointBlocks.SIZE;
+    of.sum[k] += drift.sum();
+    of.compared[k] += n;
     if (most > of.max[k] || most == of.max[k] && p.firsts[block] < of.worst[k]) {
       for (int i = 0; i < PointBlocks.SIZE; i++) {
-        double square = d[i] <= Double.MAX_VALUE ? d[i] : Double.POSITIVE_INFINITY;
-        if (square >= of.max[k]) {
-          of.worst(k, square, p.place(block, i));
+        if (drift.square[i] >= of.max[k] && (whole || drift.isInside(i))) {
+          of.worst(k, drift.square[i], p.place(block, i));
         }
       }
     }
+    return true;
   }
 
-  private static void squares(ProjectedBlock a, ProjectedBlock b, double[] out) {
-    double[] ax = a.x;
-    double[] ay = a.y;
-    double[] bx = b.x;
-    double[] by = b.y;
-    for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = (ax[i] - bx[i]) * (ax[i] - bx[i]) + (ay[i] - by[i]) * (ay[i] - by[i]);
+  /**
+   * Asks each point whether it counts and whether both cameras have it in front of them.
+   *
+   * @param live which trackers were observed; empty where nobody observed any
+   */
+  private void countEach(Pairs p, int block, BlockDrift drift, boolean[] live, Frames of, int k) {
+    ProjectedBlock a = drift.sent;
+    boolean anywhere = unobserved();
+    double width = picture.width();
+    double height = picture.height();
+    for (int i = 0; i < p.sentAt.size(block); i++) {
+      boolean counts =
+          a.depth[i] > 0
+              && (anywhere
+                  ? a.x[i] >= 0
+                      && a.y[i] >= 0
+                      && a.x[i] <= width * a.depth[i]
+                      && a.y[i] <= height * a.depth[i]
+                  : live[p.place(block, i)]);
+      if (counts) {
+        double d = drift.square[i];
+        d = drift.found.depth[i] > 0 && d <= Double.MAX_VALUE ? d : Double.POSITIVE_INFINITY;
+        of.sum[k] += d;
+        of.compared[k]++;
+        of.worst(k, d, p.place(block, i));
+      }
     }
   }
 
@@ -227,9 +210,7 @@ public final class DriftMeter {
     private final Pinhole[] a = new Pinhole[TOGETHER];
     private final Pinhole[] b = new Pinhole[TOGETHER];
     private final int[] at = new int[TOGETHER]; // counted from the first
-    private final ProjectedBlock pa = new ProjectedBlock();
-    private final ProjectedBlock pb = new ProjectedBlock();
-    private final double[] squares = new double[PointBlocks.SIZE];
+    private final BlockDrift drift = new BlockDrift();
     private final boolean[][] live;
 
     Eyes(ShotCamera sent, ShotCamera found, PictureSize picture, int observed) {
@@ -256,7 +237,7 @@ public final class DriftMeter {
 
     /** Of several that are equally bad the first is named, in whatever order they are met. */
     void worst(int k, double square, int place) {
-      if (square > max[k] || place < worst[k]) {
+      if (square > max[k] || square == max[k] && place < worst[k]) {
         max[k] = square;
         worst[k] = place;
       }

@@ -24,6 +24,9 @@ public final class Pinhole {
   private final double[] r = new double[9];
   private final double[] gt = new double[3]; // where the last set that moves is at this frame
   private final double[] gr = new double[9];
+  private final double[] rows = new double[9]; // homogeneous x, y and depth by a world direction
+  private final double[] groupRows = new double[9]; // by a direction in the last set that moves
+  private final double[] middle = new double[3];
   private final double[] one = new double[3];
   private final double[] edges = new double[4]; // lengths of the normals of the picture's edges
   private PoseTrack loaded;
@@ -48,6 +51,12 @@ public final class Pinhole {
     fy = k.fy();
     cx = k.cx();
     cy = k.cy();
+    for (int i = 0; i < 3; i++) {
+      double depth = -r[3 * i + 2];
+      rows[i] = fx * r[3 * i] + cx * depth;
+      rows[3 + i] = cy * depth - fy * r[3 * i + 1];
+      rows[6 + i] = depth;
+    }
     edges[0] = length(fx, cx);
     edges[1] = length(fx, picture.width() - cx);
     edges[2] = length(fy, cy);
@@ -98,74 +107,66 @@ public final class Pinhole {
   }
 
   /**
-   * The same for a block of points at once, to the last bit but for what is behind the camera: the
-   * pixels of that mean nothing here. One sum a loop, each over arrays of one length, because that
-   * is what the compiler turns into instructions for several numbers.
+   * The same for a block of points at once, in homogeneous pixels:
+   *
+   * <pre>
+   *   depth     = −c.z
+   *   x · depth = W/2 · depth + W · (principalX · depth + f · c.x) / filmWidth
+   *   y · depth = H/2 · depth − H · (principalY · depth + f · c.y) / filmHeight
+   * </pre>
+   *
+   * Each is a plane through the points: one number for the middle of the block, and three for where
+   * a point is from there.
    *
    * @param set whose group the points hang in
    */
-  public void project(TrackerSet set, PointBlocks points, int block, ProjectedBlock out) {
-    double[] x = points.x(block);
-    double[] y = points.y(block);
-    double[] z = points.z(block);
+  public void project(TrackerSet set, ProjectedBlock block) {
+    double[] k = rows;
+    double x = block.middle[0];
+    double y = block.middle[1];
+    double z = block.middle[2];
     if (set.motion() != null) {
       load(set.motion());
-      move(x, y, z, gt[0], gr[0], gr[1], gr[2], out.wx);
-      move(x, y, z, gt[1], gr[3], gr[4], gr[5], out.wy);
-      move(x, y, z, gt[2], gr[6], gr[7], gr[8], out.wz);
-      x = out.wx;
-      y = out.wy;
-      z = out.wz;
+      k = groupRows;
+      double gx = gt[0] + gr[0] * x + gr[1] * y + gr[2] * z;
+      double gy = gt[1] + gr[3] * x + gr[4] * y + gr[5] * z;
+      z = gt[2] + gr[6] * x + gr[7] * y + gr[8] * z;
+      x = gx;
+      y = gy;
     }
-    depth(x, y, z, out.depth);
-    reciprocal(out.depth, out.near);
-    pixel(x, y, z, out.near, cx, fx, 0, out.x);
-    pixel(x, y, z, out.near, cy, -fy, 1, out.y);
+    x -= t[0];
+    y -= t[1];
+    z -= t[2];
+    for (int i = 0; i < 3; i++) {
+      middle[i] = rows[3 * i] * x + rows[3 * i + 1] * y + rows[3 * i + 2] * z;
+    }
+    planes(block, middle, k);
   }
 
-  private static void move(
-      double[] x, double[] y, double[] z, double t, double a, double b, double c, double[] out) {
+  /** In a loop that asks nothing: that is what the compiler turns into vector instructions. */
+  private static void planes(ProjectedBlock b, double[] middle, double[] k) {
+    double[] px = b.px;
+    double[] py = b.py;
+    double[] pz = b.pz;
+    double[] x = b.x;
+    double[] y = b.y;
+    double[] depth = b.depth;
+    double xm = middle[0];
+    double ym = middle[1];
+    double dm = middle[2];
+    double xx = k[0];
+    double xy = k[1];
+    double xz = k[2];
+    double yx = k[3];
+    double yy = k[4];
+    double yz = k[5];
+    double dx = k[6];
+    double dy = k[7];
+    double dz = k[8];
     for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = t + a * x[i] + b * y[i] + c * z[i];
-    }
-  }
-
-  private void depth(double[] x, double[] y, double[] z, double[] out) {
-    double tx = t[0];
-    double ty = t[1];
-    double tz = t[2];
-    double a = r[2];
-    double b = r[5];
-    double c = r[8];
-    for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = -(a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz));
-    }
-  }
-
-  /** Dividing is the slowest step; it is done once a point. */
-  private static void reciprocal(double[] depth, double[] out) {
-    for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = 1 / depth[i];
-    }
-  }
-
-  private void pixel(
-      double[] x,
-      double[] y,
-      double[] z,
-      double[] near,
-      double middle,
-      double focal,
-      int column,
-      double[] out) {
-    double tx = t[0];
-    double ty = t[1];
-    double tz = t[2];
-    double a = r[column];
-    double b = r[column + 3];
-    double c = r[column + 6];
-    for (int i = 0; i < PointBlocks.SIZE; i++) {
-      out[i] = middle + focal * (a * (x[i] - tx) + b * (y[i] - ty) + c * (z[i] - tz)) * near[i];
+      x[i] = xm + xx * px[i] + xy * py[i] + xz * pz[i];
+      y[i] = ym + yx * px[i] + yy * py[i] + yz * pz[i];
+      depth[i] = dm + dx * px[i] + dy * py[i] + dz * pz[i];
     }
   }
 
@@ -187,6 +188,11 @@ public final class Pinhole {
   private void load(PoseTrack motion) {
     if (motion != loaded) {
       motion.load(motion.frames().clamp(frame), gt, gr);
+      for (int i = 0; i < 9; i += 3) {
+        for (int j = 0; j < 3; j++) {
+          groupRows[i + j] = rows[i] * gr[j] + rows[i + 1] * gr[3 + j] + rows[i + 2] * gr[6 + j];
+        }
+      }
       loaded = motion;
     }
   }

@@ -28,6 +28,7 @@ public final class PointBlocks {
   private final int[] order;
   private final double[] balls; // centre and radius
   private final double[] wide; // of WIDE blocks each, the same
+  private final double[] amid; // three a block
 
   private PointBlocks(double[] xyz, int[] order) {
     int blocks = (order.length + SIZE - 1) / SIZE;
@@ -41,8 +42,12 @@ public final class PointBlocks {
       z[i / SIZE][i % SIZE] = xyz[3 * order[i] + 2];
     }
     balls = new double[4 * blocks];
+    amid = new double[3 * blocks];
     for (int b = 0; b < blocks; b++) {
       ball(b);
+      amid[3 * b] = median(x[b], size(b));
+      amid[3 * b + 1] = median(y[b], size(b));
+      amid[3 * b + 2] = median(z[b], size(b));
     }
     wide = new double[4 * ((blocks + WIDE - 1) / WIDE)];
     for (int w = 0; 4 * w < wide.length; w++) {
@@ -97,6 +102,13 @@ public final class PointBlocks {
     return z[block];
   }
 
+  /**
+   * A place amid most of a block's points from {@code 3 * block}, however far off the others are.
+   */
+  double[] amid() {
+    return amid;
+  }
+
   /** Centre and radius of a block's ball from {@code 4 * block}. */
   double[] balls() {
     return balls;
@@ -105,6 +117,14 @@ public final class PointBlocks {
   /** Centres and radii of balls around {@link #WIDE} blocks each. */
   double[] wide() {
     return wide;
+  }
+
+  /** Half of them are not below it; zero where that is no number or infinite. */
+  private static double median(double[] of, int n) {
+    double[] sorted = Arrays.copyOf(of, n);
+    Arrays.sort(sorted);
+    double m = sorted[n / 2];
+    return Math.abs(m) <= Double.MAX_VALUE ? m : 0;
   }
 
   private void wide(int w) {

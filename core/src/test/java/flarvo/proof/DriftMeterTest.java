@@ -22,8 +22,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Against drift that is measured here one point after the other, over many points and sets. */
 class DriftMeterTest {
@@ -167,5 +169,83 @@ class DriftMeterTest {
     assertThat(d.compared()).isEqualTo(compared);
     double rms = Math.sqrt(total / compared);
     assertThat(d.rmsPx()).isCloseTo(rms, within(1e-9 * rms));
+  }
+
+  /** What is the same has no drift, near the origin and far from it, still or in a group. */
+  @ParameterizedTest
+  @ValueSource(doubles = {0, 5000, 1e6})
+  void whatIsTheSameDoesNotDriftHoweverFarFromTheOriginItIs(double away) {
+    Vec3 by = new Vec3(away, -away, away / 2);
+    Shot walk = TestShots.walk(10, 700, 5);
+    TrackerSet all = walk.trackers().get(0).map(p -> p.plus(by));
+    Shot source = walk.withTrackers(List.of(all));
+    ShotCamera camera =
+        source
+            .camera()
+            .orElseThrow()
+            .withPoses(
+                source
+                    .camera()
+                    .orElseThrow()
+                    .poses()
+                    .map(p -> new Pose(p.position().plus(by), p.rotation())));
+    source = source.withCameras(List.of(camera));
+    // The same places, seen from a group that is somewhere else and turns.
+    Group turns = moving(walk, 0.05);
+    int f = source.frames().first();
+    Pose there = turns.at(f);
+    TrackerSet hung =
+        part("g", all, range(0, all.size()), Vec3.ZERO)
+            .map(p -> there.rotation().inverse().apply(p.minus(there.position())))
+            .inGroup(Optional.of(turns));
+
+    DriftMeter meter = new DriftMeter(source.levelled());
+    DriftReport same = meter.measure(camera, List.of(all), Progress.NONE);
+    DriftReport moved = meter.measure(camera, List.of(hung), Progress.NONE);
+
+    assertThat(same.compared()).isGreaterThan(1000);
+    assertThat(same.maxPx()).isZero();
+    assertThat(moved.maxPx(f)).isLessThan(1e-10 * (1 + 3 * away));
+    assertThat(moved.maxPx(f + 5)).isGreaterThan(1);
+  }
+
+  /** In a block of neighbours, one that is far off is the worst and changes no other. */
+  @Test
+  void aPointThatIsOutOfAllReachSpoilsNoneOfItsNeighbours() {
+    Shot walk = TestShots.walk(6, 700, 5);
+    TrackerSet all = walk.trackers().get(0);
+    ShotCamera camera = walk.camera().orElseThrow();
+    TrackerSet off = all.map(p -> p.plus(new Vec3(0.001, 0, 0)));
+    Pinhole eye = new Pinhole(camera, walk.picture());
+    DriftMeter meter = new DriftMeter(walk.levelled());
+    DriftReport was = meter.measure(camera, List.of(off), Progress.NONE);
+    int met = 0;
+    for (double bad : new double[] {1e9, 1e150, -1e300}) {
+      double[] xyz = new double[3 * all.size()];
+      for (int i = 0; i < all.size(); i++) {
+        xyz[3 * i] = i == 350 ? bad : off.x(i);
+        xyz[3 * i + 1] = off.y(i);
+        xyz[3 * i + 2] = off.z(i);
+      }
+      TrackerSet spoiled = TrackerSet.of("s", all.names(), xyz);
+
+      DriftReport d = meter.measure(camera, List.of(spoiled), Progress.NONE);
+
+      double[] px = new double[3];
+      for (int f = walk.frames().first(); f <= walk.frames().last(); f++) {
+        eye.at(f).project(all, 350, px);
+        boolean seen = px[0] >= 0 && px[0] <= 1920 && px[1] >= 0 && px[1] <= 1080 && px[2] > 0;
+        if (!seen) {
+          assertThat(d.maxPx(f)).isCloseTo(was.maxPx(f), within(1e-9));
+          assertThat(d.worstTracker(f)).isEqualTo(was.worstTracker(f));
+        } else {
+          met++;
+          assertThat(d.maxPx(f)).isGreaterThan(1000);
+          assertThat(d.worstTracker(f)).isEqualTo(all.names().get(350));
+        }
+      }
+      assertThat(d.compared()).isEqualTo(was.compared());
+    }
+    assertThat(met).isPositive();
   }
 }

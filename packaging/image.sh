@@ -18,7 +18,7 @@ make_image() {
   rm -f "$input"/javafx-*.jar
   cp -r "$here/demo/meridian" "$input/demo/"
   rm -rf "$input/demo/meridian/deliveries"
-  cp "$here/docs/dependencies.md" "$here/LICENSE" "$here/NOTICE" "$input/"
+  cp "$here/docs/dependencies.md" "$here/LICENSE" "$here/NOTICE" "$here/packaging/compiler.json" "$input/"
   # JavaFX is linked into the image's Java: from a module path it costs a tenth of a second at every start. Of each of its
   # jars there is an empty one beside that of the system. The java command stays: both launchers and the decoder of
   # movies run it.

@@ -2,12 +2,17 @@ package flarvo.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import flarvo.proof.DriftMeter;
+import flarvo.scene.Pinhole;
+import flarvo.scene.PointBlocks;
+import flarvo.scene.ProjectedBlock;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -94,6 +99,46 @@ class ImageLauncherTest {
         .contains("-Dflarvo.launcher=" + image.resolve("bin/flarvo"), "-XX:TieredStopAtLevel=1")
         .noneMatch(a -> a.startsWith("-XX:SharedArchiveFile"));
     assertThat(run(image, "vet", "x").out()).doesNotContain("-XX:TieredStopAtLevel=1");
+  }
+
+  /** With a file of rules that lies in the image, whatever its path is called. */
+  @Test
+  void aDeliveryIsSentWithRulesForTheCompiler() throws Exception {
+    String rules = "-XX:CompilerDirectivesFile=" + image.resolve("lib/app/compiler.json");
+    assertThat(run(image, "send", "x").out())
+        .containsSubsequence("-XX:+UnlockDiagnosticVMOptions", rules, "send", "x");
+    assertThat(run(image, "prove", "x").out()).doesNotContain(rules);
+  }
+
+  /** A class that is renamed would leave its loops to the slower compiler without a word. */
+  @Test
+  void theRulesNameClassesThatAreThereAndSayNothing() throws Exception {
+    Path rules = Path.of("../packaging/compiler.json");
+    List<String> named =
+        Pattern.compile("\"(flarvo/[^\"]*)[.][*]\"")
+            .matcher(Files.readString(rules))
+            .results()
+            .map(m -> m.group(1))
+            .toList();
+    List<Class<?>> loops =
+        List.of(Pinhole.class, ProjectedBlock.class, PointBlocks.class, DriftMeter.class);
+    for (Class<?> c : loops) {
+      assertThat(named)
+          .as(c.getName())
+          .anyMatch(n -> c.getName().replace('.', '/').matches(n.replace("*", ".*")));
+    }
+    assertThat(named).contains("flarvo/proof/BlockDrift");
+    assertThat(Class.forName("flarvo.proof.BlockDrift")).isNotNull();
+    Process java =
+        new ProcessBuilder(
+                Path.of(System.getProperty("java.home"), "bin/java").toString(),
+                "-XX:+UnlockDiagnosticVMOptions",
+                "-XX:-DisplayVMOutput",
+                "-XX:CompilerDirectivesFile=" + rules,
+                "-version")
+            .start();
+    assertThat(java.getInputStream().readAllBytes()).isEmpty();
+    assertThat(java.waitFor()).isZero();
   }
 
   @Test

@@ -9,6 +9,7 @@ import flarvo.dispatch.Outgoing;
 import flarvo.dispatch.Sidecars;
 import flarvo.lens.LensTrack;
 import flarvo.plate.match.PlateCheck;
+import flarvo.proof.BoardSender;
 import flarvo.proof.Handover;
 import flarvo.proof.ProofReport;
 import flarvo.proof.RecipientView;
@@ -19,7 +20,9 @@ import flarvo.report.InputError;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.work.AtomicFile;
+import flarvo.work.ParallelProgress;
 import flarvo.work.Progress;
+import flarvo.work.Workers;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -31,6 +34,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.Callable;
 
 /**
  * What is told of the deliveries of one shot.
@@ -103,33 +107,46 @@ public record HandoverNote(
       Instant made,
       Progress progress) {
     Shot shot = from.shot();
-    List<Entry> entries = new ArrayList<>();
-    Optional<WorldShot> seen = Optional.empty();
-    int i = 0;
-    for (Map.Entry<Delivery, Path> e : sent.entrySet()) {
-      progress.step(i++, sent.size());
-      Delivery d = e.getKey();
-      Path file = e.getValue();
-      List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
-      Dispatcher.companions(from.shot(d.contents()), d, file)
-          .forEach(c -> files.add(FileFacts.of(c)));
-      files.addAll(beside(Sidecars.of(from, d, file)));
-      Shot over = d.extract().of(shot);
-      entries.add(
-          new Entry(
-              d,
-              files,
-              d.dialect().frames().mapFor(over.frames(), over.rate()),
-              Handover.prove(from, d, file, limitPx, plates, progress),
-              Foretelling.open(
-                  from.shot(d.contents()), d, file, Foretelling.recipient(d), progress)));
-      if (seen.isEmpty()) {
-        seen = RecipientView.of(shot, file, d.dialect(), d.extract(), progress);
-      }
-    }
+    ParallelProgress all = new ParallelProgress(progress, sent.size());
+    List<Callable<Entry>> tasks = new ArrayList<>();
+    sent.forEach(
+        (d, file) -> {
+          Progress part = all.part(tasks.size());
+          tasks.add(() -> entry(from, d, file, plates, limitPx, part));
+        });
+    List<Entry> entries = Workers.all(BoardSender.AT_ONCE, "note", tasks);
+    Optional<WorldShot> seen =
+        sent.entrySet().stream()
+            .flatMap(
+                e -> {
+                  Delivery d = e.getKey();
+                  return RecipientView.of(shot, e.getValue(), d.dialect(), d.extract(), progress)
+                      .stream();
+                })
+            .findFirst();
     Extract first = entries.isEmpty() ? Extract.WHOLE : entries.get(0).delivery().extract();
     return new HandoverNote(
         project, name, shot, first.of(shot).levelled(), seen, from.lens(), entries, made);
+  }
+
+  private static Entry entry(
+      Outgoing from,
+      Delivery d,
+      Path file,
+      List<PlateCheck> plates,
+      double limitPx,
+      Progress progress) {
+    List<FileFacts> files = new ArrayList<>(List.of(FileFacts.of(file)));
+    Dispatcher.companions(from.shot(d.contents()), d, file)
+        .forEach(c -> files.add(FileFacts.of(c)));
+    files.addAll(beside(Sidecars.of(from, d, file)));
+    Shot over = d.extract().of(from.shot());
+    return new Entry(
+        d,
+        files,
+        d.dialect().frames().mapFor(over.frames(), over.rate()),
+        Handover.prove(from, d, file, limitPx, plates, progress),
+        Foretelling.open(from.shot(d.contents()), d, file, Foretelling.recipient(d), progress));
   }
 
   /** Copies of plates are one entry, for a recipient who counts them. */

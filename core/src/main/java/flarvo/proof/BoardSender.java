@@ -19,8 +19,8 @@ import java.util.concurrent.Callable;
 /** Sends several deliveries of a shot, some of them at once, and proves each from its file. */
 public final class BoardSender {
 
-  /** Each keeps what it reads back in memory until it is proven. */
-  private static final int AT_ONCE = 2;
+  /** How many are written or proven at once: each keeps what it reads back in memory until then. */
+  public static final int AT_ONCE = 2;
 
   /**
    * @param file of its own: no two are to share one, nor what lies beside it

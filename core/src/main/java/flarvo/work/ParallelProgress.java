@@ -1,7 +1,5 @@
 package flarvo.work;
 
-import java.util.concurrent.atomic.AtomicLongArray;
-
 /**
  * Progress of work in parts that run at the same time, each about as long as the others. The whole
  * never goes back, though a part may begin again.
@@ -9,14 +7,15 @@ import java.util.concurrent.atomic.AtomicLongArray;
 public final class ParallelProgress {
 
   private final Progress whole;
-  private final AtomicLongArray done;
+  private final long[] done;
+  private long sum;
 
   /**
-   * @param whole what is told and asked; from several threads
+   * @param whole what is told by several threads, one after the other, and asked by all
    */
   public ParallelProgress(Progress whole, int parts) {
     this.whole = whole;
-    this.done = new AtomicLongArray(parts);
+    this.done = new long[parts];
   }
 
   /** Progress of one part, from 0. */
@@ -24,9 +23,7 @@ public final class ParallelProgress {
     return new Progress() {
       @Override
       public void at(long at, long total) {
-        long share = total <= 0 ? 0 : Math.min(PART, PART * at / total);
-        done.accumulateAndGet(i, share, Math::max);
-        tell();
+        tell(i, total <= 0 ? 0 : Math.min(PART, PART * at / total));
       }
 
       @Override
@@ -36,11 +33,11 @@ public final class ParallelProgress {
     };
   }
 
-  private void tell() {
-    long sum = 0;
-    for (int i = 0; i < done.length(); i++) {
-      sum += done.get(i);
+  private synchronized void tell(int part, long share) {
+    if (share > done[part]) {
+      sum += share - done[part];
+      done[part] = share;
     }
-    whole.at(sum, done.length() * Progress.PART);
+    whole.at(sum, done.length * Progress.PART);
   }
 }

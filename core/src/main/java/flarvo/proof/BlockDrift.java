@@ -43,9 +43,9 @@ final class BlockDrift {
   private static void squares(
       double[] ax, double[] ay, double[] ad, double[] bx, double[] by, double[] bd, double[] out) {
     for (int i = 0; i < PointBlocks.SIZE; i++) {
-      double by1 = 1 / (ad[i] * bd[i]);
-      double dx = (ax[i] * bd[i] - bx[i] * ad[i]) * by1;
-      double dy = (ay[i] * bd[i] - by[i] * ad[i]) * by1;
+      double scale = 1 / (ad[i] * bd[i]);
+      double dx = (ax[i] * bd[i] - bx[i] * ad[i]) * scale;
+      double dy = (ay[i] * bd[i] - by[i] * ad[i]) * scale;
       out[i] = dx * dx + dy * dy;
     }
   }
@@ -54,7 +54,7 @@ final class BlockDrift {
    * Takes the points that the sent camera does not have in its picture, edges included, for points
    * without drift. All have to be in front of both cameras.
    *
-   * @return how many are in the picture
+   * @return how many are in the picture; -1 where that cannot be told, so far away is one
    */
   int leaveOutOutside(PictureSize picture) {
     weigh(sent.x, sent.y, sent.depth, picture.width(), picture.height(), within);
@@ -63,7 +63,7 @@ final class BlockDrift {
       square[i] *= within[i];
       n += within[i];
     }
-    return (int) n;
+    return n == Math.rint(n) ? (int) n : -1;
   }
 
   /** 1 where a point is in the picture, and else 0. */

@@ -149,12 +149,12 @@ public final class DriftMeter {
   /**
    * Adds what a block's points sum up to.
    *
-   * @param n how many of them count
+   * @param n how many of them count; negative where that is not known
    * @return whether it could: not where a drift is no number or too large for one
    */
   private static boolean count(Pairs p, int block, BlockDrift drift, int n, Frames of, int k) {
-    if (n == 0) {
-      return true;
+    if (n <= 0) {
+      return n == 0;
     }
     boolean whole = n == PointBlocks.SIZE;
     drift.sumUp();

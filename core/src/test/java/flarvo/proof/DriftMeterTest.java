@@ -209,6 +209,32 @@ class DriftMeterTest {
     assertThat(moved.maxPx(f + 5)).isGreaterThan(1);
   }
 
+  /** Where products of coordinates are too large for numbers, a fault must still be seen. */
+  @ParameterizedTest
+  @ValueSource(doubles = {1e100, 1e150, 1e155})
+  void whatIsTooFarAwayToBeMeasuredDoesNotHold(double scale) {
+    Shot walk = TestShots.walk(4, 700, 5);
+    TrackerSet all = walk.trackers().get(0).map(p -> p.times(scale));
+    Shot source = walk.withTrackers(List.of(all));
+    ShotCamera camera = source.camera().orElseThrow();
+    TrackerSet off = all.map(p -> p.plus(new Vec3(0, 0.1 * scale, 0)));
+
+    DriftReport d = new DriftMeter(source.levelled()).measure(camera, List.of(off), Progress.NONE);
+
+    Pinhole eye = new Pinhole(camera, walk.picture());
+    double[] px = new double[3];
+    long seen = 0;
+    for (int f = walk.frames().first(); f <= walk.frames().last(); f++) {
+      for (int i = 0; i < all.size(); i++) {
+        eye.at(f).project(all, i, px);
+        seen += px[2] > 0 && px[0] >= 0 && px[0] <= 1920 && px[1] >= 0 && px[1] <= 1080 ? 1 : 0;
+      }
+    }
+    assertThat(seen).isPositive();
+    assertThat(d.compared()).isEqualTo(seen);
+    assertThat(d.maxPx()).isGreaterThan(1);
+  }
+
   /** In a block of neighbours, one that is far off is the worst and changes no other. */
   @Test
   void aPointThatIsOutOfAllReachSpoilsNoneOfItsNeighbours() {

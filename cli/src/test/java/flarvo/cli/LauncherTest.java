@@ -9,6 +9,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.DisabledOnOs;
@@ -130,6 +132,29 @@ class LauncherTest {
     String ours = longOnes(Path.of("../flarvo"));
     assertThat(longOnes(Path.of("../packaging/flarvo"))).isEqualTo(ours);
     assertThat(ours).contains("| trace | auto |").contains("| render |");
+  }
+
+  /** What the window is started with: the same from the sources and the image, without a word. */
+  @Test
+  void bothLaunchersLetBackgroundWorkGiveWay() throws Exception {
+    String ours = fluid(Path.of("../flarvo"));
+    assertThat(fluid(Path.of("../packaging/flarvo"))).isEqualTo(ours);
+    List<String> line =
+        new ArrayList<>(
+            List.of(Path.of(System.getProperty("java.home"), "bin/java").toString(), "-version"));
+    line.addAll(1, List.of(ours.split(" ")));
+    Process p = new ProcessBuilder(line).redirectErrorStream(true).start();
+    String said = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(p.waitFor()).as(said).isZero();
+    assertThat(said).doesNotContain("warning");
+  }
+
+  private static String fluid(Path launcher) throws IOException {
+    String text = Files.readString(launcher);
+    Matcher m = Pattern.compile("\nfluid=\"([^\"]+)\"").matcher(text);
+    assertThat(m.find()).isTrue();
+    assertThat(text).containsPattern("UseZGC -Xms64m [$]compiler [$]fluid");
+    return m.group(1);
   }
 
   private static String longOnes(Path launcher) throws IOException {

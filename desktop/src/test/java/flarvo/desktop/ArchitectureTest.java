@@ -71,13 +71,12 @@ class ArchitectureTest {
     slices().matching(OURS + ".(*)").should().beFreeOfCycles().check(DESKTOP);
   }
 
-  /** Work comes back in one place; the others put redraws of a pulse together, or tooltips off. */
+  /** Work comes back in one place; the others put changes of a pulse together. */
   @Test
   void onlyAFewComeBackToTheWindowsThread() {
     noClasses()
         .that()
-        .haveNameNotMatching(
-            ".*\\.(Jobs|Job|PlateCache|CanvasPane|TrackerTable|LineBar|ProjectStore|Tips)(\\$.*)?")
+        .haveNameNotMatching(".*\\.(Jobs|Job|PlateCache|TrackerTable|LineBar|ProjectStore)(\\$.*)?")
         .should()
         .callMethod(Platform.class, "runLater", Runnable.class)
         .check(DESKTOP);

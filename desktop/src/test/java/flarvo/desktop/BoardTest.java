@@ -24,6 +24,7 @@ import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Stream;
 import javafx.event.ActionEvent;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -357,6 +358,7 @@ class BoardTest extends WindowHarness {
                     said::set));
     begun.await();
     assertThat(session.jobs().running()).extracting(Job::title).containsExactly("Counting");
+    await(() -> robot.lookup("Cancel").queryAll().stream().anyMatch(Node::isVisible));
     robot.clickOn("Cancel");
     await(() -> !said.get().isEmpty());
     assertThat(said.get()).isEqualTo("Counting was cancelled");

@@ -81,13 +81,18 @@ class EmptyWindowTest {
     await(() -> robot.lookup(".overlay").queryAll().stream().noneMatch(Node::isVisible));
   }
 
-  /** They are made after the window: each is a window of its own. */
+  /** They are made when the pointer comes: each is a window of its own. */
   @Test
-  void tooltipsComeAfterTheWindow(FxRobot robot) throws Exception {
+  void tooltipsComeWithThePointer(FxRobot robot) throws Exception {
+    Button keys = robot.lookup("Keys").queryAs(Button.class);
+    assertThat(keys.getTooltip()).isNull();
+    assertThat(keys.getAccessibleHelp()).isNotEmpty();
+    robot.moveTo(keys);
     await(
         () ->
-            robot.lookup("#play").queryAs(Button.class).getTooltip() != null
-                && !robot.lookup("#play").queryAs(Button.class).getTooltip().getText().isEmpty());
+            keys.getTooltip() != null
+                && keys.getTooltip().isShowing()
+                && keys.getTooltip().getText().equals(keys.getAccessibleHelp()));
   }
 
   @Test

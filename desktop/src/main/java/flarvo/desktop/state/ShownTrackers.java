@@ -18,11 +18,14 @@ public final class ShownTrackers {
   private WorldShot shot;
   private Reprojection errors;
   private String[] names = {};
+  private List<List<String>> named = List.of(); // the lists that the names are from
   private double[] xyz = {};
   private int[] from = {}; // rows of the observations; −1 for a tracker that was never seen
   private int[] to = {};
+  private int[] first = {}; // frames; none is between where a tracker was never seen
+  private int[] last = {};
   private double[] rms = {};
-  private final Map<String, Integer> numbers = new HashMap<>();
+  private Map<String, Integer> numbers; // null until one is asked for
   private List<TrackerGroup> groups = List.of();
   private TrackerGroup[] looks = {};
   private Set<String> hidden = Set.of();
@@ -54,7 +57,10 @@ public final class ShownTrackers {
     List<TrackerSet> all = shot.trackers();
     List<TrackerSet> sets = all.stream().filter(t -> !hidden.contains(t.name())).toList();
     int n = sets.stream().mapToInt(TrackerSet::size).sum();
-    if (shot.observations() != before || !isNamed(sets, n)) {
+    if (shot.observations() != before) {
+      names = new String[0];
+    }
+    if (!isNamed(sets, n)) {
       name(sets, n);
     }
     xyz = new double[3 * n];
@@ -94,13 +100,21 @@ public final class ShownTrackers {
   }
 
   /** Whether the names are those of the sets, in their order. */
+  @SuppressWarnings("ReferenceEquality")
   private boolean isNamed(List<TrackerSet> sets, int n) {
     if (n != names.length) {
       return false;
     }
     int k = 0;
-    for (TrackerSet t : sets) {
-      for (String name : t.names()) {
+    boolean same = true;
+    for (int i = 0; i < sets.size(); i++) {
+      List<String> those = sets.get(i).names();
+      same &= i < named.size() && those == named.get(i);
+      if (same) { // as after an edit of the level
+        k += those.size();
+        continue;
+      }
+      for (String name : those) {
         if (!names[k++].equals(name)) {
           return false;
         }
@@ -109,22 +123,54 @@ public final class ShownTrackers {
     return true;
   }
 
+  /**
+   * Names and rows. Those that were there before keep their order when some are left out or come
+   * back, so that only the others are looked up.
+   */
   private void name(List<TrackerSet> sets, int n) {
     Observations o = shot.observations();
+    String[] was = names;
+    int[] wasFrom = from;
+    int[] wasTo = to;
+    int[] wasFirst = first;
+    int[] wasLast = last;
     names = new String[n];
     from = new int[n];
     to = new int[n];
-    numbers.clear();
+    first = new int[n];
+    last = new int[n];
+    named = sets.stream().map(TrackerSet::names).toList();
+    numbers = null;
     int k = 0;
+    int next = 0;
     for (TrackerSet t : sets) {
       for (String name : t.names()) {
+        int at = n < was.length ? find(was, name, next) : next;
         names[k] = name;
-        numbers.put(name, k);
-        from[k] = o.firstRow(name);
-        to[k] = o.endRow(name);
+        if (at < was.length && was[at].equals(name)) {
+          from[k] = wasFrom[at];
+          to[k] = wasTo[at];
+          first[k] = wasFirst[at];
+          last[k] = wasLast[at];
+          next = at + 1;
+        } else {
+          from[k] = o.firstRow(name);
+          to[k] = o.endRow(name);
+          first[k] = from[k] < 0 ? 0 : o.frame(from[k]);
+          last[k] = from[k] < 0 ? -1 : o.frame(to[k] - 1);
+          next = n < was.length ? was.length : next;
+        }
         k++;
       }
     }
+  }
+
+  private static int find(String[] all, String name, int from) {
+    int i = from;
+    while (i < all.length && !all[i].equals(name)) {
+      i++;
+    }
+    return i;
   }
 
   /** Puts those that move where they are at a frame. */
@@ -160,6 +206,12 @@ public final class ShownTrackers {
 
   /** −1 for one that is not among them. */
   public int indexOf(String name) {
+    if (numbers == null) {
+      numbers = new HashMap<>();
+      for (int i = 0; i < names.length; i++) {
+        numbers.put(names[i], i);
+      }
+    }
     return numbers.getOrDefault(name, -1);
   }
 
@@ -182,19 +234,13 @@ public final class ShownTrackers {
 
   /** The tracker's row of the observations at a frame, or −1. */
   public int row(int i, int frame) {
-    if (from[i] < 0) {
+    if (frame < first[i] || frame > last[i]) {
       return -1;
     }
     Observations o = shot.observations();
     // Most trackers live without gaps: look where the frame should be first.
-    int guess = from[i] + frame - o.frame(from[i]);
-    if (guess >= from[i] && guess < to[i] && o.frame(guess) == frame) {
-      return guess;
-    }
-    if (frame < o.frame(from[i]) || frame > o.frame(to[i] - 1)) {
-      return -1;
-    }
-    return o.row(names[i], frame);
+    int guess = from[i] + frame - first[i];
+    return guess < to[i] && o.frame(guess) == frame ? guess : o.row(names[i], frame);
   }
 
   /** How many there are to draw at a frame, near enough to choose how. */

@@ -1,6 +1,5 @@
 package flarvo.desktop.view;
 
-import javafx.application.Platform;
 import javafx.scene.canvas.Canvas;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.layout.Region;
@@ -16,6 +15,7 @@ public abstract class CanvasPane extends Region {
     getChildren().add(canvas);
     setMinSize(40, 20);
     visibleProperty().addListener((o, was, is) -> redraw());
+    sceneProperty().addListener((o, was, is) -> redraw());
   }
 
   /** Draws everything; the canvas is {@code width} × {@code height} and not cleared. */
@@ -23,17 +23,17 @@ public abstract class CanvasPane extends Region {
 
   /** Asks for a redraw; from the window's thread only. */
   public final void redraw() {
-    if (!asked) {
+    if (!asked && getScene() != null) {
       asked = true;
-      Platform.runLater(this::drawNow);
+      DrawQueue.of(getScene()).add(this);
     }
   }
 
-  private void drawNow() {
+  /** Draws what was asked for. */
+  void drawNow() {
     asked = false;
     // What nobody sees is drawn when it is shown.
-    boolean seen = isVisible() && getScene() != null;
-    if (seen && canvas.getWidth() > 0 && canvas.getHeight() > 0) {
+    if (isVisible() && getScene() != null && canvas.getWidth() > 0 && canvas.getHeight() > 0) {
       long start = System.nanoTime();
       draw(canvas.getGraphicsContext2D(), canvas.getWidth(), canvas.getHeight());
       lastDrawNanos = System.nanoTime() - start;

@@ -2,7 +2,9 @@ package flarvo.desktop.window;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.work.Job;
+import javafx.animation.Animation;
 import javafx.animation.KeyFrame;
+import javafx.animation.PauseTransition;
 import javafx.animation.Timeline;
 import javafx.collections.ListChangeListener;
 import javafx.geometry.Pos;
@@ -22,6 +24,7 @@ public final class StatusBar extends HBox {
   private final ProgressBar bar = new ProgressBar(-1);
   private final Button cancel = new Button("Cancel");
   private final Label memory = new Label();
+  private final PauseTransition soon = new PauseTransition(Duration.millis(200));
 
   public StatusBar(Session session) {
     this.session = session;
@@ -48,12 +51,26 @@ public final class StatusBar extends HBox {
     memory.setMinWidth(Region.USE_PREF_SIZE);
     work.setMinWidth(Region.USE_PREF_SIZE);
     getChildren().addAll(message, gap, work, bar, cancel, memory);
-    session.jobs().running().addListener((ListChangeListener<Job>) c -> showWork());
+    session.jobs().running().addListener((ListChangeListener<Job>) c -> showSoon());
+    soon.setOnFinished(e -> showWork());
     Timeline every = new Timeline(new KeyFrame(Duration.seconds(1), e -> second()));
     every.setCycleCount(Timeline.INDEFINITE);
     every.play();
     showWork();
     second();
+  }
+
+  /** Work that ends at once is not shown: the line would be laid out for each piece of it. */
+  private void showSoon() {
+    boolean any = !session.jobs().running().isEmpty();
+    if (any && !bar.isVisible()) {
+      if (soon.getStatus() != Animation.Status.RUNNING) {
+        soon.playFromStart();
+      }
+    } else {
+      soon.stop();
+      showWork();
+    }
   }
 
   private void showWork() {

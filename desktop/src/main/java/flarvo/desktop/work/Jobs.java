@@ -63,6 +63,7 @@ public final class Jobs {
             r -> {
               Thread t = new Thread(r, lane.name().toLowerCase(Locale.ROOT));
               t.setDaemon(true);
+              t.setPriority(Thread.MIN_PRIORITY); // the launcher says what that means
               return t;
             });
     pool.allowCoreThreadTimeOut(true);

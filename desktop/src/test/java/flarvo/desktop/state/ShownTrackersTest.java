@@ -13,8 +13,11 @@ import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
 import flarvo.scene.TrackerSet;
 import flarvo.vet.Reprojection;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
+import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 
@@ -78,6 +81,32 @@ class ShownTrackersTest {
     assertThat(t.size()).isEqualTo(4);
     assertThatErrorsAreTheirOwn(t.of(s.levelled(), errors, List.of(), Set.of("b")), errors);
     assertThat(t.name(3)).isEqualTo("c1");
+  }
+
+  /** As after culls and restores: each keeps the rows of its own name, whatever comes and goes. */
+  @Test
+  void eachHasItsOwnRowsWhateverIsLeftOut() {
+    List<String> all = List.of("a1", "a2", "a3", "b1", "b2", "c1", "c2");
+    Shot full = shot(7);
+    ShownTrackers t = new ShownTrackers();
+    Random chance = new Random(5);
+    for (int turn = 0; turn < 200; turn++) {
+      List<String> some = new ArrayList<>(all);
+      some.removeIf(n -> chance.nextInt(4) == 0);
+      if (chance.nextInt(5) == 0) {
+        Collections.shuffle(some, chance);
+      }
+      some.add("never");
+      Shot s = full.withTrackers(List.of(set("a", String.join(" ", some))));
+      t.of(s.levelled(), null, List.of(), Set.of());
+      assertThat(t.size()).isEqualTo(some.size());
+      for (int i = 0; i < some.size(); i++) {
+        assertThat(t.name(i)).isEqualTo(some.get(i));
+        assertThat(t.indexOf(some.get(i))).isEqualTo(i);
+        assertThat(t.row(i, 2)).as(some.get(i)).isEqualTo(s.observations().row(some.get(i), 2));
+      }
+    }
+    assertThat(t.indexOf("nobody")).isEqualTo(-1);
   }
 
   @Test

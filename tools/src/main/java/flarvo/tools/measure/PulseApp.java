@@ -58,7 +58,7 @@ public final class PulseApp extends Application {
   private static final int FRAMES = 1_000;
   private static final int LIFE = 100;
   private static final double SECONDS = 6;
-  private static final int EDITS = 3;
+  private static final int EDITS = 12;
 
   private final List<Double> pulses = new ArrayList<>();
   private Session session;

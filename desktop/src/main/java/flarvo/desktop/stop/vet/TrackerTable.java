@@ -24,9 +24,7 @@ import java.util.function.ToDoubleFunction;
 import javafx.application.Platform;
 import javafx.beans.binding.Bindings;
 import javafx.beans.property.SimpleObjectProperty;
-import javafx.collections.FXCollections;
 import javafx.collections.ListChangeListener;
-import javafx.collections.ObservableList;
 import javafx.collections.SetChangeListener;
 import javafx.geometry.Pos;
 import javafx.scene.control.Button;
@@ -47,7 +45,7 @@ public final class TrackerTable extends VBox implements CopiesText {
   private final Session session;
   private final VetWork vet;
   private final TableView<TrackerMeasure> table = new TableView<>();
-  private final ObservableList<TrackerMeasure> shown = FXCollections.observableArrayList();
+  private final WholeList<TrackerMeasure> shown = new WholeList<>();
   private final Map<TableColumn<TrackerMeasure, ?>, Supplier<Comparator<TrackerMeasure>>> orders =
       new HashMap<>();
   private List<TrackerMeasure> rows = List.of();
@@ -296,7 +294,7 @@ public final class TrackerTable extends VBox implements CopiesText {
     following = true;
     // Else the table looks for what was chosen among all rows, value by value.
     table.getSelectionModel().clearSelection();
-    shown.setAll(a.list());
+    shown.replace(a.list());
     rowOf = a.rowOf();
     following = false;
     count.setText(shown.size() + " of " + rows.size());

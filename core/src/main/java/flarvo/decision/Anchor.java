@@ -16,8 +16,25 @@ public sealed interface Anchor {
   /** How a title calls it. */
   String words();
 
+  /** One answer for each kind: one that is added does not compile until it has them all. */
+  interface Cases<T> {
+    /** On a tracker. */
+    T tracker(Tracker a);
+
+    /** At a point of the levelled world. */
+    T world(World a);
+  }
+
+  /** The answer for the kind that this is. */
+  <T> T choose(Cases<T> cases);
+
   /** A tracker, which is followed where that makes sense. */
   record Tracker(String name) implements Anchor {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.tracker(this);
+    }
+
     @Override
     public Vec3 in(ShotState s) {
       return s.place(name)
@@ -36,6 +53,11 @@ public sealed interface Anchor {
    * @param metres canonical axes
    */
   record World(Vec3 metres) implements Anchor {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.world(this);
+    }
+
     @Override
     public Vec3 in(ShotState s) {
       return s.level().inverse().apply(metres);

@@ -255,11 +255,18 @@ final class DecisionTypes {
 
   private static ObjectNode anchor(Anchor a) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
-    if (a instanceof Anchor.Tracker t) {
-      return o.put("tracker", t.name());
-    }
-    o.set("world", vector(((Anchor.World) a).metres()));
-    return o;
+    return a.choose(
+        new Anchor.Cases<>() {
+          @Override
+          public ObjectNode tracker(Anchor.Tracker t) {
+            return o.put("tracker", t.name());
+          }
+
+          @Override
+          public ObjectNode world(Anchor.World w) {
+            return o.set("world", vector(w.metres()));
+          }
+        });
   }
 
   private static Anchor anchor(StrictJson n) {

@@ -11,30 +11,45 @@ final class ObjectScaleJson {
 
   private ObjectScaleJson() {}
 
+  private static final ObjectScale.Cases<ObjectNode> WRITTEN =
+      new ObjectScale.Cases<>() {
+        @Override
+        public ObjectNode factor(ObjectScale.Factor s) {
+          return by("factor").put("factor", s.k());
+        }
+
+        @Override
+        public ObjectNode length(ObjectScale.Length s) {
+          return by("length").put("from", s.one()).put("to", s.other()).put("metres", s.metres());
+        }
+
+        @Override
+        public ObjectNode away(ObjectScale.Away s) {
+          return by("distance")
+              .put("tracker", s.tracker())
+              .put("frame", s.frame())
+              .put("metres", s.metres());
+        }
+
+        @Override
+        public ObjectNode onGround(ObjectScale.OnGround s) {
+          return by("ground").put("tracker", s.tracker()).put("frame", s.frame());
+        }
+
+        @Override
+        public ObjectNode at(ObjectScale.At s) {
+          ObjectNode o = by("place").put("tracker", s.tracker()).put("frame", s.frame());
+          o.putArray("metres").add(s.metres().x()).add(s.metres().y()).add(s.metres().z());
+          return o;
+        }
+      };
+
+  private static ObjectNode by(String what) {
+    return JsonNodeFactory.instance.objectNode().put("by", what);
+  }
+
   static ObjectNode write(ObjectScale s) {
-    ObjectNode o = JsonNodeFactory.instance.objectNode();
-    if (s instanceof ObjectScale.Factor f) {
-      return o.put("by", "factor").put("factor", f.k());
-    }
-    if (s instanceof ObjectScale.Length l) {
-      return o.put("by", "length")
-          .put("from", l.one())
-          .put("to", l.other())
-          .put("metres", l.metres());
-    }
-    if (s instanceof ObjectScale.Away a) {
-      return o.put("by", "distance")
-          .put("tracker", a.tracker())
-          .put("frame", a.frame())
-          .put("metres", a.metres());
-    }
-    if (s instanceof ObjectScale.OnGround g) {
-      return o.put("by", "ground").put("tracker", g.tracker()).put("frame", g.frame());
-    }
-    ObjectScale.At at = (ObjectScale.At) s;
-    o.put("by", "place").put("tracker", at.tracker()).put("frame", at.frame());
-    o.putArray("metres").add(at.metres().x()).add(at.metres().y()).add(at.metres().z());
-    return o;
+    return s.choose(WRITTEN);
   }
 
   /**

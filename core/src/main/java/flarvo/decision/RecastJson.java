@@ -109,14 +109,26 @@ final class RecastJson {
   }
 
   private static void stand(ObjectNode n, Stand stand) {
-    if (stand instanceof Stand.Frame f) {
-      n.put("frame", f.frame());
-    } else if (stand instanceof Stand.As a) {
-      n.put("camera", a.camera());
-    } else if (stand instanceof Stand.At a) {
-      n.putArray("at").add(a.metres().x()).add(a.metres().y()).add(a.metres().z());
-      n.putArray("panTiltRoll").add(a.panDegrees()).add(a.tiltDegrees()).add(a.rollDegrees());
-    }
+    stand.choose(
+        new Stand.Cases<ObjectNode>() {
+          @Override
+          public ObjectNode frame(Stand.Frame s) {
+            return n.put("frame", s.frame());
+          }
+
+          @Override
+          public ObjectNode as(Stand.As s) {
+            return n.put("camera", s.camera());
+          }
+
+          @Override
+          public ObjectNode at(Stand.At s) {
+            Vec3 m = s.metres();
+            n.putArray("at").add(m.x()).add(m.y()).add(m.z());
+            n.putArray("panTiltRoll").add(s.panDegrees()).add(s.tiltDegrees()).add(s.rollDegrees());
+            return n;
+          }
+        });
   }
 
   private static Stand stand(StrictJson n) {

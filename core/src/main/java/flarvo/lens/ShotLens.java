@@ -22,15 +22,27 @@ public record ShotLens(Optional<LensTrack> track, String source, String problem)
 
   /** What a choice comes to among the sheets that were received. */
   public static ShotLens of(LensChoice choice, List<LensSheet> sheets) {
-    if (choice instanceof LensChoice.Given g) {
-      return new ShotLens(Optional.of(g.lens()), g.from(), "");
-    }
-    if (choice instanceof LensChoice.None) {
-      return STRAIGHT;
-    }
-    String wanted = ((LensChoice.Received) choice).sheet();
-    return among(
-        sheets.stream().filter(s -> wanted.isEmpty() || s.fileName().equals(wanted)).toList());
+    return choice.choose(
+        new LensChoice.Cases<>() {
+          @Override
+          public ShotLens received(LensChoice.Received c) {
+            String wanted = c.sheet();
+            return among(
+                sheets.stream()
+                    .filter(s -> wanted.isEmpty() || s.fileName().equals(wanted))
+                    .toList());
+          }
+
+          @Override
+          public ShotLens given(LensChoice.Given c) {
+            return new ShotLens(Optional.of(c.lens()), c.from(), "");
+          }
+
+          @Override
+          public ShotLens none(LensChoice.None c) {
+            return STRAIGHT;
+          }
+        });
   }
 
   private static ShotLens among(List<LensSheet> sheets) {

@@ -57,50 +57,76 @@ final class Equations {
   }
 
   private void add(int k, Statement what, double weight) {
-    if (what instanceof Statement.At s) {
-      place(k, s.tracker(), X, s.place().x(), weight);
-      place(k, s.tracker(), Y, s.place().y(), weight);
-      place(k, s.tracker(), Z, s.place().z(), weight);
-    } else if (what instanceof Statement.OnGround s) {
-      s.trackers().forEach(t -> place(k, t, Y, s.height(), weight));
-    } else if (what instanceof Statement.Along s) {
-      across(s.axis()).forEach(e -> way(k, s.from(), s.to(), e, weight));
-    } else if (what instanceof Statement.Vertical s) {
-      way(k, s.one(), s.other(), X, weight);
-      way(k, s.one(), s.other(), Z, weight);
-    } else if (what instanceof Statement.OnWall s) {
-      wall(k, s, weight);
-    } else if (what instanceof Statement.Distance s) {
-      int a = number(s.from());
-      int b = number(s.to());
-      list.add(
-          new Equation(k, null, new int[] {a, b}, new double[] {-1, 1}, s.metres(), b, weight));
-    }
+    list.addAll(
+        what.choose(
+            new Statement.Cases<List<Equation>>() {
+              @Override
+              public List<Equation> at(Statement.At s) {
+                return List.of(
+                    place(k, s.tracker(), X, s.place().x(), weight),
+                    place(k, s.tracker(), Y, s.place().y(), weight),
+                    place(k, s.tracker(), Z, s.place().z(), weight));
+              }
+
+              @Override
+              public List<Equation> onGround(Statement.OnGround s) {
+                return s.trackers().stream().map(t -> place(k, t, Y, s.height(), weight)).toList();
+              }
+
+              @Override
+              public List<Equation> along(Statement.Along s) {
+                return across(s.axis()).stream()
+                    .map(e -> way(k, s.from(), s.to(), e, weight))
+                    .toList();
+              }
+
+              @Override
+              public List<Equation> vertical(Statement.Vertical s) {
+                return List.of(
+                    way(k, s.one(), s.other(), X, weight), way(k, s.one(), s.other(), Z, weight));
+              }
+
+              @Override
+              public List<Equation> onWall(Statement.OnWall s) {
+                return wall(k, s, weight);
+              }
+
+              @Override
+              public List<Equation> distance(Statement.Distance s) {
+                int a = number(s.from());
+                int b = number(s.to());
+                double[] signs = {-1, 1};
+                return List.of(
+                    new Equation(k, null, new int[] {a, b}, signs, s.metres(), b, weight));
+              }
+            }));
   }
 
-  private void place(int k, String tracker, Vec3 e, double known, double weight) {
+  private Equation place(int k, String tracker, Vec3 e, double known, double weight) {
     int t = number(tracker);
-    list.add(new Equation(k, e, new int[] {t}, new double[] {1}, known, t, weight));
+    return new Equation(k, e, new int[] {t}, new double[] {1}, known, t, weight);
   }
 
-  private void way(int k, String from, String to, Vec3 e, double weight) {
+  private Equation way(int k, String from, String to, Vec3 e, double weight) {
     int a = number(from);
     int b = number(to);
-    list.add(new Equation(k, e, new int[] {a, b}, new double[] {-1, 1}, 0, b, weight));
+    return new Equation(k, e, new int[] {a, b}, new double[] {-1, 1}, 0, b, weight);
   }
 
   /** Each tracker against the mean of all: where the wall stands is eliminated exactly. */
-  private void wall(int k, Statement.OnWall s, double weight) {
+  private List<Equation> wall(int k, Statement.OnWall s, double weight) {
     int n = s.trackers().size();
     int[] points = new int[n];
     for (int i = 0; i < n; i++) {
       points[i] = number(s.trackers().get(i));
     }
+    List<Equation> out = new ArrayList<>();
     for (int i = 0; i < n; i++) {
       double[] f = new double[n];
       java.util.Arrays.fill(f, -1.0 / n);
       f[i] += 1;
-      list.add(new Equation(k, direction(s.facing()), points, f, 0, points[i], weight));
+      out.add(new Equation(k, direction(s.facing()), points, f, 0, points[i], weight));
     }
+    return out;
   }
 }

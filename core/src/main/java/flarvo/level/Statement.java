@@ -19,6 +19,36 @@ public sealed interface Statement {
   String words();
 
   /**
+   * One answer for each kind of statement. A kind that is added does not compile until every place
+   * that tells them apart has an answer for it.
+   */
+  interface Cases<T> {
+    /** A tracker at a place. */
+    T at(At s);
+
+    /** A way along an axis. */
+    T along(Along s);
+
+    /** Trackers at one height. */
+    T onGround(OnGround s);
+
+    /** Trackers on one upright surface. */
+    T onWall(OnWall s);
+
+    /** The length of a way. */
+    T distance(Distance s);
+
+    /** A way straight up or down. */
+    T vertical(Vertical s);
+  }
+
+  /** The answer for the kind that this is. */
+  <T> T choose(Cases<T> cases);
+
+  /** Whether it speaks of the way between two trackers, which must not be in one place. */
+  boolean isOfAWay();
+
+  /**
    * Why it can say nothing, whatever the trackers are; empty where it can.
    *
    * @throws InputError with what is wrong and what to do
@@ -56,6 +86,16 @@ public sealed interface Statement {
   /** A tracker stands at a place; the origin, mostly. */
   record At(String tracker, Vec3 place) implements Statement {
     @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.at(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return false;
+    }
+
+    @Override
     public List<String> trackers() {
       return List.of(tracker);
     }
@@ -71,6 +111,16 @@ public sealed interface Statement {
 
   /** The way from one tracker to another runs along an axis. */
   record Along(String from, String to, SignedAxis axis) implements Statement {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.along(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return true;
+    }
+
     @Override
     public List<String> trackers() {
       return List.of(from, to);
@@ -98,6 +148,16 @@ public sealed interface Statement {
     }
 
     @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.onGround(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return false;
+    }
+
+    @Override
     public String words() {
       return list(trackers)
           + (trackers.size() == 1 ? " is " : " are ")
@@ -116,6 +176,16 @@ public sealed interface Statement {
     }
 
     @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.onWall(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return false;
+    }
+
+    @Override
     public String words() {
       return list(trackers) + " are on a wall facing " + facing;
     }
@@ -131,6 +201,16 @@ public sealed interface Statement {
 
   /** How far apart two trackers are. */
   record Distance(String from, String to, double metres) implements Statement {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.distance(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return true;
+    }
+
     @Override
     public List<String> trackers() {
       return List.of(from, to);
@@ -153,6 +233,16 @@ public sealed interface Statement {
 
   /** Two trackers lie over each other; which of them is the upper is open. */
   record Vertical(String one, String other) implements Statement {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.vertical(this);
+    }
+
+    @Override
+    public boolean isOfAWay() {
+      return true;
+    }
+
     @Override
     public List<String> trackers() {
       return List.of(one, other);

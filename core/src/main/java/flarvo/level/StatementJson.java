@@ -33,6 +33,40 @@ public final class StatementJson {
 
   private static final ObjectMapper MAPPER = new ObjectMapper();
 
+  /** What each kind says, without its trackers. */
+  private static final Statement.Cases<ObjectNode> WRITTEN =
+      new Statement.Cases<>() {
+        @Override
+        public ObjectNode at(Statement.At s) {
+          return says("at").set("place", vector(s.place()));
+        }
+
+        @Override
+        public ObjectNode along(Statement.Along s) {
+          return says("along").put("axis", s.axis().toString());
+        }
+
+        @Override
+        public ObjectNode onGround(Statement.OnGround s) {
+          return says("ground").put("height", s.height());
+        }
+
+        @Override
+        public ObjectNode onWall(Statement.OnWall s) {
+          return says("wall").put("axis", s.facing().toString());
+        }
+
+        @Override
+        public ObjectNode distance(Statement.Distance s) {
+          return says("distance").put("metres", s.metres());
+        }
+
+        @Override
+        public ObjectNode vertical(Statement.Vertical s) {
+          return says("vertical");
+        }
+      };
+
   private StatementJson() {}
 
   /**
@@ -61,25 +95,15 @@ public final class StatementJson {
     }
   }
 
+  private static ObjectNode says(String what) {
+    return JsonNodeFactory.instance.objectNode().put("says", what);
+  }
+
   /** As {@link #parse} takes it. */
   public static ObjectNode write(Stated t) {
-    ObjectNode o = JsonNodeFactory.instance.objectNode();
-    Statement s = t.what();
-    if (s instanceof Statement.At a) {
-      o.put("says", "at").set("place", vector(a.place()));
-    } else if (s instanceof Statement.Along a) {
-      o.put("says", "along").put("axis", a.axis().toString());
-    } else if (s instanceof Statement.OnGround g) {
-      o.put("says", "ground").put("height", g.height());
-    } else if (s instanceof Statement.OnWall w) {
-      o.put("says", "wall").put("axis", w.facing().toString());
-    } else if (s instanceof Statement.Distance d) {
-      o.put("says", "distance").put("metres", d.metres());
-    } else if (s instanceof Statement.Vertical) {
-      o.put("says", "vertical");
-    }
+    ObjectNode o = t.what().choose(WRITTEN);
     ArrayNode names = o.putArray("trackers");
-    s.trackers().forEach(names::add);
+    t.what().trackers().forEach(names::add);
     if (!t.on()) {
       o.put("on", false);
     }

@@ -20,8 +20,34 @@ public sealed interface ObjectScale {
   /** The statement in words, without an end. */
   String words();
 
+  /** One answer for each kind: one that is added does not compile until it has them all. */
+  interface Cases<T> {
+    /** The scale itself. */
+    T factor(Factor s);
+
+    /** A length on the object. */
+    T length(Length s);
+
+    /** A distance from the camera. */
+    T away(Away s);
+
+    /** A tracker that touches the ground. */
+    T onGround(OnGround s);
+
+    /** A tracker at a known place. */
+    T at(At s);
+  }
+
+  /** The answer for the kind that this is. */
+  <T> T choose(Cases<T> cases);
+
   /** The scale itself. */
   record Factor(double k) implements ObjectScale {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.factor(this);
+    }
+
     @Override
     public double of(ObjectSolve solve) {
       return positive(k, words());
@@ -39,6 +65,11 @@ public sealed interface ObjectScale {
    * @param metres in the levelled world
    */
   record Length(String one, String other, double metres) implements ObjectScale {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.length(this);
+    }
+
     @Override
     public double of(ObjectSolve s) {
       double is = s.place(one).minus(s.place(other)).length() * s.level().scale();
@@ -58,6 +89,11 @@ public sealed interface ObjectScale {
    */
   record Away(String tracker, int frame, double metres) implements ObjectScale {
     @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.away(this);
+    }
+
+    @Override
     public double of(ObjectSolve s) {
       double is = s.at(s.place(tracker), frame, 1).minus(s.eye(frame)).length();
       return positive(metres / (is * s.level().scale()), words());
@@ -75,6 +111,11 @@ public sealed interface ObjectScale {
    * through the tracker, height is linear in the scale.
    */
   record OnGround(String tracker, int frame) implements ObjectScale {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.onGround(this);
+    }
+
     @Override
     public double of(ObjectSolve s) {
       double eye = s.level().apply(s.eye(frame)).y();
@@ -99,6 +140,11 @@ public sealed interface ObjectScale {
    * @param metres in the levelled world
    */
   record At(String tracker, int frame, Vec3 metres) implements ObjectScale {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.at(this);
+    }
+
     @Override
     public double of(ObjectSolve s) {
       Vec3 eye = s.level().apply(s.eye(frame));

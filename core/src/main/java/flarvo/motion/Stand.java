@@ -27,6 +27,21 @@ public sealed interface Stand {
   /** In words, after what it is that is held. */
   String words();
 
+  /** One answer for each kind: one that is added does not compile until it has them all. */
+  interface Cases<T> {
+    /** Where it is itself at a frame. */
+    T frame(Frame s);
+
+    /** At a pose. */
+    T at(At s);
+
+    /** Where another camera is. */
+    T as(As s);
+  }
+
+  /** The answer for the kind that this is. */
+  <T> T choose(Cases<T> cases);
+
   /** What {@link #parse} makes the same of. */
   String text();
 
@@ -36,6 +51,11 @@ public sealed interface Stand {
    * @param frame of the plate; beyond its range its nearest pose counts
    */
   record Frame(int frame) implements Stand {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.frame(this);
+    }
+
     @Override
     public PoseTrack poses(Shot shot, PoseTrack own) {
       return still(shot.frames(), own.at(own.frames().clamp(frame)));
@@ -77,6 +97,11 @@ public sealed interface Stand {
           Rotation.about(new Vec3(0, 1, 0), Math.toRadians(panDegrees))
               .after(Rotation.about(new Vec3(1, 0, 0), Math.toRadians(tiltDegrees)))
               .after(Rotation.about(new Vec3(0, 0, 1), Math.toRadians(rollDegrees))));
+    }
+
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.at(this);
     }
 
     @Override
@@ -133,6 +158,11 @@ public sealed interface Stand {
    * @param camera its name
    */
   record As(String camera) implements Stand {
+    @Override
+    public <T> T choose(Cases<T> cases) {
+      return cases.as(this);
+    }
+
     @Override
     public PoseTrack poses(Shot shot, PoseTrack own) {
       ShotCamera c =

@@ -15,6 +15,7 @@ import flarvo.stage.Staging;
 import flarvo.stage.StandIn;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import javafx.scene.canvas.GraphicsContext;
 import javafx.scene.paint.Color;
@@ -109,8 +110,9 @@ final class LevelLayer {
         continue;
       }
       g.setStroke(p.accent());
-      if (t.what() instanceof Statement.OnGround o) {
-        for (String n : o.trackers()) {
+      Mark mark = t.what().choose(MARKS);
+      if (mark.isFoot()) {
+        for (String n : t.what().trackers()) {
           Vec3 v = places.get(n);
           if (v != null) {
             to.project(shown.apply(v), px);
@@ -120,25 +122,63 @@ final class LevelLayer {
             }
           }
         }
-      } else if (t.what().trackers().size() == 2) {
+      } else if (mark.isLine()) {
         Vec3 a = places.get(t.what().trackers().get(0));
         Vec3 b = places.get(t.what().trackers().get(1));
         if (a != null && b != null) {
           w.line(shown.apply(a), shown.apply(b));
-          double at = t.what() instanceof Statement.Along ? 0.85 : 0.4; // not on each other
-          name(g, p, to, shown.apply(a.plus(b.minus(a).times(at))), brief(t.what()));
+          name(g, p, to, shown.apply(a.plus(b.minus(a).times(mark.at()))), mark.words());
         }
       }
     }
   }
 
-  private static String brief(Statement s) {
-    if (s instanceof Statement.Along a) {
-      return a.axis().toString();
+  /**
+   * How a statement is shown.
+   *
+   * @param words beside a line
+   * @param at where along the line the words stand, 0 to 1
+   */
+  private record Mark(boolean isFoot, boolean isLine, String words, double at) {
+    static final Mark NONE = new Mark(false, false, "", 0);
+    static final Mark FOOT = new Mark(true, false, "", 0);
+
+    static Mark line(String words) {
+      return new Mark(false, true, words, 0.4);
     }
-    if (s instanceof Statement.Distance d) {
-      return String.format(java.util.Locale.ROOT, "%.3f m", d.metres());
-    }
-    return "upright";
   }
+
+  private static final Statement.Cases<Mark> MARKS =
+      new Statement.Cases<>() {
+        @Override
+        public Mark at(Statement.At s) {
+          return Mark.NONE;
+        }
+
+        @Override
+        public Mark along(Statement.Along s) {
+          // Not on the words of a distance between the same two.
+          return new Mark(false, true, s.axis().toString(), 0.85);
+        }
+
+        @Override
+        public Mark onGround(Statement.OnGround s) {
+          return Mark.FOOT;
+        }
+
+        @Override
+        public Mark onWall(Statement.OnWall s) {
+          return Mark.NONE;
+        }
+
+        @Override
+        public Mark distance(Statement.Distance s) {
+          return Mark.line(String.format(Locale.ROOT, "%.3f m", s.metres()));
+        }
+
+        @Override
+        public Mark vertical(Statement.Vertical s) {
+          return Mark.line("upright");
+        }
+      };
 }

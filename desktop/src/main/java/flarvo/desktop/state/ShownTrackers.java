@@ -59,6 +59,7 @@ public final class ShownTrackers {
     int n = sets.stream().mapToInt(TrackerSet::size).sum();
     if (shot.observations() != before) {
       names = new String[0];
+      numbers = null;
     }
     if (!isNamed(sets, n)) {
       name(sets, n);

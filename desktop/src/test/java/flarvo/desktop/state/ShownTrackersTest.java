@@ -110,6 +110,16 @@ class ShownTrackersTest {
   }
 
   @Test
+  void ofAShotWithoutTrackersNoneIsFound() {
+    ShownTrackers t = new ShownTrackers();
+    t.of(shot(7).levelled(), null, List.of(), Set.of());
+    assertThat(t.indexOf("a2")).isEqualTo(1);
+    t.of(Shot.EMPTY.levelled(), null, List.of(), Set.of());
+    assertThat(t.size()).isZero();
+    assertThat(t.indexOf("a2")).isEqualTo(-1);
+  }
+
+  @Test
   void otherErrorsAreTakenAndNoneAreNought() {
     Shot s = shot(7);
     Reprojection errors = Reprojection.of(s).orElseThrow();

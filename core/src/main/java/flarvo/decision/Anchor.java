@@ -17,7 +17,7 @@ public sealed interface Anchor {
   String words();
 
   /** One answer for each kind: one that is added does not compile until it has them all. */
-  interface Cases<T> {
+  interface Visitor<T> {
     /** On a tracker. */
     T tracker(Tracker a);
 
@@ -26,13 +26,13 @@ public sealed interface Anchor {
   }
 
   /** The answer for the kind that this is. */
-  <T> T choose(Cases<T> cases);
+  <T> T accept(Visitor<T> visitor);
 
   /** A tracker, which is followed where that makes sense. */
   record Tracker(String name) implements Anchor {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.tracker(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.tracker(this);
     }
 
     @Override
@@ -54,8 +54,8 @@ public sealed interface Anchor {
    */
   record World(Vec3 metres) implements Anchor {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.world(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.world(this);
     }
 
     @Override

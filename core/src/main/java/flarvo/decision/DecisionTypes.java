@@ -255,8 +255,8 @@ final class DecisionTypes {
 
   private static ObjectNode anchor(Anchor a) {
     ObjectNode o = JsonNodeFactory.instance.objectNode();
-    return a.choose(
-        new Anchor.Cases<>() {
+    return a.accept(
+        new Anchor.Visitor<>() {
           @Override
           public ObjectNode tracker(Anchor.Tracker t) {
             return o.put("tracker", t.name());

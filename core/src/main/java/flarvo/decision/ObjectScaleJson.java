@@ -11,8 +11,8 @@ final class ObjectScaleJson {
 
   private ObjectScaleJson() {}
 
-  private static final ObjectScale.Cases<ObjectNode> WRITTEN =
-      new ObjectScale.Cases<>() {
+  private static final ObjectScale.Visitor<ObjectNode> WRITTEN =
+      new ObjectScale.Visitor<>() {
         @Override
         public ObjectNode factor(ObjectScale.Factor s) {
           return by("factor").put("factor", s.k());
@@ -49,7 +49,7 @@ final class ObjectScaleJson {
   }
 
   static ObjectNode write(ObjectScale s) {
-    return s.choose(WRITTEN);
+    return s.accept(WRITTEN);
   }
 
   /**

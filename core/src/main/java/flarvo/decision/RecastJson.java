@@ -109,8 +109,8 @@ final class RecastJson {
   }
 
   private static void stand(ObjectNode n, Stand stand) {
-    stand.choose(
-        new Stand.Cases<ObjectNode>() {
+    stand.accept(
+        new Stand.Visitor<ObjectNode>() {
           @Override
           public ObjectNode frame(Stand.Frame s) {
             return n.put("frame", s.frame());

@@ -4,7 +4,7 @@ package flarvo.lens;
 public sealed interface LensChoice {
 
   /** One answer for each kind: one that is added does not compile until it has them all. */
-  interface Cases<T> {
+  interface Visitor<T> {
     /** A received sheet. */
     T received(Received c);
 
@@ -16,7 +16,7 @@ public sealed interface LensChoice {
   }
 
   /** The answer for the kind that this is. */
-  <T> T choose(Cases<T> cases);
+  <T> T accept(Visitor<T> visitor);
 
   /**
    * A received sheet.
@@ -26,8 +26,8 @@ public sealed interface LensChoice {
    */
   record Received(String sheet) implements LensChoice {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.received(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.received(this);
     }
   }
 
@@ -38,16 +38,16 @@ public sealed interface LensChoice {
    */
   record Given(LensTrack lens, String from) implements LensChoice {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.given(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.given(this);
     }
   }
 
   /** The plates are straight as they are. */
   record None() implements LensChoice {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.none(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.none(this);
     }
   }
 }

@@ -22,8 +22,8 @@ public record ShotLens(Optional<LensTrack> track, String source, String problem)
 
   /** What a choice comes to among the sheets that were received. */
   public static ShotLens of(LensChoice choice, List<LensSheet> sheets) {
-    return choice.choose(
-        new LensChoice.Cases<>() {
+    return choice.accept(
+        new LensChoice.Visitor<>() {
           @Override
           public ShotLens received(LensChoice.Received c) {
             String wanted = c.sheet();

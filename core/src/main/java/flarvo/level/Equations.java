@@ -58,8 +58,8 @@ final class Equations {
 
   private void add(int k, Statement what, double weight) {
     list.addAll(
-        what.choose(
-            new Statement.Cases<List<Equation>>() {
+        what.accept(
+            new Statement.Visitor<List<Equation>>() {
               @Override
               public List<Equation> at(Statement.At s) {
                 return List.of(

@@ -108,7 +108,7 @@ public final class Levelling {
           + (gone.size() == 1 ? " is" : " are")
           + " no longer in the shot; restore culled trackers, or state it of others";
     }
-    if (s.isOfAWay()) {
+    if (s.isBetweenTwo()) {
       Vec3 d =
           scene.places().get(s.trackers().get(0)).minus(scene.places().get(s.trackers().get(1)));
       if (!(d.length() > 0)) {

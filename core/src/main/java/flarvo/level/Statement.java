@@ -22,11 +22,11 @@ public sealed interface Statement {
    * One answer for each kind of statement. A kind that is added does not compile until every place
    * that tells them apart has an answer for it.
    */
-  interface Cases<T> {
+  interface Visitor<T> {
     /** A tracker at a place. */
     T at(At s);
 
-    /** A way along an axis. */
+    /** The direction from one tracker to another. */
     T along(Along s);
 
     /** Trackers at one height. */
@@ -35,18 +35,18 @@ public sealed interface Statement {
     /** Trackers on one upright surface. */
     T onWall(OnWall s);
 
-    /** The length of a way. */
+    /** How far apart two trackers are. */
     T distance(Distance s);
 
-    /** A way straight up or down. */
+    /** Two trackers over each other. */
     T vertical(Vertical s);
   }
 
   /** The answer for the kind that this is. */
-  <T> T choose(Cases<T> cases);
+  <T> T accept(Visitor<T> visitor);
 
-  /** Whether it speaks of the way between two trackers, which must not be in one place. */
-  boolean isOfAWay();
+  /** Whether it is a direction or distance between two trackers, which must not coincide. */
+  boolean isBetweenTwo();
 
   /**
    * Why it can say nothing, whatever the trackers are; empty where it can.
@@ -86,12 +86,12 @@ public sealed interface Statement {
   /** A tracker stands at a place; the origin, mostly. */
   record At(String tracker, Vec3 place) implements Statement {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.at(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.at(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return false;
     }
 
@@ -112,12 +112,12 @@ public sealed interface Statement {
   /** The way from one tracker to another runs along an axis. */
   record Along(String from, String to, SignedAxis axis) implements Statement {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.along(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.along(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return true;
     }
 
@@ -148,12 +148,12 @@ public sealed interface Statement {
     }
 
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.onGround(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.onGround(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return false;
     }
 
@@ -176,12 +176,12 @@ public sealed interface Statement {
     }
 
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.onWall(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.onWall(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return false;
     }
 
@@ -202,12 +202,12 @@ public sealed interface Statement {
   /** How far apart two trackers are. */
   record Distance(String from, String to, double metres) implements Statement {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.distance(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.distance(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return true;
     }
 
@@ -234,12 +234,12 @@ public sealed interface Statement {
   /** Two trackers lie over each other; which of them is the upper is open. */
   record Vertical(String one, String other) implements Statement {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.vertical(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.vertical(this);
     }
 
     @Override
-    public boolean isOfAWay() {
+    public boolean isBetweenTwo() {
       return true;
     }
 

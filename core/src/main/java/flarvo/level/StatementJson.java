@@ -34,8 +34,8 @@ public final class StatementJson {
   private static final ObjectMapper MAPPER = new ObjectMapper();
 
   /** What each kind says, without its trackers. */
-  private static final Statement.Cases<ObjectNode> WRITTEN =
-      new Statement.Cases<>() {
+  private static final Statement.Visitor<ObjectNode> WRITTEN =
+      new Statement.Visitor<>() {
         @Override
         public ObjectNode at(Statement.At s) {
           return says("at").set("place", vector(s.place()));
@@ -101,7 +101,7 @@ public final class StatementJson {
 
   /** As {@link #parse} takes it. */
   public static ObjectNode write(Stated t) {
-    ObjectNode o = t.what().choose(WRITTEN);
+    ObjectNode o = t.what().accept(WRITTEN);
     ArrayNode names = o.putArray("trackers");
     t.what().trackers().forEach(names::add);
     if (!t.on()) {

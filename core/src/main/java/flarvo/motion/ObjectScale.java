@@ -21,7 +21,7 @@ public sealed interface ObjectScale {
   String words();
 
   /** One answer for each kind: one that is added does not compile until it has them all. */
-  interface Cases<T> {
+  interface Visitor<T> {
     /** The scale itself. */
     T factor(Factor s);
 
@@ -39,13 +39,13 @@ public sealed interface ObjectScale {
   }
 
   /** The answer for the kind that this is. */
-  <T> T choose(Cases<T> cases);
+  <T> T accept(Visitor<T> visitor);
 
   /** The scale itself. */
   record Factor(double k) implements ObjectScale {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.factor(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.factor(this);
     }
 
     @Override
@@ -66,8 +66,8 @@ public sealed interface ObjectScale {
    */
   record Length(String one, String other, double metres) implements ObjectScale {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.length(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.length(this);
     }
 
     @Override
@@ -89,8 +89,8 @@ public sealed interface ObjectScale {
    */
   record Away(String tracker, int frame, double metres) implements ObjectScale {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.away(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.away(this);
     }
 
     @Override
@@ -112,8 +112,8 @@ public sealed interface ObjectScale {
    */
   record OnGround(String tracker, int frame) implements ObjectScale {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.onGround(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.onGround(this);
     }
 
     @Override
@@ -141,8 +141,8 @@ public sealed interface ObjectScale {
    */
   record At(String tracker, int frame, Vec3 metres) implements ObjectScale {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.at(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.at(this);
     }
 
     @Override

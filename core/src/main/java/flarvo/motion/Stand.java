@@ -28,7 +28,7 @@ public sealed interface Stand {
   String words();
 
   /** One answer for each kind: one that is added does not compile until it has them all. */
-  interface Cases<T> {
+  interface Visitor<T> {
     /** Where it is itself at a frame. */
     T frame(Frame s);
 
@@ -40,7 +40,7 @@ public sealed interface Stand {
   }
 
   /** The answer for the kind that this is. */
-  <T> T choose(Cases<T> cases);
+  <T> T accept(Visitor<T> visitor);
 
   /** What {@link #parse} makes the same of. */
   String text();
@@ -52,8 +52,8 @@ public sealed interface Stand {
    */
   record Frame(int frame) implements Stand {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.frame(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.frame(this);
     }
 
     @Override
@@ -100,8 +100,8 @@ public sealed interface Stand {
     }
 
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.at(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.at(this);
     }
 
     @Override
@@ -159,8 +159,8 @@ public sealed interface Stand {
    */
   record As(String camera) implements Stand {
     @Override
-    public <T> T choose(Cases<T> cases) {
-      return cases.as(this);
+    public <T> T accept(Visitor<T> visitor) {
+      return visitor.as(this);
     }
 
     @Override

@@ -110,7 +110,7 @@ final class LevelLayer {
         continue;
       }
       g.setStroke(p.accent());
-      Mark mark = t.what().choose(MARKS);
+      Mark mark = t.what().accept(MARKS);
       if (mark.isFoot()) {
         for (String n : t.what().trackers()) {
           Vec3 v = places.get(n);
@@ -148,8 +148,8 @@ final class LevelLayer {
     }
   }
 
-  private static final Statement.Cases<Mark> MARKS =
-      new Statement.Cases<>() {
+  private static final Statement.Visitor<Mark> MARKS =
+      new Statement.Visitor<>() {
         @Override
         public Mark at(Statement.At s) {
           return Mark.NONE;

@@ -32,12 +32,14 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** A shot's lens from a distortion map, and from what refining found. */
+@Tag("numeric")
 class LensSourcesTest {
 
   private static final Shot SHOT = TestShots.walk(6, 12, 5);

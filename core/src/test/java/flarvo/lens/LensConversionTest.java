@@ -7,8 +7,10 @@ import flarvo.lens.fit.LensConversion;
 import flarvo.scene.PictureSize;
 import flarvo.work.Progress;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
+@Tag("numeric")
 class LensConversionTest {
 
   private static final PictureSize SIZE = new PictureSize(2048, 1556, 1.3);

@@ -14,8 +14,10 @@ import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
+@Tag("numeric")
 class LensFitTest {
 
   private static final PictureSize HD = PictureSize.of(1920, 1080);

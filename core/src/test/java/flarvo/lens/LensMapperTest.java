@@ -12,10 +12,12 @@ import boofcv.struct.distort.Point3Transform2_F64;
 import flarvo.scene.PictureSize;
 import georegression.struct.point.Point2D_F64;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
+@Tag("numeric")
 class LensMapperTest {
 
   private static final PictureSize HD = PictureSize.of(1920, 1080);

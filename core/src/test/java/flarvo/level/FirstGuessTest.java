@@ -11,8 +11,10 @@ import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
+@Tag("numeric")
 class FirstGuessTest {
 
   @Test

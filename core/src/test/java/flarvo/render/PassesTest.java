@@ -27,9 +27,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Passes beside a ray caster that tries every triangle, and edges that are known. */
+@Tag("numeric")
 class PassesTest {
 
   private static final PictureSize PICTURE = PictureSize.of(480, 270);

@@ -40,10 +40,12 @@ import java.util.Optional;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Sequences, movies and animated pictures as they lie on disk. */
+@Tag("numeric")
 class RenderJobTest {
 
   @TempDir private Path dir;

@@ -24,9 +24,11 @@ import flarvo.work.Progress;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** The brightness of round and edged things beside what the light's law gives for their shape. */
+@Tag("numeric")
 class ShadingTest {
 
   private static final PictureSize PICTURE = PictureSize.of(240, 136);

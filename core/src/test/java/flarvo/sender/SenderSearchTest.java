@@ -31,10 +31,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Files in a known dialect, with everything taken out of them that states it. */
+@Tag("numeric")
 class SenderSearchTest {
 
   /** {@code -Dflarvo.senders=true} takes every shipped dialect, and not one in three. */

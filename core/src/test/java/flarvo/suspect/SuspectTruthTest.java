@@ -23,6 +23,7 @@ import java.util.OptionalDouble;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -30,6 +31,7 @@ import org.junit.jupiter.api.io.TempDir;
  * Files that were spoiled in a known way, written, read and searched. {@code -Dflarvo.suspects=N}
  * makes N rounds of single mix-ups and 16 N pairs; a usual run makes one.
  */
+@Tag("numeric")
 class SuspectTruthTest {
 
   private static final int ROUNDS = Integer.getInteger("flarvo.suspects", 1);

@@ -23,10 +23,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Drawn shapes and received mattes. */
+@Tag("numeric")
 class MaskTest {
 
   private static MaskShape keyed() {

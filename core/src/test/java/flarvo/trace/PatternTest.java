@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.within;
 
 import boofcv.struct.image.GrayF32;
 import java.util.Random;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Patterns that were moved, sheared and lit otherwise by known amounts. */
+@Tag("numeric")
 class PatternTest {
 
   private static final int SIZE = 120;

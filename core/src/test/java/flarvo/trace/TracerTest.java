@@ -15,9 +15,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.function.IntFunction;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Pictures that move in a known way, and every kind of plate that cannot be followed. */
+@Tag("numeric")
 class TracerTest {
 
   private static final int W = 320;

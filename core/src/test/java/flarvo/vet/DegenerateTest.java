@@ -24,10 +24,12 @@ import java.util.Random;
 import java.util.Set;
 import java.util.function.BiPredicate;
 import java.util.function.Function;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** Input that leaves something undetermined goes through all of Vet: numbers or an explanation. */
+@Tag("numeric")
 class DegenerateTest {
 
   private static final Shot WALK =

@@ -20,6 +20,11 @@ final class Cart {
     {-0.56, 0.94, -0.24, -0.52, 0.98, 0.24, 0.30, 0.31, 0.33},
   };
 
+  /** All of it lies within a reach of its middle. */
+  static final Vec3 MIDDLE = new Vec3(0, 0.49, 0);
+
+  static final double REACH = 0.85;
+
   /** Painted lines on the case lie this far apart. */
   private static final double GRID = 0.12;
 

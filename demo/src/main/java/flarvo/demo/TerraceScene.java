@@ -25,6 +25,9 @@ final class TerraceScene {
     {-1.30, 0.00, -3.60, -0.10, 0.45, -3.15, Material.STONE},
   };
 
+  /** Boxes that stand together: the first, the one after the last, and what they lie within. */
+  private static final double[][] CLUSTERS = {cluster(0, 3), cluster(3, 7), cluster(7, 10)};
+
   static final double DISC_RADIUS = 0.21;
   static final double DISC_Y = 1.012;
   static final double DOME_X = 2.6;
@@ -48,12 +51,24 @@ final class TerraceScene {
     private final Cart cart = new Cart();
     private final double[] rows;
     private final Vec3 place;
+    private final Vec3 middle;
     private final double turned; // of its wheels
 
     Placed(Pose p) {
       rows = p.rotation().toRows();
       place = p.position();
+      middle = p.position().plus(p.rotation().apply(Cart.MIDDLE));
       turned = p.position().x() / 0.15;
+    }
+
+    /** Whether a ray may meet it; most pass it by. */
+    boolean isNear(double ox, double oy, double oz, double dx, double dy, double dz) {
+      double cx = ox - middle.x();
+      double cy = oy - middle.y();
+      double cz = oz - middle.z();
+      double c = cx * cx + cy * cy + cz * cz - Cart.REACH * Cart.REACH;
+      double b = cx * dx + cy * dy + cz * dz;
+      return c <= 0 || b < 0 && b * b >= c * (dx * dx + dy * dy + dz * dz);
     }
   }
 
@@ -80,11 +95,19 @@ final class TerraceScene {
       set(0, 1, 0);
       hitBox = -2;
     }
-    for (int i = 0; i < BOXES.length; i++) {
-      double t = box(BOXES[i], ox, oy, oz, dx, dy, dz, best);
-      if (t < best) {
-        best = t;
-        hitBox = i;
+    double ix = 1 / dx;
+    double iy = 1 / dy;
+    double iz = 1 / dz;
+    for (double[] c : CLUSTERS) {
+      if (!passes(c, ox, oy, oz, ix, iy, iz, best)) {
+        continue;
+      }
+      for (int i = (int) c[6]; i < (int) c[7]; i++) {
+        double t = box(BOXES[i], ox, oy, oz, ix, iy, iz, best);
+        if (t < best) {
+          best = t;
+          hitBox = i;
+        }
       }
     }
     if (dy != 0) {
@@ -100,9 +123,42 @@ final class TerraceScene {
     best = gnomon(ox, oy, oz, dx, dy, dz, best);
     best = dome(ox, oy, oz, dx, dy, dz, best);
     for (Placed c : carts) {
-      best = cart(c, ox, oy, oz, dx, dy, dz, best);
+      if (c.isNear(ox, oy, oz, dx, dy, dz)) {
+        best = cart(c, ox, oy, oz, dx, dy, dz, best);
+      }
     }
     return best;
+  }
+
+  /** Whether a ray that goes upwards meets anything at all. */
+  private boolean isHidden(double ox, double oy, double oz, double dx, double dy, double dz) {
+    double ix = 1 / dx;
+    double iy = 1 / dy;
+    double iz = 1 / dz;
+    for (double[] c : CLUSTERS) {
+      if (!passes(c, ox, oy, oz, ix, iy, iz, FAR)) {
+        continue;
+      }
+      for (int i = (int) c[6]; i < (int) c[7]; i++) {
+        if (box(BOXES[i], ox, oy, oz, ix, iy, iz, FAR) < FAR) {
+          return true;
+        }
+      }
+    }
+    double t = (DISC_Y - oy) / dy;
+    double x = ox + t * dx;
+    double z = oz + t * dz;
+    if (t > 1e-6 && x * x + z * z < DISC_RADIUS * DISC_RADIUS
+        || gnomon(ox, oy, oz, dx, dy, dz, FAR) < FAR
+        || dome(ox, oy, oz, dx, dy, dz, FAR) < FAR) {
+      return true;
+    }
+    for (Placed c : carts) {
+      if (c.isNear(ox, oy, oz, dx, dy, dz) && cart(c, ox, oy, oz, dx, dy, dz, FAR) < FAR) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private double cart(
@@ -173,31 +229,60 @@ final class TerraceScene {
     nz = z;
   }
 
-  private double box(
-      double[] b, double ox, double oy, double oz, double dx, double dy, double dz, double best) {
-    double t0 = 1e-6;
-    double t1 = best;
-    int axis = -1;
-    for (int i = 0; i < 3; i++) {
-      double o = i == 0 ? ox : i == 1 ? oy : oz;
-      double d = i == 0 ? dx : i == 1 ? dy : dz;
-      double inv = 1 / d;
-      double a = (b[i] - o) * inv;
-      double c = (b[i + 3] - o) * inv;
-      double lo = Math.min(a, c);
-      if (lo > t0) {
-        t0 = lo;
-        axis = i;
-      }
-      t1 = Math.min(t1, Math.max(a, c));
-      if (t0 > t1) {
-        return FAR;
+  /** Bounds of some boxes, with a millimetre to spare against rounding. */
+  private static double[] cluster(int from, int to) {
+    double[] out = {FAR, FAR, FAR, -FAR, -FAR, -FAR, from, to};
+    for (int i = from; i < to; i++) {
+      for (int a = 0; a < 3; a++) {
+        out[a] = Math.min(out[a], BOXES[i][a] - 1e-3);
+        out[a + 3] = Math.max(out[a + 3], BOXES[i][a + 3] + 1e-3);
       }
     }
-    if (axis < 0) {
+    return out;
+  }
+
+  /** Whether a ray goes through bounds before {@code best}. */
+  private static boolean passes(
+      double[] b, double ox, double oy, double oz, double ix, double iy, double iz, double best) {
+    double t0 = ((ix > 0 ? b[0] : b[3]) - ox) * ix;
+    double t1 = Math.min(best, ((ix > 0 ? b[3] : b[0]) - ox) * ix);
+    t0 = Math.max(t0, ((iy > 0 ? b[1] : b[4]) - oy) * iy);
+    t1 = Math.min(t1, ((iy > 0 ? b[4] : b[1]) - oy) * iy);
+    t0 = Math.max(t0, ((iz > 0 ? b[2] : b[5]) - oz) * iz);
+    t1 = Math.min(t1, ((iz > 0 ? b[5] : b[2]) - oz) * iz);
+    return !(t0 > t1) && !(t1 < 0);
+  }
+
+  /** Of a ray whose direction is given by the inverse of each part. */
+  private double box(
+      double[] b, double ox, double oy, double oz, double ix, double iy, double iz, double best) {
+    double t0 = 1e-6;
+    int axis = -1;
+    double near = ((ix > 0 ? b[0] : b[3]) - ox) * ix;
+    if (near > t0) {
+      t0 = near;
+      axis = 0;
+    }
+    double t1 = Math.min(best, ((ix > 0 ? b[3] : b[0]) - ox) * ix);
+    near = ((iy > 0 ? b[1] : b[4]) - oy) * iy;
+    if (near > t0) {
+      t0 = near;
+      axis = 1;
+    }
+    t1 = Math.min(t1, ((iy > 0 ? b[4] : b[1]) - oy) * iy);
+    if (t0 > t1) {
       return FAR;
     }
-    double sign = (axis == 0 ? dx : axis == 1 ? dy : dz) > 0 ? -1 : 1;
+    near = ((iz > 0 ? b[2] : b[5]) - oz) * iz;
+    if (near > t0) {
+      t0 = near;
+      axis = 2;
+    }
+    t1 = Math.min(t1, ((iz > 0 ? b[5] : b[2]) - oz) * iz);
+    if (t0 > t1 || axis < 0) {
+      return FAR;
+    }
+    double sign = (axis == 0 ? ix : axis == 1 ? iy : iz) > 0 ? -1 : 1;
     set(axis == 0 ? sign : 0, axis == 1 ? sign : 0, axis == 2 ? sign : 0);
     return t0;
   }
@@ -318,16 +403,15 @@ final class TerraceScene {
     double sun = 0;
     if (facing > 0) {
       double e = 1e-4;
-      boolean lit =
-          distance(
-                  x + px * e,
-                  y + py * e,
-                  z + pz * e,
-                  SUN_X + softX * 0.03,
-                  SUN_Y,
-                  SUN_Z + softZ * 0.03)
-              >= FAR;
-      sun = lit ? facing : 0;
+      boolean hidden =
+          isHidden(
+              x + px * e,
+              y + py * e,
+              z + pz * e,
+              SUN_X + softX * 0.03,
+              SUN_Y,
+              SUN_Z + softZ * 0.03);
+      sun = hidden ? 0 : facing;
     }
     double ambient = 0.30 + 0.14 * py;
     // Creases by the ground are darker, as they are under an open sky.

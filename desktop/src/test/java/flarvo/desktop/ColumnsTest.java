@@ -1,5 +1,6 @@
 package flarvo.desktop;
 
+import static flarvo.desktop.WindowHarness.HOME;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -9,7 +10,7 @@ import flarvo.desktop.stop.receive.TableImport;
 import flarvo.desktop.window.MainWindow;
 import flarvo.format.table.ColumnRole;
 import flarvo.format.table.TableColumn;
-import flarvo.project.UserFolder;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -20,10 +21,8 @@ import javafx.scene.input.Clipboard;
 import javafx.scene.input.ClipboardContent;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
@@ -37,18 +36,12 @@ class ColumnsTest {
   private static final Path SHOT =
       Path.of("../demo/meridian/mer_030_cart").toAbsolutePath().normalize();
 
-  @TempDir static Path home;
-
   private Session session;
   private MainWindow window;
 
-  @BeforeAll
-  static void ownHome() {
-    System.setProperty(UserFolder.PROPERTY, home.toString());
-  }
-
   @Start
-  void start(Stage stage) {
+  void start(Stage stage) throws IOException {
+    WindowHarness.forgetOtherTests();
     session = new Session();
     window = FlarvoApp.open(stage, session);
     session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
@@ -56,6 +49,7 @@ class ColumnsTest {
 
   @Stop
   void stop() {
+    window.close();
     session.close();
   }
 
@@ -120,7 +114,7 @@ class ColumnsTest {
     await(() -> settled() && outcome().mapping().frameShift() == 7);
     assertThat(outcome().errorPx()).as("seven frames late").isGreaterThan(5);
     robot.clickOn("#columns-name").write("cart tracks").type(KeyCode.ENTER);
-    await(() -> Files.exists(home.resolve("mappings.json")));
+    await(() -> Files.exists(HOME.resolve("mappings.json")));
     assertThat(tableImport().saved()).extracting(m -> m.name()).contains("cart tracks");
     int first = session.state().get().shot().observations().frame(0);
     robot.clickOn("#columns-leave");
@@ -130,7 +124,7 @@ class ColumnsTest {
     WaitForAsyncUtils.asyncFx(
         () -> session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates"))));
     await(() -> session.state().get().shot().observations().frame(0) == first + 7);
-    Files.delete(home.resolve("mappings.json"));
+    Files.delete(HOME.resolve("mappings.json"));
   }
 
   @Test
@@ -153,17 +147,17 @@ class ColumnsTest {
     int before = session.state().get().shot().trackerCount();
     robot.clickOn("#columns-use");
     await(() -> session.state().get().shot().trackerCount() == before + 2);
-    assertThat(session.tables().get(1).getParent()).isEqualTo(home.resolve("pasted"));
+    assertThat(session.tables().get(1).getParent()).isEqualTo(HOME.resolve("pasted"));
   }
 
   @Test
   void aCameraTableThatSaysNothingOpensByItsColumnsAlone(FxRobot robot) throws Exception {
     await(() -> session.ledger().get() != null);
-    Path bare = home.resolve("bare.txt");
+    Path bare = HOME.resolve("bare.txt");
     Files.writeString(bare, "1 0.0 1.5 4.0 0.5 0 0 35.0\n2 0.1 1.5 4.0 0.5 0 0 35.0\n");
-    Files.writeString(home.resolve("shot.txt"), "Plates 1920x1080, frames 1-2\n");
+    Files.writeString(HOME.resolve("shot.txt"), "Plates 1920x1080, frames 1-2\n");
     WaitForAsyncUtils.asyncFx(
-        () -> session.project().open(List.of(bare, home.resolve("shot.txt"))));
+        () -> session.project().open(List.of(bare, HOME.resolve("shot.txt"))));
     await(() -> tableImport().table().get() != null && settled());
     assertThat(outcome().why()).contains("film back");
     robot.clickOn("#columns-film").write("24x13.5").type(KeyCode.ENTER);

@@ -1,12 +1,12 @@
 package flarvo.desktop;
 
+import static flarvo.desktop.WindowHarness.HOME;
 import static flarvo.desktop.WindowHarness.await;
 import static flarvo.desktop.WindowHarness.onWindow;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.desktop.state.Session;
 import flarvo.desktop.window.MainWindow;
-import flarvo.project.UserFolder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import javafx.scene.Node;
@@ -16,7 +16,6 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
 import org.testfx.framework.junit5.ApplicationExtension;
@@ -27,14 +26,13 @@ class EmptyWindowTest {
 
   private static final Path DEMO = Path.of("../demo/meridian/project.json");
 
-  @TempDir private Path home;
   private Session session;
   private MainWindow window;
 
   @BeforeEach
   void start() throws Exception {
     System.setProperty(DemoCopy.PROPERTY, DEMO.toAbsolutePath().toString());
-    System.setProperty(UserFolder.PROPERTY, home.toString());
+    WindowHarness.forgetOtherTests();
     FxToolkit.setupStage(
         stage -> {
           session = new Session();
@@ -50,7 +48,6 @@ class EmptyWindowTest {
           session.close();
         });
     System.clearProperty(DemoCopy.PROPERTY);
-    System.clearProperty(UserFolder.PROPERTY);
   }
 
   private Node empty(FxRobot robot) {
@@ -64,7 +61,7 @@ class EmptyWindowTest {
     robot.clickOn("#open-demo");
     await(() -> session.isOpen() && session.ledger().get() != null);
     Path copy = session.project().file().orElseThrow().file();
-    assertThat(copy).startsWith(home);
+    assertThat(copy).startsWith(HOME);
     assertThat(Files.size(copy)).isEqualTo(Files.size(DEMO));
     assertThat(empty(robot).isVisible()).isFalse();
     await(() -> session.project().autosave().recent().get().contains(copy));
@@ -97,16 +94,16 @@ class EmptyWindowTest {
 
   @Test
   void aCopyThatWasWorkedOnStaysAsItIs() throws Exception {
-    Path first = DemoCopy.copied(DEMO, home.resolve("demo"));
+    Path first = DemoCopy.copied(DEMO, HOME.resolve("demo"));
     Files.writeString(first, "mine");
-    Path again = DemoCopy.copied(DEMO, home.resolve("demo"));
+    Path again = DemoCopy.copied(DEMO, HOME.resolve("demo"));
     assertThat(again).isEqualTo(first);
     assertThat(Files.readString(again)).isEqualTo("mine");
   }
 
   @Test
   void aFileThatCannotBeReadIsSaidInTheMiddle(FxRobot robot) throws Exception {
-    Path bad = Files.writeString(home.resolve("bad.usda"), "#usda 1.0\ndef Camera \"c\" {");
+    Path bad = Files.writeString(HOME.resolve("bad.usda"), "#usda 1.0\ndef Camera \"c\" {");
     onWindow(() -> session.project().open(java.util.List.of(bad)));
     await(() -> !session.project().problem().get().isEmpty());
     assertThat(empty(robot).lookupAll(".label").toString())

@@ -1,14 +1,16 @@
 package flarvo.desktop;
 
+import static flarvo.desktop.WindowHarness.HOME;
 import static flarvo.desktop.WindowHarness.await;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import flarvo.desktop.state.Session;
+import flarvo.desktop.window.MainWindow;
 import flarvo.desktop.window.TextFiles;
 import flarvo.project.ProjectFile;
-import flarvo.project.UserFolder;
 import flarvo.receive.Fact;
 import flarvo.scene.PlateRole;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -17,10 +19,8 @@ import javafx.scene.control.ComboBox;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.stage.Stage;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.testfx.api.FxRobot;
@@ -36,24 +36,20 @@ class ReceiveTest {
   private static final Path SHOT =
       Path.of("../demo/meridian/mer_010_terrace").toAbsolutePath().normalize();
 
-  @TempDir static Path home;
-
   private Session session;
-
-  @BeforeAll
-  static void ownHome() {
-    System.setProperty(UserFolder.PROPERTY, home.toString());
-  }
+  private MainWindow window;
 
   @Start
-  void start(Stage stage) {
+  void start(Stage stage) throws IOException {
+    WindowHarness.forgetOtherTests();
     session = new Session();
-    FlarvoApp.open(stage, session);
+    window = FlarvoApp.open(stage, session);
     session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
   }
 
   @Stop
   void stop() {
+    window.close();
     session.close();
   }
 
@@ -142,7 +138,7 @@ class ReceiveTest {
     robot.clickOn("#take-all");
     await(() -> open() == 0);
     WaitForAsyncUtils.asyncFx(() -> session.project().note("ask tracking for the lens"));
-    Path file = home.resolve("p/project.json");
+    Path file = HOME.resolve("p/project.json");
     WaitForAsyncUtils.asyncFx(() -> session.project().saveAs(file));
     await(() -> session.message().get().startsWith("Saved"));
     ProjectFile p = ProjectFile.read(file);
@@ -165,11 +161,11 @@ class ReceiveTest {
     WaitForAsyncUtils.asyncFx(() -> session.project().note("the log is right about the film back"));
     WaitForAsyncUtils.waitForFxEvents();
     TextFiles texts = new TextFiles(session);
-    Path file = home.resolve("texts/diary.txt");
+    Path file = HOME.resolve("texts/diary.txt");
     robot.interact(() -> texts.save("diary", texts.diary().orElseThrow(), file));
     await(() -> session.message().get().equals("Saved the diary as diary.txt"));
     assertThat(Files.readString(file)).contains("the log is right about the film back");
-    Path ledger = home.resolve("texts/ledger.txt");
+    Path ledger = HOME.resolve("texts/ledger.txt");
     robot.interact(() -> texts.save("ledger", texts.ledger().orElseThrow(), ledger));
     await(() -> session.message().get().equals("Saved the ledger as ledger.txt"));
     assertThat(Files.readString(ledger)).contains("Film back").contains("23.76");
@@ -178,12 +174,12 @@ class ReceiveTest {
   @Test
   void unsavedWorkIsOfferedBack(FxRobot robot) throws Exception {
     await(() -> open() == 5);
-    Path file = home.resolve("q/project.json");
+    Path file = HOME.resolve("q/project.json");
     WaitForAsyncUtils.asyncFx(() -> session.project().saveAs(file));
     await(() -> session.message().get().startsWith("Saved"));
     robot.clickOn("#take-all");
     await(() -> open() == 0);
-    Path kept = home.resolve("recovery");
+    Path kept = HOME.resolve("recovery");
     await(
         () ->
             kept.toFile().list() != null

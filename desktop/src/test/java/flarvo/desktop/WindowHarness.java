@@ -39,7 +39,7 @@ abstract class WindowHarness {
   private static final int LIMIT_SECONDS = 240;
 
   /** What the user keeps, a folder of this process. */
-  private static final Path HOME = Path.of(System.getProperty(UserFolder.PROPERTY));
+  static final Path HOME = Path.of(System.getProperty(UserFolder.PROPERTY));
 
   @TempDir Path dir;
 
@@ -60,7 +60,7 @@ abstract class WindowHarness {
   }
 
   /** Every window reads what others left unsaved: hundreds of tests' work would be read. */
-  private static void forgetOtherTests() throws IOException {
+  static void forgetOtherTests() throws IOException {
     if (!Files.exists(HOME)) {
       return;
     }
@@ -84,7 +84,7 @@ abstract class WindowHarness {
 
   /** Runs on the window's thread, and waits until everything that follows from it is done. */
   static void onWindow(Runnable work) throws Exception {
-    WaitForAsyncUtils.asyncFx(work).get(30, TimeUnit.SECONDS);
+    WaitForAsyncUtils.asyncFx(work).get(LIMIT_SECONDS, TimeUnit.SECONDS);
     WaitForAsyncUtils.waitForFxEvents();
   }
 

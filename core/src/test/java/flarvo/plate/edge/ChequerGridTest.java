@@ -18,9 +18,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.function.DoubleBinaryOperator;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** A chequer board filmed at a slant through a known lens. */
+@Tag("numeric")
 class ChequerGridTest {
 
   private static final int W = 960;

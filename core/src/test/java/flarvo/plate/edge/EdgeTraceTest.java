@@ -20,9 +20,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.function.DoubleBinaryOperator;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
 /** Edges of a made picture, whose true places are known. */
+@Tag("numeric")
 class EdgeTraceTest {
 
   private static final int W = 640;

@@ -11,10 +11,12 @@ import flarvo.lens.Normalisation;
 import flarvo.lens.RadialPolynomial;
 import flarvo.scene.PictureSize;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** A map of a known lens, turned round, against the lens itself. */
+@Tag("numeric")
 class MapInverseTest {
 
   private static final PictureSize SIZE = PictureSize.of(480, 270);

@@ -15,10 +15,12 @@ import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.PixelIntrinsics;
 import java.util.List;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
+@Tag("numeric")
 class RemapTest {
 
   private static final PictureSize SIZE = PictureSize.of(320, 180);

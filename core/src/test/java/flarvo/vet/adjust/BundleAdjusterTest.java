@@ -11,10 +11,12 @@ import flarvo.work.Cancelled;
 import flarvo.work.Progress;
 import java.util.Random;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 
+@Tag("numeric")
 class BundleAdjusterTest {
 
   private static final double FOCAL = 900;

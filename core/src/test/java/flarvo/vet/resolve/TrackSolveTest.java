@@ -18,8 +18,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.OptionalDouble;
 import java.util.Set;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 
+@Tag("numeric")
 class TrackSolveTest {
   /** {@code -Dflarvo.solves=true} solves all 50 shots and 20 tripods, and not one in three. */
   private static final int STEP = Boolean.getBoolean("flarvo.solves") ? 1 : 3;

@@ -44,6 +44,12 @@ public final class Incoming {
     return arrivals.getReadOnlyProperty();
   }
 
+  /** Looks no more. */
+  void close() {
+    watched = null;
+    watch = null;
+  }
+
   /** Another shot, or other files, may be open. */
   @SuppressWarnings("ReferenceEquality") // the very files that are watched
   void follow(ShotState state) {

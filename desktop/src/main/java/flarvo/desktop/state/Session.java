@@ -165,6 +165,7 @@ public final class Session {
 
   public void close() {
     playhead.stop();
+    incoming.close();
     project.autosave().close();
     jobs.close();
     project.closed();

@@ -56,6 +56,7 @@ public final class MainWindow {
   private final Finder finder;
   private final KeysCard keys;
   private final DiaryCard diary;
+  private final StatusBar status;
   private final ClosingCard closing;
   private final TextFiles texts;
   private final WindowActions actions;
@@ -98,7 +99,8 @@ public final class MainWindow {
     work.setMinSize(Region.USE_COMPUTED_SIZE, 0);
     frame.setTop(new LineBar(session, this.stops, this::openFinder, this::openKeys));
     frame.setCenter(work);
-    frame.setBottom(new StatusBar(session));
+    status = new StatusBar(session);
+    frame.setBottom(status);
     frame.getStyleClass().add("window");
     root.getChildren().addAll(frame, finder, keys, diary, new NewShotsCard(session), closing);
     if (stopOf(session.stop().get()).isEmpty()) {
@@ -131,8 +133,9 @@ public final class MainWindow {
     return closing.ask(then);
   }
 
-  /** The window goes; plates are no longer decoded. */
+  /** The window goes; plates are no longer decoded, and nothing runs that would hold it. */
   public void close() {
+    status.close();
     picture.cache().close();
   }
 

@@ -25,6 +25,7 @@ public final class StatusBar extends HBox {
   private final Button cancel = new Button("Cancel");
   private final Label memory = new Label();
   private final PauseTransition soon = new PauseTransition(Duration.millis(200));
+  private final Timeline every = new Timeline(new KeyFrame(Duration.seconds(1), e -> second()));
 
   public StatusBar(Session session) {
     this.session = session;
@@ -53,7 +54,6 @@ public final class StatusBar extends HBox {
     getChildren().addAll(message, gap, work, bar, cancel, memory);
     session.jobs().running().addListener((ListChangeListener<Job>) c -> showSoon());
     soon.setOnFinished(e -> showWork());
-    Timeline every = new Timeline(new KeyFrame(Duration.seconds(1), e -> second()));
     every.setCycleCount(Timeline.INDEFINITE);
     every.play();
     showWork();
@@ -71,6 +71,12 @@ public final class StatusBar extends HBox {
       soon.stop();
       showWork();
     }
+  }
+
+  /** Stops its clock; a clock that runs keeps the whole window in memory. */
+  void close() {
+    every.stop();
+    soon.stop();
   }
 
   private void showWork() {

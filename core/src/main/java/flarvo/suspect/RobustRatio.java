@@ -22,22 +22,49 @@ final class RobustRatio {
     weights[n++] = Math.abs(from);
   }
 
-  /** The factor; NaN of nothing. */
+  /** The factor; NaN of nothing. Parts the ratios like {@link Select}, instead of sorting them. */
   double value() {
-    Integer[] order = new Integer[n];
     double half = 0;
     for (int i = 0; i < n; i++) {
-      order[i] = i;
       half += weights[i] / 2;
     }
-    Arrays.sort(order, (a, b) -> Double.compare(ratios[a], ratios[b]));
-    double sum = 0;
-    for (int i : order) {
-      sum += weights[i];
-      if (sum >= half) {
-        return ratios[i];
+    int lo = 0;
+    int hi = n - 1;
+    double before = 0; // weight of all below lo
+    while (lo < hi) {
+      double pivot = Select.middle(ratios[lo], ratios[(lo + hi) >>> 1], ratios[hi]);
+      int low = lo;
+      int high = hi;
+      double less = 0;
+      double same = 0;
+      for (int i = lo; i <= high; ) {
+        if (ratios[i] < pivot) {
+          less += weights[i];
+          swap(low++, i++);
+        } else if (ratios[i] > pivot) {
+          swap(i, high--);
+        } else {
+          same += weights[i++];
+        }
+      }
+      if (before + less >= half) {
+        hi = low - 1;
+      } else if (before + less + same >= half) {
+        return pivot;
+      } else {
+        before += less + same;
+        lo = high + 1;
       }
     }
-    return Double.NaN;
+    return n == 0 ? Double.NaN : ratios[Math.min(lo, n - 1)];
+  }
+
+  private void swap(int a, int b) {
+    double r = ratios[a];
+    ratios[a] = ratios[b];
+    ratios[b] = r;
+    double w = weights[a];
+    weights[a] = weights[b];
+    weights[b] = w;
   }
 }

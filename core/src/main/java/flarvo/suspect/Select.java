@@ -55,20 +55,20 @@ final class Select {
     return a[k];
   }
 
-  /** The median of the first {@code n} numbers, which are put in another order. */
-  static double median(double[] a, int n) {
-    double high = nth(a, n, n / 2);
+  /** The median of the roots of the first {@code n} numbers, which are put in another order. */
+  static double medianRoot(double[] squares, int n) {
+    double high = Math.sqrt(nth(squares, n, n / 2));
     if (n % 2 == 1) {
       return high;
     }
-    double low = a[0];
+    double low = squares[0];
     for (int i = 1; i < n / 2; i++) {
-      low = Math.max(low, a[i]);
+      low = Math.max(low, squares[i]);
     }
-    return (low + high) / 2;
+    return (Math.sqrt(low) + high) / 2;
   }
 
-  private static double middle(double a, double b, double c) {
+  static double middle(double a, double b, double c) {
     return Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
   }
 }

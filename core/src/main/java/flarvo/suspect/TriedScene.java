@@ -273,9 +273,9 @@ final class TriedScene {
       b.view.project(xyz[p], xyz[p + 1], xyz[p + 2], b.out);
       double dx = b.out[0] - e.x[row];
       double dy = b.out[1] - observedY(e, row);
-      double d = Math.sqrt(dx * dx + dy * dy);
-      b.errors[i] = d < far ? d : far; // NaN is far
+      double d = dx * dx + dy * dy;
+      b.errors[i] = d < far * far ? d : far * far; // NaN is far
     }
-    return Select.median(b.errors, n);
+    return Select.medianRoot(b.errors, n);
   }
 }

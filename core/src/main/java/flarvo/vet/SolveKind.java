@@ -20,7 +20,8 @@ import java.util.Set;
  * explains them about as well as moving freely does.
  *
  * @param turnPx median distance in pixels that turning alone leaves
- * @param freePx median distance in pixels that a free move leaves
+ * @param freePx median distance in pixels that a free move leaves, or more: where turning alone is
+ *     clearly worse than the solve as it stands, a better one is not looked for
  */
 public record SolveKind(boolean tripod, double turnPx, double freePx) {
 
@@ -76,11 +77,14 @@ public record SolveKind(boolean tripod, double turnPx, double freePx) {
             progress);
     AdjustOptions o =
         AdjustOptions.USUAL.withLoss(RobustLoss.cauchy(1)).withTolerance(1e-4).withRounds(15);
-    Adjustment moved = BundleAdjuster.adjust(free.bundle, free.tracks, o, progress);
     double turnPx = median(turned.bundle(), free.tracks, o.withTripod(true));
-    double freePx =
-        Math.min(median(moved.bundle(), free.tracks, o), median(free.bundle, free.tracks, o));
-    return Optional.of(of(turnPx, freePx));
+    double asItIs = median(free.bundle, free.tracks, o);
+    SolveKind kind = of(turnPx, asItIs);
+    if (!kind.tripod) {
+      return Optional.of(kind); // a better free move would only make turning look worse
+    }
+    Adjustment moved = BundleAdjuster.adjust(free.bundle, free.tracks, o, progress);
+    return Optional.of(of(turnPx, Math.min(median(moved.bundle(), free.tracks, o), asItIs)));
   }
 
   /** The decision from what each leaves. */

@@ -273,6 +273,7 @@ class TraceInWindowTest extends WindowHarness {
     assertThat(robot.lookup("#trace-plane-card").queryButton().isDisabled()).isTrue();
     set(robot, "#trace-film-width", "23.76");
     set(robot, "#trace-film-height", "13.365");
+    set(robot, "#trace-focal", "17.5");
     press(robot, "#trace-all");
     await(() -> said(robot).contains("stands on its ground"));
     await(() -> !robot.lookup("#trace-plane-card").queryButton().isDisabled());

@@ -211,6 +211,12 @@ class MeasuresTest {
     SolveKind free = SolveKind.of(SHOT, Set.of(), Progress.NONE).orElseThrow();
     assertThat(free.tripod()).isFalse();
     assertThat(free.reason()).contains("the camera moves");
+    // A solve so bad that turning alone fits about as well: a free move is looked for.
+    SolveKind poor =
+        SolveKind.of(MadeShots.shaken(SHOT, 0.5, 0.05, 1), Set.of(), Progress.NONE).orElseThrow();
+    assertThat(poor.tripod()).as(poor.reason()).isFalse();
+    assertThat(poor.freePx()).isLessThan(0.5);
+    assertThat(poor.turnPx()).isCloseTo(free.turnPx(), within(0.1 * free.turnPx()));
     Shot pan = MadeShots.made(MadeShots.Move.TRIPOD, 1, 0.3, 0.05, 50, 60, 4).truth();
     SolveKind tripod =
         SolveKind.of(MadeShots.shaken(pan, 0.002, 0.0005, 1), Set.of(), Progress.NONE)

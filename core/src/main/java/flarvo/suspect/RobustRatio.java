@@ -22,7 +22,7 @@ final class RobustRatio {
     weights[n++] = Math.abs(from);
   }
 
-  /** The factor; NaN of nothing. Parts the ratios like {@link Select}, instead of sorting them. */
+  /** The factor, NaN without ratios. Partitions them like {@link Select} instead of sorting. */
   double value() {
     double half = 0;
     for (int i = 0; i < n; i++) {

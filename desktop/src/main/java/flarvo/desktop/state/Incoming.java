@@ -44,7 +44,7 @@ public final class Incoming {
     return arrivals.getReadOnlyProperty();
   }
 
-  /** Looks no more. */
+  /** Stops looking for changed files. */
   void close() {
     watched = null;
     watch = null;

@@ -133,7 +133,7 @@ public final class MainWindow {
     return closing.ask(then);
   }
 
-  /** The window goes; plates are no longer decoded, and nothing runs that would hold it. */
+  /** The window is closed: plates are no longer decoded, and its clock stops. */
   public void close() {
     status.close();
     picture.cache().close();

@@ -73,7 +73,7 @@ public final class StatusBar extends HBox {
     }
   }
 
-  /** Stops its clock; a clock that runs keeps the whole window in memory. */
+  /** Stops the clock, which would keep the whole window in memory. */
   void close() {
     every.stop();
     soon.stop();

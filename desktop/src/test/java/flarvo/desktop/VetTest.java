@@ -9,11 +9,13 @@ import flarvo.vet.TrackerGroup;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicReference;
+import javafx.scene.Node;
 import javafx.scene.control.Button;
 import javafx.scene.control.ComboBox;
 import javafx.scene.control.Label;
 import javafx.scene.control.TableView;
 import javafx.scene.control.TextField;
+import javafx.scene.control.skin.VirtualFlow;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import javafx.scene.layout.Pane;
@@ -241,6 +243,39 @@ class VetTest extends WindowHarness {
     assertThat(rms()).isEqualTo(before);
     assertThat(session.state().get().shot().cameras().get(0)).isEqualTo(camera);
     assertThat(session.shot().get().trackers()).anyMatch(t -> t.name().equals("extra points"));
+  }
+
+  /** Nobody wants to look for the place again after each edit. */
+  @Test
+  void anEditLeavesTheTableWhereItWasAndTheManifestsRowsStanding(FxRobot robot) throws Exception {
+    onWindow(() -> session.view().tableShown().set(true));
+    await(() -> robot.lookup("#tracker-table").tryQuery().isPresent());
+    TableView<?> table = robot.lookup("#tracker-table").queryAs(TableView.class);
+    await(() -> !table.getItems().isEmpty());
+    onWindow(() -> session.selection().add("t102"));
+    await(() -> table.getSelectionModel().getSelectedItems().size() == 1);
+    onWindow(() -> table.scrollTo(table.getItems().size() - 1));
+    await(() -> firstRow(table) > table.getSelectionModel().getSelectedIndex());
+    int first = firstRow(table);
+    Pane things = robot.lookup("#things").queryAs(Pane.class);
+    List<Node> rows = List.copyOf(things.getChildren());
+    int trackers = session.shot().get().trackerCount();
+    var measures = vet().measures().get();
+    onWindow(() -> vet().cullByHand(Set.of("t113")));
+    await(() -> vet().measures().get() != measures);
+    await(() -> table.getSelectionModel().getSelectedItems().size() == 1);
+    assertThat(firstRow(table)).isEqualTo(first);
+    assertThat(things.getChildren()).isEqualTo(rows);
+    assertThat(things.lookupAll(".label"))
+        .anySatisfy(l -> assertThat(((Label) l).getText()).isEqualTo("" + (trackers - 1)));
+    onWindow(() -> session.selection().clear());
+    onWindow(() -> session.selection().add("t102"));
+    await(() -> firstRow(table) < first); // what is chosen anew is still brought into view
+  }
+
+  private static int firstRow(TableView<?> table) {
+    VirtualFlow<?> flow = (VirtualFlow<?>) table.lookup(".virtual-flow");
+    return flow.getFirstVisibleCell() == null ? -1 : flow.getFirstVisibleCell().getIndex();
   }
 
   /** A weight changes what counts, and so every figure, although the shot is the same. */

@@ -15,6 +15,9 @@ import java.util.Set;
 /** A shot's trackers side by side, without a look-up by name for each in each frame. */
 public final class ShownTrackers {
 
+  /** So many are looked for one by one. */
+  private static final int FEW = 16;
+
   private WorldShot shot;
   private Reprojection errors;
   private String[] names = {};
@@ -25,7 +28,8 @@ public final class ShownTrackers {
   private int[] first = {}; // frames; none is between where a tracker was never seen
   private int[] last = {};
   private double[] rms = {};
-  private Map<String, Integer> numbers; // null until one is asked for
+  private Map<String, Integer> numbers; // null until many are asked for
+  private int asked;
   private List<TrackerGroup> groups = List.of();
   private TrackerGroup[] looks = {};
   private Set<String> hidden = Set.of();
@@ -59,7 +63,7 @@ public final class ShownTrackers {
     int n = sets.stream().mapToInt(TrackerSet::size).sum();
     if (shot.observations() != before) {
       names = new String[0];
-      numbers = null;
+      forget();
     }
     if (!isNamed(sets, n)) {
       name(sets, n);
@@ -141,7 +145,7 @@ public final class ShownTrackers {
     first = new int[n];
     last = new int[n];
     named = sets.stream().map(TrackerSet::names).toList();
-    numbers = null;
+    forget();
     int k = 0;
     int next = 0;
     for (TrackerSet t : sets) {
@@ -164,6 +168,11 @@ public final class ShownTrackers {
         k++;
       }
     }
+  }
+
+  private void forget() {
+    numbers = null;
+    asked = 0;
   }
 
   private static int find(String[] all, String name, int from) {
@@ -207,10 +216,13 @@ public final class ShownTrackers {
 
   /** −1 for one that is not among them. */
   public int indexOf(String name) {
+    if (numbers == null && asked++ < FEW) {
+      return Arrays.asList(names).indexOf(name);
+    }
     if (numbers == null) {
       numbers = new HashMap<>();
       for (int i = 0; i < names.length; i++) {
-        numbers.put(names[i], i);
+        numbers.putIfAbsent(names[i], i);
       }
     }
     return numbers.getOrDefault(name, -1);

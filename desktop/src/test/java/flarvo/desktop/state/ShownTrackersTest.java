@@ -109,6 +109,20 @@ class ShownTrackersTest {
     assertThat(t.indexOf("nobody")).isEqualTo(-1);
   }
 
+  /** A few are looked for one by one, more of them through a map: the answer is the same. */
+  @Test
+  void theFirstOfANameIsFoundHoweverOftenItIsAsked() {
+    ShownTrackers t = new ShownTrackers();
+    Shot s = shot(7).withTrackers(List.of(set("a", "a1 a2 a3"), set("b", "a1 b1 a2")));
+    t.of(s.levelled(), null, List.of(), Set.of());
+    for (int i = 0; i < 40; i++) {
+      assertThat(t.indexOf("a1")).isZero();
+      assertThat(t.indexOf("a2")).isEqualTo(1);
+      assertThat(t.indexOf("b1")).isEqualTo(4);
+      assertThat(t.indexOf("nobody")).isEqualTo(-1);
+    }
+  }
+
   @Test
   void ofAShotWithoutTrackersNoneIsFound() {
     ShownTrackers t = new ShownTrackers();

@@ -298,7 +298,7 @@ public final class TrackerTable extends VBox implements CopiesText {
     rowOf = a.rowOf();
     following = false;
     count.setText(shown.size() + " of " + rows.size());
-    fromSession();
+    select(false);
   }
 
   private Optional<Comparator<TrackerMeasure>> order() {
@@ -355,12 +355,17 @@ public final class TrackerTable extends VBox implements CopiesText {
       Platform.runLater(
           () -> {
             asked = false;
-            fromSession();
+            select(true);
           });
     }
   }
 
-  private void fromSession() {
+  /**
+   * Chooses what is chosen in the session.
+   *
+   * @param scrolls not after an edit or a sort: the table stays where it was left
+   */
+  private void select(boolean scrolls) {
     if (following) {
       return;
     }
@@ -379,7 +384,9 @@ public final class TrackerTable extends VBox implements CopiesText {
         int first = at.get(0);
         int[] rest = at.stream().skip(1).mapToInt(Integer::intValue).toArray();
         table.getSelectionModel().selectIndices(first, rest);
-        table.scrollTo(Math.max(0, first - 2));
+        if (scrolls) {
+          table.scrollTo(Math.max(0, first - 2));
+        }
       }
     }
     following = false;

@@ -4,6 +4,7 @@ import flarvo.scene.Optics;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
 import java.awt.image.BufferedImage;
+import java.awt.image.DataBufferInt;
 
 /** Renders plates through the true camera, with or without its lens, motion blur and grain. */
 final class PlateRenderer {
@@ -35,6 +36,7 @@ final class PlateRenderer {
     int w = size.width();
     int h = size.height();
     BufferedImage image = new BufferedImage(w, h, BufferedImage.TYPE_INT_RGB);
+    int[] pixels = ((DataBufferInt) image.getRaster().getDataBuffer()).getData();
     TerraceScene[] scenes = new TerraceScene[samples];
     double[][] eyes = new double[samples][];
     double[][] rows = new double[samples][];
@@ -45,6 +47,7 @@ final class PlateRenderer {
       scenes[s] = new TerraceScene().at(shot, moment);
       eyes[s] = new double[] {p.position().x(), p.position().y(), p.position().z()};
       rows[s] = p.rotation().toRows();
+      scenes[s].from(eyes[s], rows[s]);
       Optics o = shot.opticsAt(moment);
       focals[s] = o.focalLengthMm() / o.filmWidthMm() * w;
     }
@@ -74,7 +77,7 @@ final class PlateRenderer {
           double ly = -cy / focals[s];
           ray(scenes[s], eyes[s], rows[s], lx, ly, x, y, s, 1.0 / samples, rgb);
         }
-        image.setRGB(x, y, pixel(rgb, x, y, frame, grain));
+        pixels[y * w + x] = pixel(rgb, x, y, frame, grain);
       }
     }
     return image;
@@ -102,6 +105,8 @@ final class PlateRenderer {
         dx * n,
         dy * n,
         dz * n,
+        lx,
+        ly,
         Texture.hash(x, y, 100 + s) - 0.5,
         Texture.hash(x, y, 200 + s) - 0.5,
         weight,

@@ -13,16 +13,16 @@ final class TerraceScene {
 
   /** Boxes: x0 y0 z0 x1 y1 z1, and a material. */
   static final double[][] BOXES = {
-    {-0.18, 0.00, -0.18, 0.18, 0.95, 0.18, Material.STONE},
-    {-0.25, 0.00, -0.25, 0.25, 0.10, 0.25, Material.STONE},
-    {-0.26, 0.95, -0.26, 0.26, 1.01, 0.26, Material.STONE},
-    {-6.60, 0.00, -4.30, 6.60, 0.80, -4.00, Material.PLASTER},
-    {-6.70, 0.80, -4.38, 6.70, 0.90, -3.92, Material.STONE},
-    {-3.75, 0.00, -4.40, -3.35, 1.15, -3.90, Material.PLASTER},
-    {3.35, 0.00, -4.40, 3.75, 1.15, -3.90, Material.PLASTER},
-    {-2.75, 0.00, -2.15, -2.05, 0.52, -1.45, Material.PLASTER},
-    {1.75, 0.00, -2.60, 2.45, 0.52, -1.90, Material.PLASTER},
-    {-1.30, 0.00, -3.60, -0.10, 0.45, -3.15, Material.STONE},
+    {-0.18, 0.00, -0.18, 0.18, 0.95, 0.18, TerraceLook.STONE},
+    {-0.25, 0.00, -0.25, 0.25, 0.10, 0.25, TerraceLook.STONE},
+    {-0.26, 0.95, -0.26, 0.26, 1.01, 0.26, TerraceLook.STONE},
+    {-6.60, 0.00, -4.30, 6.60, 0.80, -4.00, TerraceLook.PLASTER},
+    {-6.70, 0.80, -4.38, 6.70, 0.90, -3.92, TerraceLook.STONE},
+    {-3.75, 0.00, -4.40, -3.35, 1.15, -3.90, TerraceLook.PLASTER},
+    {3.35, 0.00, -4.40, 3.75, 1.15, -3.90, TerraceLook.PLASTER},
+    {-2.75, 0.00, -2.15, -2.05, 0.52, -1.45, TerraceLook.PLASTER},
+    {1.75, 0.00, -2.60, 2.45, 0.52, -1.90, TerraceLook.PLASTER},
+    {-1.30, 0.00, -3.60, -0.10, 0.45, -3.15, TerraceLook.STONE},
   };
 
   /** Boxes that stand together: the first, the one after the last, and what they lie within. */
@@ -35,16 +35,23 @@ final class TerraceScene {
   static final double DOME_Y = 1.9;
   static final double DOME_RADIUS = 2.9;
 
+  /** Boxes, what they stand in together, the sundial's disc with its gnomon, and the dome. */
+  private static final double[][] THINGS = things();
+
+  private static final int DISC = BOXES.length + CLUSTERS.length;
+  private static final int DOME = DISC + 1;
+  private static final RayBounds ANY = RayBounds.unknown(THINGS.length);
+
   private static final double SUN_X = -0.52;
   private static final double SUN_Y = 0.62;
   private static final double SUN_Z = 0.59;
   private static final double FAR = 1e9;
 
-  /** Numbers, because they sit in the same array as the boxes. */
-  private static final class Material {
-    static final int STONE = 0;
-    static final int PLASTER = 1;
-  }
+  /** Width of the sun, for soft edges of shadows. */
+  private static final double SOFT = 0.03;
+
+  private static final RayBounds SHADOWS =
+      RayBounds.upwards(SUN_X / SUN_Y, SUN_Z / SUN_Y, SOFT / SUN_Y, THINGS);
 
   /** A cart where it stands. */
   private static final class Placed {
@@ -72,8 +79,9 @@ final class TerraceScene {
     }
   }
 
-  private final double[] cartColour = new double[3];
+  private final double[] colour = new double[3];
   private Placed[] carts = {};
+  private RayBounds seen = ANY;
   private Placed hitCart;
   private double nx;
   private double ny;
@@ -86,8 +94,31 @@ final class TerraceScene {
     return this;
   }
 
+  /**
+   * Looks from an eye; {@link #shade} is for its rays alone.
+   *
+   * @param rows of the rotation from the camera to the world
+   */
+  TerraceScene from(double[] eye, double[] rows) {
+    seen = RayBounds.seenFrom(eye, rows, THINGS);
+    return this;
+  }
+
   /** Distance along a unit ray to the nearest surface; {@link #FAR} for the sky. */
   double distance(double ox, double oy, double oz, double dx, double dy, double dz) {
+    return nearest(ox, oy, oz, dx, dy, dz, ANY, 0, 0);
+  }
+
+  private double nearest(
+      double ox,
+      double oy,
+      double oz,
+      double dx,
+      double dy,
+      double dz,
+      RayBounds bounds,
+      double lx,
+      double ly) {
     double best = FAR;
     hitBox = -1;
     if (dy < 0) {
@@ -98,30 +129,26 @@ final class TerraceScene {
     double ix = 1 / dx;
     double iy = 1 / dy;
     double iz = 1 / dz;
-    for (double[] c : CLUSTERS) {
-      if (!passes(c, ox, oy, oz, ix, iy, iz, best)) {
+    for (int k = 0; k < CLUSTERS.length; k++) {
+      double[] c = CLUSTERS[k];
+      if (!bounds.mayMeet(BOXES.length + k, lx, ly)) {
         continue;
       }
       for (int i = (int) c[6]; i < (int) c[7]; i++) {
-        double t = box(BOXES[i], ox, oy, oz, ix, iy, iz, best);
+        double t = bounds.mayMeet(i, lx, ly) ? box(BOXES[i], ox, oy, oz, ix, iy, iz, best) : FAR;
         if (t < best) {
           best = t;
           hitBox = i;
         }
       }
     }
-    if (dy != 0) {
-      double t = (DISC_Y - oy) / dy;
-      double x = ox + t * dx;
-      double z = oz + t * dz;
-      if (t > 1e-6 && t < best && x * x + z * z < DISC_RADIUS * DISC_RADIUS) {
-        best = t;
-        hitBox = -3;
-        set(0, dy < 0 ? 1 : -1, 0);
-      }
+    if (bounds.mayMeet(DISC, lx, ly)) {
+      best = disc(ox, oy, oz, dx, dy, dz, best);
+      best = gnomon(ox, oy, oz, dx, dy, dz, best);
     }
-    best = gnomon(ox, oy, oz, dx, dy, dz, best);
-    best = dome(ox, oy, oz, dx, dy, dz, best);
+    if (bounds.mayMeet(DOME, lx, ly)) {
+      best = dome(ox, oy, oz, dx, dy, dz, best);
+    }
     for (Placed c : carts) {
       if (c.isNear(ox, oy, oz, dx, dy, dz)) {
         best = cart(c, ox, oy, oz, dx, dy, dz, best);
@@ -130,27 +157,45 @@ final class TerraceScene {
     return best;
   }
 
-  /** Whether a ray that goes upwards meets anything at all. */
-  private boolean isHidden(double ox, double oy, double oz, double dx, double dy, double dz) {
-    double ix = 1 / dx;
-    double iy = 1 / dy;
-    double iz = 1 / dz;
-    for (double[] c : CLUSTERS) {
-      if (!passes(c, ox, oy, oz, ix, iy, iz, FAR)) {
-        continue;
-      }
-      for (int i = (int) c[6]; i < (int) c[7]; i++) {
-        if (box(BOXES[i], ox, oy, oz, ix, iy, iz, FAR) < FAR) {
-          return true;
-        }
-      }
+  private double disc(
+      double ox, double oy, double oz, double dx, double dy, double dz, double best) {
+    if (dy == 0) {
+      return best;
     }
     double t = (DISC_Y - oy) / dy;
     double x = ox + t * dx;
     double z = oz + t * dz;
-    if (t > 1e-6 && x * x + z * z < DISC_RADIUS * DISC_RADIUS
-        || gnomon(ox, oy, oz, dx, dy, dz, FAR) < FAR
-        || dome(ox, oy, oz, dx, dy, dz, FAR) < FAR) {
+    if (t > 1e-6 && t < best && x * x + z * z < DISC_RADIUS * DISC_RADIUS) {
+      hitBox = -3;
+      set(0, dy < 0 ? 1 : -1, 0);
+      return t;
+    }
+    return best;
+  }
+
+  /** Whether a ray towards the sun meets anything at all. */
+  private boolean isHidden(double ox, double oy, double oz, double dx, double dy, double dz) {
+    double ix = 1 / dx;
+    double iy = 1 / dy;
+    double iz = 1 / dz;
+    double gx = ox - oy * (SUN_X / SUN_Y);
+    double gz = oz - oy * (SUN_Z / SUN_Y);
+    for (int k = 0; k < CLUSTERS.length; k++) {
+      double[] c = CLUSTERS[k];
+      if (!SHADOWS.mayMeet(BOXES.length + k, gx, gz)) {
+        continue;
+      }
+      for (int i = (int) c[6]; i < (int) c[7]; i++) {
+        if (SHADOWS.mayMeet(i, gx, gz) && box(BOXES[i], ox, oy, oz, ix, iy, iz, FAR) < FAR) {
+          return true;
+        }
+      }
+    }
+    if (SHADOWS.mayMeet(DISC, gx, gz)
+        && (disc(ox, oy, oz, dx, dy, dz, FAR) < FAR || gnomon(ox, oy, oz, dx, dy, dz, FAR) < FAR)) {
+      return true;
+    }
+    if (SHADOWS.mayMeet(DOME, gx, gz) && dome(ox, oy, oz, dx, dy, dz, FAR) < FAR) {
       return true;
     }
     for (Placed c : carts) {
@@ -189,7 +234,7 @@ final class TerraceScene {
   }
 
   /** Asked before shadows are, because they meet the cart too. */
-  private double[] cartColour(double x, double y, double z) {
+  private void cartColour(double x, double y, double z, double[] out) {
     Placed c = hitCart;
     double[] m = c.rows;
     double px = x - c.place.x();
@@ -200,8 +245,7 @@ final class TerraceScene {
         m[1] * px + m[4] * py + m[7] * pz,
         m[2] * px + m[5] * py + m[8] * pz,
         c.turned,
-        cartColour);
-    return cartColour;
+        out);
   }
 
   /** The upper corners of everything built on the terrace. */
@@ -241,16 +285,14 @@ final class TerraceScene {
     return out;
   }
 
-  /** Whether a ray goes through bounds before {@code best}. */
-  private static boolean passes(
-      double[] b, double ox, double oy, double oz, double ix, double iy, double iz, double best) {
-    double t0 = ((ix > 0 ? b[0] : b[3]) - ox) * ix;
-    double t1 = Math.min(best, ((ix > 0 ? b[3] : b[0]) - ox) * ix);
-    t0 = Math.max(t0, ((iy > 0 ? b[1] : b[4]) - oy) * iy);
-    t1 = Math.min(t1, ((iy > 0 ? b[4] : b[1]) - oy) * iy);
-    t0 = Math.max(t0, ((iz > 0 ? b[2] : b[5]) - oz) * iz);
-    t1 = Math.min(t1, ((iz > 0 ? b[5] : b[2]) - oz) * iz);
-    return !(t0 > t1) && !(t1 < 0);
+  private static double[][] things() {
+    List<double[]> out = new ArrayList<>(List.of(BOXES));
+    out.addAll(List.of(CLUSTERS));
+    double r = DISC_RADIUS;
+    out.add(new double[] {-r, DISC_Y - 1e-3, -r, r, DISC_Y + 0.2, r});
+    double d = DOME_RADIUS;
+    out.add(new double[] {DOME_X - d, 0, DOME_Z - d, DOME_X + d, DOME_Y + d, DOME_Z + d});
+    return out.toArray(double[][]::new);
   }
 
   /** Of a ray whose direction is given by the inverse of each part. */
@@ -340,6 +382,7 @@ final class TerraceScene {
   /**
    * Adds the linear colour that a unit ray brings, times {@code weight}, to {@code rgb}.
    *
+   * @param lx where the ray goes through the plane one unit in front of the eye
    * @param softX jitters the sun, for a soft edge of the shadow
    */
   void shade(
@@ -349,13 +392,15 @@ final class TerraceScene {
       double dx,
       double dy,
       double dz,
+      double lx,
+      double ly,
       double softX,
       double softZ,
       double weight,
       double[] rgb) {
-    double t = distance(ox, oy, oz, dx, dy, dz);
+    double t = nearest(ox, oy, oz, dx, dy, dz, seen, lx, ly);
     if (t >= FAR || t > 400) {
-      sky(dx, dy, dz, weight, rgb);
+      TerraceLook.sky(dx, dy, dz, weight, rgb);
       return;
     }
     double x = ox + t * dx;
@@ -365,39 +410,17 @@ final class TerraceScene {
     double px = nx;
     double py = ny;
     double pz = nz;
-    double r;
-    double g;
-    double b;
+    double[] c = colour;
     if (what == -2) {
-      double[] c = ground(x, z);
-      r = c[0];
-      g = c[1];
-      b = c[2];
+      TerraceLook.ground(x, z, c);
     } else if (what == -7) {
-      double[] c = cartColour(x, y, z);
-      r = c[0];
-      g = c[1];
-      b = c[2];
+      cartColour(x, y, z, c);
     } else if (what == -3 || what == -4) {
-      double ring = what == -3 ? rings(x, z) : 1;
-      r = 0.62 * ring;
-      g = 0.44 * ring;
-      b = 0.16 * ring;
+      TerraceLook.brass(x, z, what == -3, c);
     } else if (what == -5 || what == -6) {
-      double v = panels(x, y, z, what == -5);
-      r = 0.74 * v;
-      g = 0.76 * v;
-      b = 0.74 * v;
+      TerraceLook.dome(x, y, z, what == -5, c);
     } else {
-      boolean plaster = (int) BOXES[what][6] == Material.PLASTER;
-      double u = Math.abs(px) > 0.5 ? z : x;
-      double w = Math.abs(py) > 0.5 ? z : y;
-      double n = Texture.cloud(u * (plaster ? 9 : 22), w * (plaster ? 9 : 22), 40 + what);
-      double stain = Texture.cloud(u * 1.7, w * 2.9, 90 + what);
-      double v = plaster ? 0.62 + 0.16 * n + 0.14 * stain : 0.34 + 0.30 * n + 0.08 * stain;
-      r = v;
-      g = v * (plaster ? 0.93 : 0.98);
-      b = v * (plaster ? 0.80 : 0.93);
+      TerraceLook.box(what, px, py, x, y, z, c);
     }
     double facing = px * SUN_X + py * SUN_Y + pz * SUN_Z;
     double sun = 0;
@@ -408,9 +431,9 @@ final class TerraceScene {
               x + px * e,
               y + py * e,
               z + pz * e,
-              SUN_X + softX * 0.03,
+              SUN_X + softX * SOFT,
               SUN_Y,
-              SUN_Z + softZ * 0.03);
+              SUN_Z + softZ * SOFT);
       sun = hidden ? 0 : facing;
     }
     double ambient = 0.30 + 0.14 * py;
@@ -418,68 +441,8 @@ final class TerraceScene {
     if (what >= 0 && py < 0.5) {
       ambient *= 0.72 + 0.28 * Math.min(1, y / 0.35);
     }
-    rgb[0] += weight * r * (ambient * 0.86 + 1.06 * sun);
-    rgb[1] += weight * g * (ambient * 0.94 + 0.96 * sun);
-    rgb[2] += weight * b * (ambient * 1.12 + 0.78 * sun);
-  }
-
-  private static double[] ground(double x, double z) {
-    if (z < -4.3) {
-      double v = 0.10 + 0.10 * Texture.cloud(x * 1.5, z * 1.5, 7);
-      return new double[] {v * 0.9, v * 1.15, v * 0.6};
-    }
-    double side = TerraceTruth.FLAGSTONE_METRES;
-    int i = (int) Math.floor(x / side);
-    int j = (int) Math.floor(z / side);
-    double u = x - i * side;
-    double w = z - j * side;
-    double edge = Math.min(Math.min(u, side - u), Math.min(w, side - w));
-    if (edge < 0.006) {
-      return new double[] {0.11, 0.105, 0.09};
-    }
-    double tint = 0.40 + 0.22 * Texture.hash(i, j, 3);
-    double warm = 0.94 + 0.10 * Texture.hash(i, j, 5);
-    double n = Texture.cloud(x * 14, z * 14, 11);
-    double spots = Texture.smooth(x * 55, z * 55, 17);
-    double v = tint * (0.72 + 0.42 * n) * (spots > 0.86 ? 0.7 : 1) * (edge < 0.02 ? 0.88 : 1);
-    return new double[] {v * warm, v * 0.98, v * (1.90 - warm) * 0.94};
-  }
-
-  private static double rings(double x, double z) {
-    double r = Math.sqrt(x * x + z * z) / DISC_RADIUS;
-    boolean line = r > 0.90 && r < 0.93 || r > 0.70 && r < 0.715;
-    double a = StrictMath.atan2(z, x) * 12 / Math.PI;
-    boolean hour = r > 0.73 && r < 0.88 && Math.abs(a - Math.rint(a)) < 0.07;
-    return line || hour ? 0.35 : 0.9 + 0.2 * Texture.smooth(x * 60, z * 60, 23);
-  }
-
-  private static double panels(double x, double y, double z, boolean dome) {
-    double a = StrictMath.atan2(z - DOME_Z, x - DOME_X) * 12 / Math.PI;
-    boolean seam = Math.abs(a - Math.rint(a)) < 0.025;
-    double h = dome ? StrictMath.asin(Math.min(1, (y - DOME_Y) / DOME_RADIUS)) * 5 : y * 1.6;
-    boolean ring = Math.abs(h - Math.rint(h)) < 0.03;
-    double n = Texture.cloud(a * 2, h * 2, 61);
-    return (seam || ring ? 0.55 : 0.86) + 0.12 * n;
-  }
-
-  private static void sky(double dx, double dy, double dz, double weight, double[] rgb) {
-    double bearing = StrictMath.atan2(dx, -dz);
-    double hills =
-        0.055
-            + 0.035 * Texture.smooth(bearing * 3, 0, 71)
-            + 0.02 * Texture.smooth(bearing * 9, 0, 73);
-    if (dy < hills) {
-      double v = 0.20 + 0.05 * Texture.cloud(bearing * 40, dy * 60, 75);
-      rgb[0] += weight * v * 0.82;
-      rgb[1] += weight * v;
-      rgb[2] += weight * v * 1.12;
-      return;
-    }
-    double up = Math.min(1, dy * 1.6);
-    double c = Texture.cloud(bearing * 4, dy * 11, 81);
-    double white = Math.max(0, c - 0.52) * 1.3;
-    rgb[0] += weight * (0.70 - 0.38 * up + white * 0.5);
-    rgb[1] += weight * (0.74 - 0.24 * up + white * 0.4);
-    rgb[2] += weight * (0.78 - 0.04 * up + white * 0.2);
+    rgb[0] += weight * c[0] * (ambient * 0.86 + 1.06 * sun);
+    rgb[1] += weight * c[1] * (ambient * 0.94 + 0.96 * sun);
+    rgb[2] += weight * c[2] * (ambient * 1.12 + 0.78 * sun);
   }
 }

@@ -1,8 +1,11 @@
 package flarvo.vet.resolve;
 
+import boofcv.alg.geo.robust.DistanceSe3SymmetricSq;
 import boofcv.alg.geo.robust.RansacCalibrated;
 import boofcv.factory.geo.ConfigEssential;
 import boofcv.factory.geo.ConfigRansac;
+import boofcv.factory.geo.ConfigTriangulation;
+import boofcv.factory.geo.FactoryMultiView;
 import boofcv.factory.geo.FactoryMultiViewRobust;
 import boofcv.struct.calib.CameraPinhole;
 import boofcv.struct.geo.AssociatedPair;
@@ -30,6 +33,10 @@ final class InitialPair {
   private static final int FRAMES_LOOKED_AT = 22;
   private static final int SAMPLES = 400;
   private static final double INLIER_PX = 2;
+
+  /** Trackers of a sample that choose among the moves of the other five. */
+  private static final int MORE = 2;
+
   private static final double WIDE_ENOUGH_PX = 60;
   private static final long SEED = 20_261_123L;
 
@@ -124,6 +131,11 @@ final class InitialPair {
   static Pose move(Bundle b, Tracks t, Pair pair) {
     RansacCalibrated<Se3_F64, AssociatedPair> ransac =
         FactoryMultiViewRobust.baselineRansac(new ConfigEssential(), config(SAMPLES, INLIER_PX));
+    ransac.setModel(
+        () -> FivePoint.moves(MORE),
+        () ->
+            new DistanceSe3SymmetricSq(
+                FactoryMultiView.triangulate2ViewMetricH(ConfigTriangulation.GEOMETRIC())));
     ransac.setIntrinsic(0, pinhole(b, pair.from()));
     ransac.setIntrinsic(1, pinhole(b, pair.to()));
     List<AssociatedPair> pairs = new ArrayList<>();

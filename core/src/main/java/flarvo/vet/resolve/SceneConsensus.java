@@ -1,9 +1,6 @@
 package flarvo.vet.resolve;
 
 import boofcv.alg.geo.robust.Se3FromEssentialGenerator;
-import boofcv.factory.geo.ConfigTriangulation;
-import boofcv.factory.geo.EnumEssential;
-import boofcv.factory.geo.FactoryMultiView;
 import boofcv.struct.geo.AssociatedPair;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Pose;
@@ -65,10 +62,7 @@ public final class SceneConsensus {
       new ArrayList<>(); // of each occupied cell, points seen throughout
   private final PointFit pointFit = new PointFit();
   private final CameraFit cameraFit = new CameraFit(false);
-  private final Se3FromEssentialGenerator essential =
-      new Se3FromEssentialGenerator(
-          FactoryMultiView.essential_1(EnumEssential.NISTER_5, 1),
-          FactoryMultiView.triangulate2ViewMetricH(ConfigTriangulation.GEOMETRIC()));
+  private final Se3FromEssentialGenerator essential = FivePoint.moves(1);
   private final Se3_F64 move = new Se3_F64();
 
   /**

@@ -267,8 +267,9 @@ class LevelTest extends WindowHarness {
     assertThat(level().staging().gauges())
         .singleElement()
         .satisfies(g -> assertThat(g.tracker()).contains("t020"));
-    assertThat(robot.lookup("#slide").queryAs(Label.class).getText())
-        .contains("px by height", "t020");
+    Label slide = robot.lookup("#slide").queryAs(Label.class);
+    await(() -> slide.getText().contains("px by height"));
+    assertThat(slide.getText()).contains("t020");
     // On the ground, where no tracker is.
     to.project(new Vec3(0.31, 0, 0.93), px);
     onWindow(() -> robot.lookup("#gauge-post").queryAs(ToggleButton.class).fire());

@@ -2,7 +2,10 @@ package flarvo.desktop.theme;
 
 import atlantafx.base.theme.PrimerDark;
 import atlantafx.base.theme.PrimerLight;
+import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import javafx.application.Application;
 import javafx.scene.Scene;
 import javafx.scene.text.Font;
@@ -41,10 +44,20 @@ public enum Theme {
 
   /** Best called before the first control is made: else the toolkit loads its own look first. */
   public void applyBase() {
-    Application.setUserAgentStylesheet(
+    Application.setUserAgentStylesheet(ControlRules.address(ControlRules.kept(library())));
+  }
+
+  /** All of the library's rules for this theme. */
+  public String library() {
+    String file =
         this == DARK
             ? new PrimerDark().getUserAgentStylesheet()
-            : new PrimerLight().getUserAgentStylesheet());
+            : new PrimerLight().getUserAgentStylesheet();
+    try (InputStream in = PrimerDark.class.getResourceAsStream(file)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   public void applyTo(Scene scene) {
@@ -60,8 +73,8 @@ public enum Theme {
     for (String f : FONTS) {
       try (InputStream in = Theme.class.getResourceAsStream("/flarvo/desktop/" + f)) {
         Font.loadFont(in, 13);
-      } catch (java.io.IOException e) {
-        throw new java.io.UncheckedIOException(e);
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
       }
     }
   }

@@ -3,6 +3,7 @@ package flarvo.desktop.stop.level;
 import flarvo.decision.Anchor;
 import flarvo.decision.BuildDecision;
 import flarvo.desktop.state.Session;
+import flarvo.level.LevelScene;
 import flarvo.scene.Similarity;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
@@ -14,6 +15,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javafx.beans.property.DoubleProperty;
 import javafx.beans.property.ObjectProperty;
 import javafx.beans.property.SimpleDoubleProperty;
@@ -199,15 +201,21 @@ public final class BuildWork {
     }
   }
 
-  /** How far the chosen thing would slide; empty where the camera does not see it. */
-  public Optional<SlideReading> slide() {
+  /**
+   * How far the chosen thing would slide at the frame that is shown; empty where the camera does
+   * not see it. To be worked out on any thread.
+   */
+  public Supplier<Optional<SlideReading>> slide() {
     Staging s = level.staging();
-    Optional<Vec3> foot =
-        s.gauge(chosen.get())
-            .map(g -> g.following(level.scene().places()).foot())
-            .or(() -> s.standIn(chosen.get()).map(i -> i.points().get(0)));
-    return foot.flatMap(
-        f -> SlideReading.of(level.scene(), level.standing(), f, session.playhead().frame().get()));
+    String name = chosen.get();
+    LevelScene scene = level.scene();
+    Similarity standing = level.standing();
+    int frame = session.playhead().frame().get();
+    return () ->
+        s.gauge(name)
+            .map(g -> g.following(scene.places()).foot())
+            .or(() -> s.standIn(name).map(i -> i.points().get(0)))
+            .flatMap(f -> SlideReading.of(scene, standing, f, frame));
   }
 
   // Stand-ins and locators

@@ -3,6 +3,7 @@ package flarvo.desktop.stop.level;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.stop.Desk;
 import flarvo.desktop.stop.Fields;
+import flarvo.desktop.work.Lane;
 import flarvo.stage.Gauge;
 import flarvo.stage.SlideReading;
 import flarvo.stage.StandIn;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Supplier;
 import javafx.scene.control.Button;
 import javafx.scene.control.CheckBox;
 import javafx.scene.control.ComboBox;
@@ -184,13 +186,24 @@ public final class GaugePart extends VBox {
     }
   }
 
+  /** Every tracker is looked at, so this is measured beside the window. */
   private void slide() {
-    boolean some = level.now().get() != null && !build.chosen().get().isEmpty();
-    Optional<SlideReading> r = some ? build.slide() : Optional.empty();
-    slide.setText(
-        r.map(GaugePart::words)
-            .orElse(
-                some ? "Out of view at this frame." : "Select a placed object to see its slide."));
+    String name = build.chosen().get();
+    if (level.now().get() == null || name.isEmpty()) {
+      session.jobs().drop(slide);
+      slide.setText("Select a placed object to see its slide.");
+      return;
+    }
+    Supplier<Optional<SlideReading>> reading = build.slide();
+    session
+        .jobs()
+        .newest(
+            slide,
+            Lane.MEASURE,
+            "Measuring how far " + name + " slides",
+            p -> reading.get(),
+            r -> slide.setText(r.map(GaugePart::words).orElse("Out of view at this frame.")),
+            session.message()::set);
   }
 
   private static String words(SlideReading r) {

@@ -16,6 +16,7 @@ import javafx.scene.control.ListCell;
 import javafx.scene.control.ListView;
 import javafx.scene.control.SelectionMode;
 import javafx.scene.control.TextField;
+import javafx.scene.control.skin.VirtualFlow;
 import javafx.scene.layout.HBox;
 import javafx.scene.layout.Priority;
 import javafx.scene.layout.Region;
@@ -99,11 +100,27 @@ public final class ManifestPane extends VBox {
     if (names == filled || names.equals(filled)) {
       return; // most edits leave all of them; filling the list again takes longer than a pulse
     }
+    int first = firstShown();
+    String top = first > 0 && first < filled.size() ? filled.get(first) : null;
     filled = names;
     following = true;
     trackers.setItems(FXCollections.observableList(names));
     following = false;
     select(false);
+    // The toolkit keeps the share of the list that is above, which is another place in a shorter
+    // one.
+    int now = top == null ? -1 : names.indexOf(top);
+    if (now >= 0) {
+      trackers.scrollTo(now);
+    }
+  }
+
+  /** The row at the top of the list; −1 before there is one. */
+  private int firstShown() {
+    return trackers.lookup(".virtual-flow") instanceof VirtualFlow<?> f
+            && f.getFirstVisibleCell() != null
+        ? f.getFirstVisibleCell().getIndex()
+        : -1;
   }
 
   /** All names as they lie, without a copy, where nothing is searched: there may be 100,000. */

@@ -292,13 +292,14 @@ public final class TrackerTable extends VBox implements CopiesText {
 
   private void show(Arranged a) {
     following = true;
+    boolean isNew = shown.isEmpty();
     // Else the table looks for what was chosen among all rows, value by value.
     table.getSelectionModel().clearSelection();
     shown.replace(a.list());
     rowOf = a.rowOf();
     following = false;
     count.setText(shown.size() + " of " + rows.size());
-    select(false);
+    select(isNew);
   }
 
   private Optional<Comparator<TrackerMeasure>> order() {

@@ -24,7 +24,7 @@ import javafx.stage.Window;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
-/** What is left out of the library's look must be of no consequence to anything in the window. */
+/** No rule that is left out of the library's stylesheet may apply to anything in the window. */
 class ControlRulesTest extends WindowHarness {
 
   private static List<Selector> selectors(String css) {
@@ -125,7 +125,7 @@ class ControlRulesTest extends WindowHarness {
     }
   }
 
-  /** Whoever wants one of these has to give its rules back. */
+  /** Whoever wants to use one of these has to put its rules back. */
   @Test
   void theWindowHasNoneOfTheControls() {
     noClasses()

@@ -5,13 +5,13 @@ import java.util.Base64;
 import java.util.Set;
 
 /**
- * The look of controls, without the rules of controls that the window has not. Whenever a node
- * comes into a window the toolkit goes through every group of classes that any rule names, and
- * three in five of the library's are of such controls.
+ * The library's stylesheet without the rules for controls that the window does not use. Whenever a
+ * node is added to a scene, the toolkit goes through every set of style classes that any rule
+ * names, and most of the library's are for such controls.
  */
 public final class ControlRules {
 
-  /** Classes of controls, and of looks of them, that no node of the window has. */
+  /** Style classes that no node of the window has: unused controls and variants of controls. */
   private static final Set<String> ABSENT =
       Set.of(
           "accordion",
@@ -80,7 +80,7 @@ public final class ControlRules {
 
   private ControlRules() {}
 
-  /** Rules whose selectors may apply to a node of the window; a rule loses those that may not. */
+  /** The rules that may apply to a node of the window, without selectors that cannot. */
   public static String kept(String css) {
     return sift(css, true);
   }
@@ -108,7 +108,7 @@ public final class ControlRules {
       }
       int before = out.length();
       for (String selector : css.substring(at, open).split(",", -1)) {
-        // Nothing after a last comma is no selector, but would be read as one that is for all.
+        // An empty selector, as after a last comma, would be read as one that matches everything.
         if (!selector.isBlank() && isAbsent(selector) != keep) {
           out.append(out.length() > before ? "," : "").append(selector);
         }
@@ -134,7 +134,7 @@ public final class ControlRules {
     return out.append(text, at, text.length()).toString();
   }
 
-  /** Whether any part of it is of a class that no node has. */
+  /** Whether it names a class that no node has. */
   private static boolean isAbsent(String selector) {
     int dot = selector.indexOf('.');
     while (dot >= 0) {

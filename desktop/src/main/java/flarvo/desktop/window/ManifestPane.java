@@ -107,8 +107,7 @@ public final class ManifestPane extends VBox {
     trackers.setItems(FXCollections.observableList(names));
     following = false;
     select(false);
-    // The toolkit keeps the share of the list that is above, which is another place in a shorter
-    // one.
+    // The toolkit keeps a scroll position in per cent: another row in a shorter list.
     int now = top == null ? -1 : names.indexOf(top);
     if (now >= 0) {
       trackers.scrollTo(now);

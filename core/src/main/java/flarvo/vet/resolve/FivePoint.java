@@ -116,8 +116,8 @@ final class FivePoint implements EstimateNofEpipolar {
       return false;
     }
     for (Complex_F64 root : roots.getRoots()) {
-      if (root.isReal()) {
-        add(root.real, found.grow());
+      if (root.isReal() && !add(root.real, found.grow())) {
+        found.removeTail();
       }
     }
     return found.size > 0;
@@ -259,13 +259,17 @@ final class FivePoint implements EstimateNofEpipolar {
     return sum;
   }
 
-  private void add(double z, DMatrixRMaj to) {
+  /** False where the points leave it open, as when several of them are one. */
+  private boolean add(double z, DMatrixRMaj to) {
     double one = at(w, z);
     double vx = at(x, z) / one;
     double vy = at(y, z) / one;
     to.reshape(3, 3);
+    boolean finite = true;
     for (int i = 0; i < 9; i++) {
       to.data[i] = vx * e[i][0] + vy * e[i][1] + z * e[i][2] + e[i][3];
+      finite &= Double.isFinite(to.data[i]);
     }
+    return finite;
   }
 }

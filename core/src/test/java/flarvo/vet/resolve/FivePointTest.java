@@ -142,14 +142,30 @@ class FivePointTest {
     assertThat(same / (double) total).isGreaterThan(0.985);
   }
 
+  /** One point five times, five of a line, and a camera that stands: nothing, or plain numbers. */
   @Test
   void pointsOfNoUseEndInNothingOrInNumbers() {
     FivePoint solver = new FivePoint();
     DogArray<DMatrixRMaj> found = new DogArray<>(() -> new DMatrixRMaj(3, 3));
     List<AssociatedPair> same = new ArrayList<>();
+    List<AssociatedPair> line = new ArrayList<>();
+    List<AssociatedPair> still = new ArrayList<>();
     for (int i = 0; i < 5; i++) {
       same.add(new AssociatedPair(0.1, 0.2, 0.1, 0.2));
+      line.add(new AssociatedPair(0.1 * i, 0, 0.1 * i + 0.05, 0));
+      double x = chance.nextGaussian();
+      double y = chance.nextGaussian();
+      still.add(new AssociatedPair(x, y, x, y));
     }
-    assertThat(solver.process(same, found)).isEqualTo(found.size > 0);
+    for (List<AssociatedPair> points : List.of(same, line, still)) {
+      boolean some = solver.process(points, found);
+      assertThat(some).isEqualTo(found.size > 0);
+      for (DMatrixRMaj m : found.toList()) {
+        assertThat(m.data).doesNotContain(Double.NaN);
+        assertThat(NormOps_DDRM.normF(m)).isFinite();
+      }
+    }
+    assertThat(solver.process(points(), found)).isTrue(); // and it is none the worse for them
+    assertThat(nearest(truth, found)).isLessThan(1e-6);
   }
 }

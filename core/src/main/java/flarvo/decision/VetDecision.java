@@ -329,6 +329,7 @@ public sealed interface VetDecision extends Decision {
               optics.filmWidthMm(),
               optics.filmHeightMm(),
               focalKnown ? FocalLength.given(optics.focalLengthMm()) : FocalLength.UNKNOWN,
+              0,
               progress);
       RefinedSolve solve = SolveInPlace.of(s.whole(), r.camera(), r.trackers(), r.kind(), r.how());
       return Optional.of(new Outcome.Solve(Set.of(), solve, OptionalDouble.empty(), solve.how()));

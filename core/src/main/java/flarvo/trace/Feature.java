@@ -13,6 +13,9 @@ final class Feature {
   /** Place and shape of the known pattern in the frame in which it was seen last. */
   double[] warp;
 
+  /** How well its shape is known. */
+  final ShapeEstimate shape = new ShapeEstimate();
+
   /** False where it was carried along, as through a blur, or fits badly: its place is not kept. */
   boolean sure = true;
 
@@ -44,6 +47,9 @@ final class Feature {
   int age;
 
   boolean ended;
+
+  /** Whether it was lost on its way back, not just followed back far enough. */
+  boolean lostBefore;
 
   private int[] frames = new int[FIRST_ROWS];
   private double[] places = new double[2 * FIRST_ROWS];

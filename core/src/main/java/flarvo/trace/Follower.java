@@ -34,11 +34,11 @@ final class Follower {
   private static final double AGREE_PX = 1.2;
 
   /**
-   * Standard deviation of what a pattern's border moves in a frame against its centre. What a fit
-   * leaves over is alike from pixel to pixel, which the fit does not know, so this is less than
-   * what patterns really do.
+   * Standard deviation of what a pattern's border moves in a frame against its centre. Camera moves
+   * change it by up to 0.4 px a frame. Smaller, the shape lags behind, and features end early and
+   * off their place; larger, more of them go astray along edges.
    */
-  private static final double CHANGE_PX = 0.007;
+  private static final double CHANGE_PX = 0.05;
 
   /** Correlation with the pattern that a feature is known by. */
   private static final double LEAST_ALIKE = 0.8;
@@ -79,6 +79,8 @@ final class Follower {
   private MovedPattern turned;
   private final double[] there = new double[2];
   private final double[] small = new double[Pattern.WARP];
+  private final ShapeEstimate shape = new ShapeEstimate();
+  private final ShapeEstimate bestShape = new ShapeEstimate();
   private final double[] trial = new double[Pattern.WARP];
 
   Follower(TraceOptions options) {
@@ -121,7 +123,9 @@ final class Follower {
     System.arraycopy(f.warp, 0, trial, 0, Pattern.WARP);
     trial[0] = there[0];
     trial[1] = there[1];
-    double score = f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), CHANGE_PX);
+    shape.setTo(f.shape);
+    double score =
+        f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), shape, CHANGE_PX);
     if (!(score >= LEAST_ALIKE)
         || Math.hypot(trial[0] - there[0], trial[1] - there[1]) > AGREE_PX
         || Math.hypot(trial[0] - px, trial[1] - py) > searchPx
@@ -136,6 +140,7 @@ final class Follower {
     f.missedPx = Math.hypot(trial[0] - px, trial[1] - py);
     f.vx = trial[0] - x;
     f.vy = trial[1] - y;
+    f.shape.setTo(shape);
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
     f.age++;
     f.score = score;
@@ -242,17 +247,20 @@ final class Follower {
       System.arraycopy(f.warp, 0, small, 0, Pattern.WARP);
       small[0] = px + d[0];
       small[1] = py + d[1];
+      shape.setTo(f.shape);
       double score =
           f.known.fit(
               to.whole(),
               small,
               SHAPE_ROUNDS,
               f.known.error(f.score),
+              shape,
               CHANGE_PX * Math.sqrt(1.0 + f.hidden));
       if (score > best
           && Math.hypot(small[0] - px, small[1] - py) < Math.min(2.0 * radius, searchPx)
           && plausible(small)) {
         best = score;
+        bestShape.setTo(shape);
         System.arraycopy(small, 0, trial, 0, Pattern.WARP);
         found = true;
       }
@@ -262,6 +270,7 @@ final class Follower {
       return false;
     }
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
+    f.shape.setTo(bestShape);
     f.score = best;
     f.missedPx = Double.POSITIVE_INFINITY;
     tell(f, sure);
@@ -280,6 +289,7 @@ final class Follower {
     double y = f.y();
     if (f.known.take(image, x, y)) {
       f.warp = Pattern.at(x, y);
+      f.shape.setExact();
       f.age = 0;
     } else {
       f.end(); // too near the edge to go on with

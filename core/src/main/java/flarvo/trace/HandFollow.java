@@ -208,6 +208,7 @@ public final class HandFollow {
     double[] was = f.warp.clone();
     if (follower.carry(f, from, to, px, py) && f.known.take(to.whole(), f.x(), f.y())) {
       f.warp = Pattern.at(f.x(), f.y());
+      f.shape.setExact();
       f.age = 0;
       f.score = 1;
       f.sure = true;

@@ -53,7 +53,8 @@ final class Pattern {
   private final LinearSolverDense<DMatrixRMaj> solver =
       LinearSolverFactory_DDRM.symmPosDef(PARAMETERS);
   private final double[] before = new double[4];
-  private double prior;
+  private final double[] change = new double[ShapeEstimate.SIZE];
+  private ShapeEstimate prior; // null where nothing is known before
   private double spread;
 
   Pattern(int radius) {
@@ -281,6 +282,21 @@ final class Pattern {
     for (int p = 2; p < PARAMETERS; p++) {
       stiff.add(p, p, stiffness);
     }
+    return invert();
+  }
+
+  /** With what is known of the shape. */
+  private boolean invert(ShapeEstimate shape) {
+    stiff.setTo(hessian);
+    for (int p = 0; p < ShapeEstimate.SIZE; p++) {
+      for (int q = 0; q < ShapeEstimate.SIZE; q++) {
+        stiff.add(2 + p, 2 + q, shape.weight(p, q));
+      }
+    }
+    return invert();
+  }
+
+  private boolean invert() {
     if (!solver.setA(stiff)) {
       return false;
     }
@@ -304,22 +320,29 @@ final class Pattern {
    *
    * @param warp is changed; its linear part is the shape that is known
    * @param error of a pixel, in the pattern's units, as {@link #error} gives it
+   * @param shape how well it is known; is carried on to what it is known by after the fit
    * @param changePx standard deviation of the change of shape, in pixels at the pattern's border
    * @return as the other
    */
-  double fit(GrayF32 image, double[] warp, int rounds, double error, double changePx) {
-    double weight = error * error / (changePx * changePx);
-    if (!invert(weight)) {
+  double fit(
+      GrayF32 image,
+      double[] warp,
+      int rounds,
+      double error,
+      ShapeEstimate shape,
+      double changePx) {
+    if (!shape.predict(changePx, error) || !invert(shape)) {
       return Double.NaN;
     }
-    prior = weight;
+    prior = shape;
     double det = warp[2] * warp[5] - warp[3] * warp[4];
     before[0] = warp[5] / det;
     before[1] = -warp[3] / det;
     before[2] = -warp[4] / det;
     before[3] = warp[2] / det;
     double score = fit(image, warp, rounds);
-    prior = 0;
+    prior = null;
+    shape.update(inverse, PARAMETERS, 2);
     return score;
   }
 
@@ -429,11 +452,16 @@ final class Pattern {
 
   /** One step of the inverse compositional algorithm; how far the centre moved, in pixels. */
   private double compose(double[] w) {
-    if (prior > 0) {
-      sums[2] += prior * radius * (before[0] * w[2] + before[1] * w[4] - 1);
-      sums[3] += prior * radius * (before[0] * w[3] + before[1] * w[5]);
-      sums[4] += prior * radius * (before[2] * w[2] + before[3] * w[4]);
-      sums[5] += prior * radius * (before[2] * w[3] + before[3] * w[5] - 1);
+    if (prior != null) {
+      change[0] = radius * (before[0] * w[2] + before[1] * w[4] - 1);
+      change[1] = radius * (before[0] * w[3] + before[1] * w[5]);
+      change[2] = radius * (before[2] * w[2] + before[3] * w[4]);
+      change[3] = radius * (before[2] * w[3] + before[3] * w[5] - 1);
+      for (int p = 0; p < ShapeEstimate.SIZE; p++) {
+        for (int q = 0; q < ShapeEstimate.SIZE; q++) {
+          sums[2 + p] += prior.weight(p, q) * change[q];
+        }
+      }
     }
     for (int p = 0; p < PARAMETERS; p++) {
       double s = 0;

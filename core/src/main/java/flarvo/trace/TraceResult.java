@@ -3,7 +3,9 @@ package flarvo.trace;
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
+import java.util.Arrays;
 import java.util.Comparator;
+import java.util.IntSummaryStatistics;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.IntStream;
@@ -13,6 +15,9 @@ final class TraceResult {
 
   /** Frames a feature has to be seen on, or all of a shorter plate. */
   private static final int SHORTEST = 5;
+
+  /** Frames beside the one in which a feature is lost, in which its place is not to be trusted. */
+  private static final int DOUBTFUL = 2;
 
   /** Brightness, of 255, that a black plate does not reach. */
   private static final float DARK = 8;
@@ -52,7 +57,7 @@ final class TraceResult {
     int kept = 0;
     int width = Math.max(3, String.valueOf(all.size()).length());
     for (Feature f : all) {
-      int[] rows = onOneSide(f);
+      int[] rows = withoutEnds(f, onOneSide(f));
       if (rows.length >= least) {
         String name = String.format(Locale.ROOT, "f%0" + width + "d", ++kept);
         for (int row : rows) {
@@ -85,6 +90,17 @@ final class TraceResult {
       best = rows.length > best.length ? rows : best;
     }
     return best;
+  }
+
+  /**
+   * Rows in any order, without the first and last frames if it was lost there: what makes a feature
+   * lost is in its pattern before, and puts these places up to twice as far off as others.
+   */
+  private int[] withoutEnds(Feature f, int[] rows) {
+    IntSummaryStatistics s = Arrays.stream(rows).map(f::frame).summaryStatistics();
+    int from = s.getMin() + (f.lostBefore ? DOUBTFUL : 0);
+    int to = s.getMax() - (f.live() ? 0 : DOUBTFUL);
+    return Arrays.stream(rows).filter(r -> f.frame(r) >= from && f.frame(r) <= to).toArray();
   }
 
   private InputError nothing(int kept, int least) {

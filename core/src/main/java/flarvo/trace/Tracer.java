@@ -401,6 +401,7 @@ public final class Tracer {
       if (step == Follower.Step.LOST
           || f.ended
           || mask.covers(to.frame(), f.x() + 0.5, f.y() + 0.5)) {
+        f.lostBefore = true;
         break;
       }
       if (step == Follower.Step.SURE) {
@@ -420,6 +421,7 @@ public final class Tracer {
     f.known = f.known == null ? new Pattern(options.radius()) : f.known;
     f.known.take(now.whole(), x, y);
     f.warp = Pattern.at(x, y);
+    f.shape.setExact();
     f.vx = vx;
     f.vy = vy;
     f.age = 0;

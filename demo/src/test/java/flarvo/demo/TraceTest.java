@@ -35,6 +35,9 @@ class TraceTest {
   /** What a feature that marks a point of the scene stays within. */
   private static final double STRAY_PX = 1;
 
+  /** Samples of a pixel, across and down. */
+  private static final int FINE = 4;
+
   /**
    * Plates to solve, measured.
    *
@@ -176,7 +179,7 @@ class TraceTest {
   @EnabledIfSystemProperty(named = "flarvo.traces", matches = "true")
   void renderedZoomsAreSolved() {
     for (RenderedShot r : RenderedShot.zooms()) {
-      Map<Integer, Luma> plates = r.plates();
+      Map<Integer, Luma> plates = r.plates(FINE);
       Measured m =
           solve(r, f -> Optional.ofNullable(plates.get(f)), false, Mask.NONE, FocalLength.ZOOM);
       double worst = 0;
@@ -198,7 +201,7 @@ class TraceTest {
     int good = 0;
     List<String> bad = new ArrayList<>();
     for (RenderedShot r : RenderedShot.all()) {
-      Map<Integer, Luma> plates = r.plates();
+      Map<Integer, Luma> plates = r.plates(FINE);
       try {
         Measured m = solve(r, f -> Optional.ofNullable(plates.get(f)), false, Mask.NONE);
         boolean fine =

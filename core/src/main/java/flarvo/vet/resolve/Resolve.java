@@ -55,6 +55,7 @@ public final class Resolve {
   private final PictureSize picture;
   private final Optics film;
   private final FocalLength focal;
+  private final int lensTerms;
   private final Progress progress;
   private final List<String> names = new ArrayList<>();
   private final Tracks tracks;
@@ -74,10 +75,12 @@ public final class Resolve {
       double filmWidthMm,
       double filmHeightMm,
       FocalLength focal,
+      int lensTerms,
       Progress progress) {
     this.observations = o;
     this.picture = picture;
     this.focal = focal;
+    this.lensTerms = lensTerms;
     this.progress = progress;
     film = Optics.centred(focal.mm().orElse(filmWidthMm), filmWidthMm, filmHeightMm);
     frames = o.range().orElseThrow();
@@ -88,8 +91,10 @@ public final class Resolve {
   }
 
   /**
-   * @param o canonical pixels of the undistorted plate
+   * @param o canonical pixels; of the undistorted plate, unless it has lens terms
    * @param focal what is known of it
+   * @param lensTerms radial terms, 0 to 2, that are only looked at where a lens may hide that the
+   *     camera just turns; they are not in the solve
    * @throws InputError when the tracks do not hold a camera, with the reason
    */
   public static Solved of(
@@ -98,11 +103,12 @@ public final class Resolve {
       double filmWidthMm,
       double filmHeightMm,
       FocalLength focal,
+      int lensTerms,
       Progress progress) {
     if (o.isEmpty()) {
       throw InputError.words("there are no 2D tracks", "Add a table of 2D tracks");
     }
-    return new Resolve(o, picture, filmWidthMm, filmHeightMm, focal, progress).solve();
+    return new Resolve(o, picture, filmWidthMm, filmHeightMm, focal, lensTerms, progress).solve();
   }
 
   private Tracks tracks() {
@@ -154,8 +160,12 @@ public final class Resolve {
     boolean free = freed.growth != null;
     if (free) {
       SolveKind kind = SolveKind.of(turned.medianPx, freed.growth.medianPx());
-      boolean tripod = kind.tripod() && turned.medianPx < TRIPOD_AT_MOST_PX;
-      return tripod ? tripod(turned, kind) : moved(freed.growth, kind);
+      if (kind.tripod() && turned.medianPx < TRIPOD_AT_MOST_PX) {
+        return tripod(turned, kind);
+      }
+      Bundle moved = moved(freed.growth);
+      SolveKind bent = bentKind(turned, moved, kind);
+      return bent.tripod() ? tripod(turned, bent) : solved(moved, bent, "free move");
     }
     if (turned.medianPx < TRIPOD_AT_MOST_PX) {
       return tripod(turned, new SolveKind(true, turned.medianPx, turned.medianPx));
@@ -329,11 +339,30 @@ public final class Resolve {
     return AdjustOptions.USUAL.withFocal(focal.free());
   }
 
-  private Solved moved(IncrementalReconstruction g, SolveKind kind) {
+  private Bundle moved(IncrementalReconstruction g) {
     g.bridge();
     Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), free());
     PointsBeside.place(b, tracks, g.cameras(), g.points());
-    return solved(b, kind, "free move");
+    return b;
+  }
+
+  /**
+   * A lens bends what only turns, and a free move can take some of that up: where lens terms are
+   * found later, both are judged with them.
+   *
+   * @param kind without them: a free move
+   */
+  private SolveKind bentKind(Turned turned, Bundle moved, SolveKind kind) {
+    if (lensTerms == 0 || turned.medianPx > HOPELESS_TRIPOD_PX) {
+      return kind;
+    }
+    AdjustOptions o = free().withLensTerms(lensTerms).withLoss(RobustLoss.cauchy(1));
+    double turnPx = medianPx(turned.bundle, o.withTripod(true));
+    return turnPx < TRIPOD_AT_MOST_PX ? SolveKind.of(turnPx, medianPx(moved, o)) : kind;
+  }
+
+  private double medianPx(Bundle start, AdjustOptions o) {
+    return SolveKind.median(BundleAdjuster.adjust(start, tracks, o, progress).bundle(), tracks, o);
   }
 
   private Solved solved(Bundle b, SolveKind kind, String word) {

@@ -78,7 +78,13 @@ public final class TrackSolve {
       Progress progress) {
     Resolve.Solved s =
         Resolve.of(
-            o, picture, options.filmWidthMm(), options.filmHeightMm(), options.focal(), progress);
+            o,
+            picture,
+            options.filmWidthMm(),
+            options.filmHeightMm(),
+            options.focal(),
+            options.lensTerms(),
+            progress);
     Shot shot =
         new Shot(
             name,

@@ -1,0 +1,80 @@
+package flarvo.trace;
+
+import java.util.Arrays;
+import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
+import org.ejml.interfaces.linsol.LinearSolverDense;
+
+/**
+ * How well the shape of a followed pattern is known: the covariance of the four numbers of its
+ * linear part, in pixels at the pattern's border, carried from frame to frame by a Kalman filter
+ * with a random walk (Kalman, "A New Approach to Linear Filtering and Prediction Problems", 1960).
+ */
+final class ShapeEstimate {
+
+  /** Numbers of the linear part. */
+  static final int SIZE = 4;
+
+  /**
+   * What a fit leaves over is alike from pixel to pixel, which the fit does not know: its errors
+   * are larger than it says by so much.
+   */
+  private static final double UNDERSTATED = 2;
+
+  private final double[] covariance = new double[SIZE * SIZE];
+  private final DMatrixRMaj predicted = new DMatrixRMaj(SIZE, SIZE);
+  private final DMatrixRMaj information = new DMatrixRMaj(SIZE, SIZE);
+  private final LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.symmPosDef(SIZE);
+  private double variance; // of a pixel, in the pattern's units
+
+  /** As of a pattern that was just taken. */
+  void setExact() {
+    Arrays.fill(covariance, 0);
+  }
+
+  /** As another, which stays as it is. */
+  void setTo(ShapeEstimate other) {
+    System.arraycopy(other.covariance, 0, covariance, 0, covariance.length);
+  }
+
+  /**
+   * Goes on to the next frame.
+   *
+   * @param changePx standard deviation of what the shape changes by, more than 0
+   * @param error of a pixel in the next fit, in the pattern's units
+   * @return false where it is not known well enough to go on
+   */
+  boolean predict(double changePx, double error) {
+    variance = UNDERSTATED * UNDERSTATED * error * error;
+    for (int i = 0; i < covariance.length; i++) {
+      predicted.data[i] = covariance[i];
+    }
+    for (int p = 0; p < SIZE; p++) {
+      predicted.add(p, p, changePx * changePx);
+    }
+    if (!solver.setA(predicted)) {
+      return false;
+    }
+    solver.invert(information);
+    return true;
+  }
+
+  /** What is known before the fit, as a weight beside the fit's own normal equations. */
+  double weight(int p, int q) {
+    return variance * information.data[SIZE * p + q];
+  }
+
+  /**
+   * Takes what a fit has found.
+   *
+   * @param inverse of its normal equations with the weights, rows of so many
+   * @param first index of the linear part in it
+   */
+  void update(double[] inverse, int columns, int first) {
+    for (int p = 0; p < SIZE; p++) {
+      for (int q = 0; q < SIZE; q++) {
+        covariance[SIZE * p + q] = variance * inverse[columns * (first + p) + first + q];
+      }
+    }
+  }
+}

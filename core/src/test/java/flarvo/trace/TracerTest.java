@@ -215,6 +215,45 @@ class TracerTest {
         .isGreaterThan(30);
   }
 
+  /** What makes a feature lost is in its pattern before: such places are not kept. */
+  @Test
+  void placesBesideWhatHidesAFeatureAreAsGoodAsOthers() {
+    Traced t =
+        trace(
+            f -> {
+              Luma l = wall(f, 1, 1);
+              Luma board = wall(f, 7, 1);
+              int edge = W - 7 * (f - FRAMES.first());
+              for (int y = 0; y < H; y++) {
+                for (int x = Math.max(0, edge); x < W; x++) {
+                  l.luma()[y * W + x] = board.luma()[y * W + (int) ((x + 3L * f) % W)];
+                }
+              }
+              return Optional.of(l);
+            });
+    Observations o = t.observations();
+    double last = 0;
+    double middle = 0;
+    int hidden = 0;
+    for (String n : o.names()) {
+      int first = o.firstRow(n);
+      int end = o.endRow(n);
+      int at = o.frame(end - 1);
+      if (o.frame(first) == FRAMES.first() && at < FRAMES.last() && end - first > 6) {
+        hidden++;
+        last += off(o, first, end - 1);
+        middle += off(o, first, (first + end) / 2);
+      }
+    }
+    assertThat(hidden).isGreaterThan(15);
+    assertThat(last).isLessThan(2 * middle); // with all places it is more than three times as much
+  }
+
+  private static double off(Observations o, int first, int row) {
+    int d = o.frame(row) - o.frame(first);
+    return Math.hypot(o.x(row) - o.x(first) - DX * d, o.y(row) - o.y(first) - DY * d);
+  }
+
   @Test
   void lightThatChangesIsNothingToFollow() {
     Traced t =

@@ -108,7 +108,7 @@ class HandFollowTest {
         errors.get(errors.size() - 1));
     assertThat(marked).isGreaterThanOrEqualTo(8);
     assertThat((double) frames / marked).isGreaterThan(60);
-    assertThat(errors.get(errors.size() / 2)).isLessThan(0.45);
+    assertThat(errors.get(errors.size() / 2)).isLessThan(0.25);
     // One of them lies beside the sundial's edge, and goes with it: that is for the hand to see.
     assertThat(errors.get((int) (0.9 * errors.size()))).isLessThan(1.2);
   }

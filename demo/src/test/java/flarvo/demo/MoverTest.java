@@ -128,15 +128,15 @@ class MoverTest {
     for (boolean known : new boolean[] {true, false}) {
       List<Mover> movers = find(people, o, bodies, known);
       for (int box = 0; box < 3; box++) {
-        assertFound(movers, o, bodies, box, box == 2 ? 0.4 : 0.75);
+        assertFound(movers, o, bodies, box, 0.8);
       }
     }
     TraceTest.Measured m = TraceTest.solve(people, at, false, Mask.NONE);
     assertThat(m.o().doubts()).isEmpty();
     assertThat(m.rmsPx()).isLessThan(0.3);
     assertThat(m.strays()).isLessThanOrEqualTo(0.05);
-    assertThat(m.offPath()).isLessThan(0.01);
-    assertThat(m.focalMm()).isBetween(16.9, 18.1);
+    assertThat(m.offPath()).isLessThan(0.003);
+    assertThat(m.focalMm()).isBetween(17.2, 17.8);
   }
 
   /** A camera that stands still sees the cart move, and nothing else. */

@@ -127,6 +127,46 @@ class TrackSolveTest {
     }
   }
 
+  /** A lens bends what only turns, and a free move could take some of that up. */
+  @Test
+  void aTripodIsKnownBehindALensThatNobodyKnows() {
+    assertThat(behindALens(MadeShots.Move.TRIPOD, 0.02)).isTrue();
+    assertThat(behindALens(MadeShots.Move.TRIPOD, -0.05)).isTrue();
+    assertThat(behindALens(MadeShots.Move.WALK, 0.08)).isFalse();
+  }
+
+  /** Whether it is taken for a tripod. */
+  private static boolean behindALens(MadeShots.Move move, double k) {
+    Shot s = MadeShots.made(move, 1, 0.1, 0.03, 60, 90, 811).truth();
+    TrackSolve.Outcome o =
+        TrackSolve.of(
+            s.name(),
+            bent(s, k),
+            s.picture(),
+            Rate.FPS_24,
+            new TrackSolve.Options(24, 13.5, FocalLength.UNKNOWN, 2, 0.5, 8),
+            Progress.NONE);
+    assertThat(o.cleaned().afterPx()).isLessThan(0.15);
+    return o.kind().tripod();
+  }
+
+  /** Tracks as a lens with one radial term shows them, which is taken for small. */
+  private static Observations bent(Shot s, double k) {
+    double w = s.picture().width() / 2.0;
+    double h = s.picture().height() / 2.0;
+    Observations o = s.observations();
+    Observations.Builder b = new Observations.Builder();
+    for (String n : o.names()) {
+      for (int row = o.firstRow(n); row < o.endRow(n); row++) {
+        double x = (o.x(row) - w) / w;
+        double y = (o.y(row) - h) / w;
+        double f = 1 / (1 + k * (x * x + y * y));
+        b.add(n, o.frame(row), w + f * x * w, h + f * y * w);
+      }
+    }
+    return b.build();
+  }
+
   private static final MadeShots.Move[] ZOOMED = {
     MadeShots.Move.WALK,
     MadeShots.Move.TRUCK,

@@ -164,8 +164,10 @@ public final class Resolve {
         return tripod(turned, kind);
       }
       Bundle moved = moved(freed.growth);
-      SolveKind bent = bentKind(turned, moved, kind);
-      return bent.tripod() ? tripod(turned, bent) : solved(moved, bent, "free move");
+      Optional<SolveKind> bent = bentKind(turned, moved);
+      return bent.isPresent() && bent.get().tripod()
+          ? tripod(turned, bent.get())
+          : solved(moved, bent.orElse(kind), "free move");
     }
     if (turned.medianPx < TRIPOD_AT_MOST_PX) {
       return tripod(turned, new SolveKind(true, turned.medianPx, turned.medianPx));
@@ -348,17 +350,18 @@ public final class Resolve {
 
   /**
    * A lens bends what only turns, and a free move can take some of that up: where lens terms are
-   * found later, both are judged with them.
-   *
-   * @param kind without them: a free move
+   * found later, both are judged with them. Empty where turning does not explain the tracks then
+   * either.
    */
-  private SolveKind bentKind(Turned turned, Bundle moved, SolveKind kind) {
+  private Optional<SolveKind> bentKind(Turned turned, Bundle moved) {
     if (lensTerms == 0 || turned.medianPx > HOPELESS_TRIPOD_PX) {
-      return kind;
+      return Optional.empty();
     }
     AdjustOptions o = free().withLensTerms(lensTerms).withLoss(RobustLoss.cauchy(1));
     double turnPx = medianPx(turned.bundle, o.withTripod(true));
-    return turnPx < TRIPOD_AT_MOST_PX ? SolveKind.of(turnPx, medianPx(moved, o)) : kind;
+    return turnPx < TRIPOD_AT_MOST_PX
+        ? Optional.of(SolveKind.of(turnPx, medianPx(moved, o)))
+        : Optional.empty();
   }
 
   private double medianPx(Bundle start, AdjustOptions o) {

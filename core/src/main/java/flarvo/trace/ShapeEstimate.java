@@ -27,22 +27,22 @@ final class ShapeEstimate {
   private final LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.symmPosDef(SIZE);
   private double variance; // of a pixel, in the pattern's units
 
-  /** As of a pattern that was just taken. */
+  /** A pattern that was just taken: its shape is known exactly. */
   void setExact() {
     Arrays.fill(covariance, 0);
   }
 
-  /** As another, which stays as it is. */
+  /** Copies another estimate. */
   void setTo(ShapeEstimate other) {
     System.arraycopy(other.covariance, 0, covariance, 0, covariance.length);
   }
 
   /**
-   * Goes on to the next frame.
+   * Predicts the next frame.
    *
    * @param changePx standard deviation of what the shape changes by, more than 0
    * @param error of a pixel in the next fit, in the pattern's units
-   * @return false where it is not known well enough to go on
+   * @return false where the covariance cannot be inverted
    */
   boolean predict(double changePx, double error) {
     variance = UNDERSTATED * UNDERSTATED * error * error;
@@ -65,10 +65,11 @@ final class ShapeEstimate {
   }
 
   /**
-   * Takes what a fit has found.
+   * Updates it after a fit.
    *
-   * @param inverse of its normal equations with the weights, rows of so many
-   * @param first index of the linear part in it
+   * @param inverse of the fit's normal equations, weights included; square, row by row
+   * @param columns in a row of {@code inverse}
+   * @param first row and column of the linear part
    */
   void update(double[] inverse, int columns, int first) {
     for (int p = 0; p < SIZE; p++) {

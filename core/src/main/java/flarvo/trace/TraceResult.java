@@ -93,8 +93,8 @@ final class TraceResult {
   }
 
   /**
-   * Rows in any order, without the first and last frames if it was lost there: what makes a feature
-   * lost is in its pattern before, and puts these places up to twice as far off as others.
+   * Rows in any order, without the first and last frames if it was lost there: what ends a feature
+   * disturbs its pattern on the frames before, where places are up to twice as far off.
    */
   private int[] withoutEnds(Feature f, int[] rows) {
     IntSummaryStatistics s = Arrays.stream(rows).map(f::frame).summaryStatistics();

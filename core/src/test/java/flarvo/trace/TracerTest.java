@@ -215,7 +215,7 @@ class TracerTest {
         .isGreaterThan(30);
   }
 
-  /** What makes a feature lost is in its pattern before: such places are not kept. */
+  /** What ends a feature disturbs its pattern on the frames before: those places are not kept. */
   @Test
   void placesBesideWhatHidesAFeatureAreAsGoodAsOthers() {
     Traced t =

@@ -204,7 +204,7 @@ final class RenderedShot extends ShotTruth {
     }
   }
 
-  /** Every frame with little light gathered: four samples a pixel, which is four times as fast. */
+  /** Every frame at four samples a pixel: noisier, and rendered four times as fast. */
   Map<Integer, Luma> plates() {
     return plates(2);
   }

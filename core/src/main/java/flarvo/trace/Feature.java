@@ -1,6 +1,10 @@
 package flarvo.trace;
 
+import boofcv.struct.image.GrayF32;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
+import java.util.List;
 
 /** One feature on its way through the plate. */
 final class Feature {
@@ -54,6 +58,13 @@ final class Feature {
   private int[] frames = new int[FIRST_ROWS];
   private double[] places = new double[2 * FIRST_ROWS];
   private int rows;
+  private final BitSet dropped = new BitSet();
+
+  /** Of the known pattern when it was taken, by the first one; row by row. */
+  private final double[] shapeBefore = {1, 0, 0, 1};
+
+  /** The places that are still to be corrected, and some before them. */
+  private final List<Sighting> sightings = new ArrayList<>();
 
   Feature(Pattern known, double x, double y) {
     this.known = known;
@@ -66,6 +77,39 @@ final class Feature {
 
   double y() {
     return warp[1];
+  }
+
+  List<Sighting> sightings() {
+    return sightings;
+  }
+
+  /** Writes the linear part of its pattern, by the one on the frame where it was born. */
+  void shapeSinceBirth(double[] to, int at) {
+    double[] s = shapeBefore;
+    to[at] = warp[2] * s[0] + warp[3] * s[2];
+    to[at + 1] = warp[2] * s[1] + warp[3] * s[3];
+    to[at + 2] = warp[4] * s[0] + warp[5] * s[2];
+    to[at + 3] = warp[4] * s[1] + warp[5] * s[3];
+  }
+
+  /** Its pattern was taken anew, at its place. */
+  void takenAnew() {
+    double[] s = new double[shapeBefore.length];
+    shapeSinceBirth(s, 0);
+    taken(s);
+  }
+
+  /** Its pattern was taken where it was born, on the frame on which it was born. */
+  void bornAt(double x, double y) {
+    warp = Pattern.at(x, y);
+    taken(new double[] {1, 0, 0, 1});
+  }
+
+  private void taken(double[] before) {
+    System.arraycopy(before, 0, shapeBefore, 0, before.length);
+    warp = Pattern.at(x(), y());
+    shape.setExact();
+    age = 0;
   }
 
   boolean live() {
@@ -97,6 +141,27 @@ final class Feature {
     double dx = seenX - x();
     double dy = seenY - y();
     return seen != null && seenFrame == frame && dx * dx + dy * dy <= px * px;
+  }
+
+  /** Keeps its place on a frame, and the pixels round it. */
+  void keep(int frame, GrayF32 image, int radius) {
+    sightings.add(new Sighting(this, rows, frame, image, radius));
+    keep(frame, x(), y());
+  }
+
+  /** Corrects a place. */
+  void move(int row, double x, double y) {
+    places[2 * row] = x;
+    places[2 * row + 1] = y;
+  }
+
+  /** A place turned out not to be good enough. */
+  void drop(int row) {
+    dropped.set(row);
+  }
+
+  boolean isDropped(int row) {
+    return dropped.get(row);
   }
 
   /** Keeps a place, in the pixels of this package. */

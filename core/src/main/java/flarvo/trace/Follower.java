@@ -288,9 +288,7 @@ final class Follower {
     double x = f.x();
     double y = f.y();
     if (f.known.take(image, x, y)) {
-      f.warp = Pattern.at(x, y);
-      f.shape.setExact();
-      f.age = 0;
+      f.takenAnew();
     } else {
       f.end(); // too near the edge to go on with
     }

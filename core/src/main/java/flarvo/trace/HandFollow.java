@@ -207,9 +207,7 @@ public final class HandFollow {
   private boolean anew(Feature f, Levels from, Levels to, double px, double py) {
     double[] was = f.warp.clone();
     if (follower.carry(f, from, to, px, py) && f.known.take(to.whole(), f.x(), f.y())) {
-      f.warp = Pattern.at(f.x(), f.y());
-      f.shape.setExact();
-      f.age = 0;
+      f.takenAnew();
       f.score = 1;
       f.sure = true;
       f.unsure = 0;

@@ -100,7 +100,9 @@ final class TraceResult {
     IntSummaryStatistics s = Arrays.stream(rows).map(f::frame).summaryStatistics();
     int from = s.getMin() + (f.lostBefore ? DOUBTFUL : 0);
     int to = s.getMax() - (f.live() ? 0 : DOUBTFUL);
-    return Arrays.stream(rows).filter(r -> f.frame(r) >= from && f.frame(r) <= to).toArray();
+    return Arrays.stream(rows)
+        .filter(r -> f.frame(r) >= from && f.frame(r) <= to && !f.isDropped(r))
+        .toArray();
   }
 
   private InputError nothing(int kept, int least) {

@@ -62,6 +62,8 @@ public final class Tracer {
   private final IntFunction<Optional<Luma>> plates;
   private final Corners corners;
   private final ThreadLocal<Follower> followers;
+  private final ThreadLocal<JointAlignment> aligners;
+  private final int mostAligned;
   private final List<Feature> all = new ArrayList<>();
   private List<Feature> current = new ArrayList<>();
   private final List<TraceNote> notes = new ArrayList<>();
@@ -83,6 +85,8 @@ public final class Tracer {
     next = frames.first();
     corners = new Corners(options, mask);
     followers = ThreadLocal.withInitial(() -> new Follower(options));
+    aligners = ThreadLocal.withInitial(() -> new JointAlignment(options.radius()));
+    mostAligned = JointAlignment.most(options);
   }
 
   /**
@@ -161,6 +165,7 @@ public final class Tracer {
     } finally {
       reader.shutdownNow();
     }
+    align(current);
     interruptions.last().ifPresent(notes::add);
     return new TraceResult(all, frames, read, brightest, notes).traced();
   }
@@ -297,9 +302,10 @@ public final class Tracer {
       if (!found[i]) {
         hide(f, motion, now);
       } else if (!f.ended) {
-        keep(f, now.frame());
+        keep(f, now);
       }
     }
+    align(current.stream().filter(f -> JointAlignment.isDue(f, mostAligned)).toList());
     current.removeIf(f -> f.ended);
     if (other) {
       behind.clear(); // what is found from here on is not looked for before it
@@ -358,17 +364,22 @@ public final class Tracer {
         });
     for (Feature f : hidden) {
       if (f.live()) {
-        keep(f, now.frame());
+        keep(f, now);
       }
     }
   }
 
-  private void keep(Feature f, int frame) {
-    if (mask.covers(frame, f.x() + 0.5, f.y() + 0.5)) {
+  private void keep(Feature f, Levels now) {
+    if (mask.covers(now.frame(), f.x() + 0.5, f.y() + 0.5)) {
       f.end();
     } else if (f.sure) {
-      f.keep(frame, f.x(), f.y());
+      f.keep(now.frame(), now.whole(), options.radius());
     }
+  }
+
+  /** Corrects the places of features that ended, or of which the pixels of many frames are kept. */
+  private void align(List<Feature> features) {
+    features.parallelStream().forEach(f -> aligners.get().align(f));
   }
 
   /** New features, followed back through the frames that are kept. */
@@ -382,7 +393,7 @@ public final class Tracer {
         made.size(),
         (i, w) -> {
           Feature f = made.get(i);
-          f.keep(now.frame(), f.x(), f.y());
+          f.keep(now.frame(), now.whole(), options.radius());
           back(f, now, back, w);
         });
     all.addAll(made);
@@ -405,7 +416,7 @@ public final class Tracer {
         break;
       }
       if (step == Follower.Step.SURE) {
-        f.keep(to.frame(), f.x(), f.y());
+        f.keep(to.frame(), to.whole(), options.radius());
       }
       if (first) {
         vx = -f.vx;
@@ -420,11 +431,9 @@ public final class Tracer {
     f.unsure = 0;
     f.known = f.known == null ? new Pattern(options.radius()) : f.known;
     f.known.take(now.whole(), x, y);
-    f.warp = Pattern.at(x, y);
-    f.shape.setExact();
+    f.bornAt(x, y);
     f.vx = vx;
     f.vy = vy;
-    f.age = 0;
     f.missedPx = Double.POSITIVE_INFINITY;
     f.score = 1;
   }

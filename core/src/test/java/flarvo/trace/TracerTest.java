@@ -44,7 +44,7 @@ class TracerTest {
   }
 
   /** Smooth noise: values at the corners of a grid of 7 pixels, and between them by cosine. */
-  private static double spots(double x, double y, long seed) {
+  static double spots(double x, double y, long seed) {
     double gx = Math.floor(x / 7);
     double gy = Math.floor(y / 7);
     double fx = (1 - Math.cos(Math.PI * (x / 7 - gx))) / 2;

@@ -33,6 +33,12 @@ final class ShotBundle {
   /** Trackers of the bundle's points, in their order. */
   final List<String> names;
 
+  /** Three trackers leave a camera up to four places to stand. */
+  private static final int FEWEST_TO_STAND = 4;
+
+  /** One leaves the roll of a tripod free. */
+  private static final int FEWEST_TO_TURN = 2;
+
   private final Shot shot;
   private final ShotCamera camera;
   private final boolean tripod;
@@ -201,12 +207,16 @@ final class ShotBundle {
     return SimilarityFit.turnOf(from, to);
   }
 
-  /** Frames that nothing was seen in keep their place between the neighbours they had. */
+  /** Frames that see too little to stand keep their place between the neighbours they had. */
   private PoseTrack bridged(PoseTrack poses) {
     FrameRange frames = camera.frames();
-    boolean[] seen = new boolean[frames.count()];
+    int[] rows = new int[frames.count()];
     for (int row = 0; row < tracks.rows(); row++) {
-      seen[tracks.camera(row)] = true;
+      rows[tracks.camera(row)]++;
+    }
+    boolean[] seen = new boolean[frames.count()];
+    for (int i = 0; i < seen.length; i++) {
+      seen[i] = rows[i] >= (tripod ? FEWEST_TO_TURN : FEWEST_TO_STAND);
     }
     return PoseTrack.of(
         frames,

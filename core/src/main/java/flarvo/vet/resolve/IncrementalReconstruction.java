@@ -209,10 +209,10 @@ final class IncrementalReconstruction {
         points[k++] = pointsOf[camera][r];
       }
     }
-    b.setPose(camera, guess(camera));
+    b.setPose(camera, guess(b, camera));
     double began = b.focalPx(camera);
     if (zooms()) {
-      began *= focalChange(camera);
+      began *= focalChange(b, camera);
       focal(camera, began);
     }
     RobustLoss loss = RobustLoss.cauchy(2);
@@ -234,20 +234,20 @@ final class IncrementalReconstruction {
   }
 
   /** By what the nearest camera's focal length was found other than it began. */
-  private double focalChange(int camera) {
+  private double focalChange(Bundle of, int camera) {
     int near = nearest(camera, 1, -1);
-    return b.focalPx(near) / begun[near];
+    return of.focalPx(near) / begun[near];
   }
 
   /** Where the neighbours' move would have led, or the nearest neighbour. */
-  private Pose guess(int camera) {
+  private Pose guess(Bundle of, int camera) {
     int near = nearest(camera, 1, -1);
-    Pose a = b.pose(near);
+    Pose a = of.pose(near);
     int second = nearest(camera, 2, near);
     if (second < 0 || Math.abs(second - camera) > 6 || second == near) {
       return a;
     }
-    Pose c = b.pose(second);
+    Pose c = of.pose(second);
     double s = (camera - near) / (double) (near - second);
     if (s <= -1 || s > 2) {
       return a;
@@ -351,14 +351,44 @@ final class IncrementalReconstruction {
     }
   }
 
-  /** Cameras that could not be held stand where their neighbours' move leads. */
-  void bridge() {
+  /** Whether a camera sees trackers enough to stand, however many of them are known. */
+  boolean seesEnough(int camera) {
+    return rowsOf[camera].length >= FEWEST_POINTS;
+  }
+
+  /**
+   * Cameras that could not be resected stand between the one before and the one after, or at the
+   * ends where their neighbours' move leads.
+   *
+   * @param of this reconstruction, adjusted further
+   */
+  void bridge(Bundle of) {
+    int before = -1;
     for (int i = 0; i < cameraIn.length; i++) {
-      if (!cameraIn[i]) {
-        b.setPose(i, guess(i));
-        focal(i, b.focalPx(i) * (zooms() ? focalChange(i) : 1));
+      if (cameraIn[i]) {
+        before = i;
+        continue;
+      }
+      int after = i;
+      while (after < cameraIn.length && !cameraIn[after]) {
+        after++;
+      }
+      boolean end = before < 0 || after == cameraIn.length;
+      of.setPose(i, end ? guess(of, i) : between(of, before, i, after));
+      if (zooms()) {
+        double px = begun[i] * focalChange(of, i);
+        of.setOptics(i, px, of.ratio(i), of.centreX(i), of.centreY(i));
       }
     }
+  }
+
+  private static Pose between(Bundle of, int before, int camera, int after) {
+    Pose a = of.pose(before);
+    Pose c = of.pose(after);
+    double s = (camera - before) / (double) (after - before);
+    return new Pose(
+        a.position().plus(c.position().minus(a.position()).times(s)),
+        a.rotation().slerp(c.rotation(), s));
   }
 
   /** Median distance in pixels of all rows that stand. */

@@ -61,6 +61,7 @@ public final class Resolve {
   private final Tracks tracks;
   private final double[] even; // focal lengths that are all alike
   private final double[] zoomed; // that make the picture as large as it is
+  private String interpolated = "";
 
   /**
    * What came of it.
@@ -307,8 +308,12 @@ public final class Resolve {
     return new Freed(best, "");
   }
 
+  /** Whether nearly all frames stand that see enough trackers to. */
   private static boolean whole(IncrementalReconstruction g, int step) {
-    int wanted = (g.cameras().length + step - 1) / step;
+    int wanted = 0;
+    for (int i = 0; i < g.cameras().length; i += step) {
+      wanted += g.seesEnough(i) ? 1 : 0;
+    }
     return g.camerasIn() >= HELD_FRAMES * wanted;
   }
 
@@ -342,8 +347,9 @@ public final class Resolve {
   }
 
   private Bundle moved(IncrementalReconstruction g) {
-    g.bridge();
     Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), free());
+    g.bridge(b);
+    interpolated = interpolated(g.cameras());
     PointsBeside.place(b, tracks, g.cameras(), g.points());
     return b;
   }
@@ -396,7 +402,26 @@ public final class Resolve {
         camera,
         TrackerSet.of("trackers", names, xyz),
         kind,
-        "solved from 2D tracks as a " + word + ", " + words(optics));
+        "solved from 2D tracks as a " + word + ", " + words(optics) + interpolated);
+  }
+
+  /** Frames whose camera no tracker holds, in words. */
+  private String interpolated(boolean[] stands) {
+    List<String> parts = new ArrayList<>();
+    for (int i = 0; i < stands.length; i++) {
+      int from = i;
+      while (i < stands.length && !stands[i]) {
+        i++;
+      }
+      if (i > from) {
+        int first = frames.first() + from;
+        int last = frames.first() + i - 1;
+        parts.add(first == last ? String.valueOf(first) : first + "–" + last);
+      }
+    }
+    return parts.isEmpty()
+        ? ""
+        : "; interpolated where too few trackers are seen: frames " + String.join(", ", parts);
   }
 
   private String words(OpticsTrack optics) {

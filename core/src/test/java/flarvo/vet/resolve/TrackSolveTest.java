@@ -7,8 +7,11 @@ import static org.assertj.core.api.Assertions.within;
 import flarvo.report.InputError;
 import flarvo.scene.Observations;
 import flarvo.scene.Pinhole;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
+import flarvo.scene.Similarity;
+import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
 import flarvo.vet.MadeShots;
@@ -265,6 +268,52 @@ class TrackSolveTest {
       }
     }
     refused(same.build(), "");
+  }
+
+  /**
+   * As behind a whip: on ten frames nothing is seen, and a few trackers go across. The camera
+   * before and after is as good as without a gap, and in the gap it is said to be a guess.
+   */
+  @Test
+  void framesWithoutTrackersAreInterpolatedAndNamed() {
+    Shot s = MadeShots.made(MadeShots.Move.WALK, 1, 0.2, 0, 60, 90, 47).truth();
+    // Three trackers on the last frame of the gap allow more than one place.
+    Kept gap = (n, f) -> f < 1025 ? n < 50 : f == 1034 ? n < 3 : f > 1034 && (n < 14 || n >= 50);
+    for (boolean known : new boolean[] {true, false}) {
+      TrackSolve.Outcome o = solve(s.withObservations(only(s, gap)), known);
+      assertThat(o.how())
+          .endsWith("; interpolated where too few trackers are seen: frames 1025–1034");
+      assertThat(o.cleaned().afterPx()).isLessThan(0.5);
+      PoseTrack solved = o.shot().cameras().get(0).poses();
+      PoseTrack truth = s.cameras().get(0).poses();
+      List<Vec3> from = new ArrayList<>();
+      List<Vec3> to = new ArrayList<>();
+      for (int f = 1001; f <= 1060; f++) {
+        if (f < 1025 || f > 1034) {
+          from.add(solved.at(f).position());
+          to.add(truth.at(f).position());
+        }
+      }
+      Similarity fit = SimilarityFit.robust(from, to);
+      double length = to.get(0).minus(to.get(to.size() - 1)).length();
+      for (int k = 0; k < from.size(); k++) {
+        assertThat(fit.apply(from.get(k)).minus(to.get(k)).length()).isLessThan(0.02 * length);
+      }
+      for (int f = 1025; f <= 1034; f++) {
+        double off = fit.apply(solved.at(f).position()).minus(truth.at(f).position()).length();
+        assertThat(off).isLessThan(0.1 * length);
+      }
+    }
+  }
+
+  /** Two halves that nothing joins are no solve, however well each is. */
+  @Test
+  void halvesThatShareNoTrackersAreRefused() {
+    Shot s = MadeShots.made(MadeShots.Move.WALK, 1, 0.2, 0, 60, 90, 47).truth();
+    Kept apart = (n, f) -> f < 1025 ? n < 45 : f > 1034 && n >= 45;
+    assertThatThrownBy(() -> solve(s.withObservations(only(s, apart)), true))
+        .isInstanceOf(InputError.class)
+        .hasMessageContaining("held by too few trackers");
   }
 
   /** Either an explanation or a solve with finite numbers: never NaN. */

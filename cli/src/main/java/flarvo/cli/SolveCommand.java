@@ -13,6 +13,7 @@ import flarvo.scene.OpticsTrack;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Shot;
 import flarvo.vet.CullAndRefine;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.io.PrintWriter;
@@ -98,7 +99,9 @@ final class SolveCommand implements Callable<Integer> {
       out.println("assumed: 24 fps (--rate was not given)");
     }
     output.write(good, dialects, json.asked() ? spec.commandLine().getErr() : out);
-    return o.cleaned().reached() ? ExitCode.HOLDS : ExitCode.DOES_NOT_HOLD;
+    return o.cleaned().reached() && o.interpolated().isEmpty()
+        ? ExitCode.HOLDS
+        : ExitCode.DOES_NOT_HOLD;
   }
 
   private Observations observations() {
@@ -134,6 +137,9 @@ final class SolveCommand implements Callable<Integer> {
       text.println(o.how());
       c.rounds().forEach(r -> text.println("  " + r));
       text.printf(Locale.ROOT, "%s; focal length %s%n", c.sentence(), o.focalWords());
+      if (!o.interpolated().isEmpty()) {
+        text.println(InterpolatedFrames.sentence(o.interpolated()));
+      }
       return;
     }
     ObjectNode n = Json.object();
@@ -142,6 +148,8 @@ final class SolveCommand implements Callable<Integer> {
     zoom(n, good);
     n.put("firstFrame", good.frames().first()).put("lastFrame", good.frames().last());
     n.put("trackers", good.trackerCount());
+    ArrayNode guessed = n.putArray("interpolatedFrames");
+    o.interpolated().forEach(r -> guessed.addArray().add(r.first()).add(r.last()));
     ArrayNode culled = n.putArray("culled");
     new TreeSet<>(c.culled()).forEach(culled::add);
     text.println(Json.text(n));

@@ -4,6 +4,7 @@ import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
@@ -39,7 +40,18 @@ final class PlateSolve {
         o.cleaned().culled(),
         o.cleaned().solve(),
         OptionalDouble.of(o.cleaned().afterPx()),
-        o.kind().reason() + " " + o.cleaned().sentence() + "." + zoomed(d, s, o) + replaced(shot));
+        o.kind().reason()
+            + " "
+            + o.cleaned().sentence()
+            + "."
+            + guessed(o)
+            + zoomed(d, s, o)
+            + replaced(shot));
+  }
+
+  private static String guessed(TrackSolve.Outcome o) {
+    String s = InterpolatedFrames.sentence(o.interpolated());
+    return s.isEmpty() ? "" : " " + s;
   }
 
   private static String zoomed(TraceDecision.SolvingPlates d, ShotState s, TrackSolve.Outcome o) {

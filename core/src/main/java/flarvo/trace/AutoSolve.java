@@ -13,6 +13,7 @@ import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -216,6 +217,9 @@ public final class AutoSolve {
               Locale.ROOT,
               "A focal length of %.4g mm is unlikely: what moves may have been followed. Mask it.",
               optics.focalLengthMm()));
+    }
+    if (!solved.interpolated().isEmpty()) {
+      out.add(InterpolatedFrames.sentence(solved.interpolated()));
     }
     traced.notes().stream()
         .filter(n -> n.kind() == TraceNote.Kind.THIN || n.kind() == TraceNote.Kind.MISSING)

@@ -33,12 +33,6 @@ final class ShotBundle {
   /** Trackers of the bundle's points, in their order. */
   final List<String> names;
 
-  /** Three trackers leave a camera up to four places to stand. */
-  private static final int FEWEST_TO_STAND = 4;
-
-  /** One leaves the roll of a tripod free. */
-  private static final int FEWEST_TO_TURN = 2;
-
   private final Shot shot;
   private final ShotCamera camera;
   private final boolean tripod;
@@ -216,7 +210,7 @@ final class ShotBundle {
     }
     boolean[] seen = new boolean[frames.count()];
     for (int i = 0; i < seen.length; i++) {
-      seen[i] = rows[i] >= (tripod ? FEWEST_TO_TURN : FEWEST_TO_STAND);
+      seen[i] = rows[i] >= InterpolatedFrames.fewest(tripod);
     }
     return PoseTrack.of(
         frames,

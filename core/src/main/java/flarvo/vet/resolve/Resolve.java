@@ -61,7 +61,6 @@ public final class Resolve {
   private final Tracks tracks;
   private final double[] even; // focal lengths that are all alike
   private final double[] zoomed; // that make the picture as large as it is
-  private String interpolated = "";
 
   /**
    * What came of it.
@@ -349,7 +348,6 @@ public final class Resolve {
   private Bundle moved(IncrementalReconstruction g) {
     Bundle b = DepthReversal.better(g.bundle(), tracks, g.cameras(), g.points(), free());
     g.bridge(b);
-    interpolated = interpolated(g.cameras());
     PointsBeside.place(b, tracks, g.cameras(), g.points());
     return b;
   }
@@ -402,26 +400,7 @@ public final class Resolve {
         camera,
         TrackerSet.of("trackers", names, xyz),
         kind,
-        "solved from 2D tracks as a " + word + ", " + words(optics) + interpolated);
-  }
-
-  /** Frames whose camera no tracker holds, in words. */
-  private String interpolated(boolean[] stands) {
-    List<String> parts = new ArrayList<>();
-    for (int i = 0; i < stands.length; i++) {
-      int from = i;
-      while (i < stands.length && !stands[i]) {
-        i++;
-      }
-      if (i > from) {
-        int first = frames.first() + from;
-        int last = frames.first() + i - 1;
-        parts.add(first == last ? String.valueOf(first) : first + "–" + last);
-      }
-    }
-    return parts.isEmpty()
-        ? ""
-        : "; interpolated where too few trackers are seen: frames " + String.join(", ", parts);
+        "solved from 2D tracks as a " + word + ", " + words(optics));
   }
 
   private String words(OpticsTrack optics) {

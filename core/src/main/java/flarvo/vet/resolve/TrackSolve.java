@@ -1,12 +1,14 @@
 package flarvo.vet.resolve;
 
 import flarvo.report.InputError;
+import flarvo.scene.FrameRange;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.vet.CullAndRefine;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.SolveKind;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.work.Progress;
@@ -26,8 +28,17 @@ public final class TrackSolve {
 
   /**
    * @param shot camera and all trackers, refined; those of {@code cleaned.culled()} too
+   * @param interpolated frames that see too few trackers that are kept
    */
-  public record Outcome(Shot shot, SolveKind kind, CullAndRefine.Outcome cleaned, String how) {
+  public record Outcome(
+      Shot shot,
+      SolveKind kind,
+      CullAndRefine.Outcome cleaned,
+      String how,
+      List<FrameRange> interpolated) {
+    public Outcome {
+      interpolated = List.copyOf(interpolated);
+    }
 
     /** The focal length, or from which to which, in millimetres, for eyes. */
     public String focalWords() {
@@ -105,7 +116,12 @@ public final class TrackSolve {
     CullAndRefine.Outcome cleaned =
         CullAndRefine.of(shot, Set.of(), options.targetPx(), options.fewest(), adjust, progress);
     requireMotion(o, cleaned.culled());
-    return new Outcome(cleaned.solve().applied(shot), s.kind(), cleaned, s.how());
+    return new Outcome(
+        cleaned.solve().applied(shot),
+        s.kind(),
+        cleaned,
+        s.how(),
+        InterpolatedFrames.of(o, cleaned.culled(), shot.frames(), s.kind().tripod()));
   }
 
   /** Strays alone may have moved, before a camera that stood still. */

@@ -14,6 +14,7 @@ import flarvo.scene.Similarity;
 import flarvo.scene.SimilarityFit;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.MadeShots;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -281,8 +282,7 @@ class TrackSolveTest {
     Kept gap = (n, f) -> f < 1025 ? n < 50 : f == 1034 ? n < 3 : f > 1034 && (n < 14 || n >= 50);
     for (boolean known : new boolean[] {true, false}) {
       TrackSolve.Outcome o = solve(s.withObservations(only(s, gap)), known);
-      assertThat(o.how())
-          .endsWith("; interpolated where too few trackers are seen: frames 1025–1034");
+      assertThat(InterpolatedFrames.sentence(o.interpolated())).endsWith("seen: frames 1025–1034.");
       assertThat(o.cleaned().afterPx()).isLessThan(0.5);
       PoseTrack solved = o.shot().cameras().get(0).poses();
       PoseTrack truth = s.cameras().get(0).poses();

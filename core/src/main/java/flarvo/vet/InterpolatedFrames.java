@@ -1,0 +1,64 @@
+package flarvo.vet;
+
+import flarvo.scene.FrameRange;
+import flarvo.scene.Observations;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Frames that see too few trackers for a camera: it is interpolated there. */
+public final class InterpolatedFrames {
+
+  /** Three trackers leave a camera up to four places to stand. */
+  private static final int FEWEST_TO_STAND = 4;
+
+  /** One leaves the roll of a tripod free. */
+  private static final int FEWEST_TO_TURN = 2;
+
+  private InterpolatedFrames() {}
+
+  /** Trackers that a frame has to see, for a camera that moves or a tripod. */
+  static int fewest(boolean tripod) {
+    return tripod ? FEWEST_TO_TURN : FEWEST_TO_STAND;
+  }
+
+  /**
+   * The frames of a solve whose camera is interpolated, in order.
+   *
+   * @param without trackers that are not in the solve
+   */
+  public static List<FrameRange> of(
+      Observations o, Set<String> without, FrameRange frames, boolean tripod) {
+    int[] rows = new int[frames.count()];
+    for (String n : o.names()) {
+      for (int row = o.firstRow(n); row < o.endRow(n) && !without.contains(n); row++) {
+        if (frames.contains(o.frame(row))) {
+          rows[o.frame(row) - frames.first()]++;
+        }
+      }
+    }
+    List<FrameRange> out = new ArrayList<>();
+    for (int i = 0; i < rows.length; i++) {
+      int from = i;
+      while (i < rows.length && rows[i] < fewest(tripod)) {
+        i++;
+      }
+      if (i > from) {
+        out.add(new FrameRange(frames.first() + from, frames.first() + i - 1));
+      }
+    }
+    return out;
+  }
+
+  /** A sentence that names them; empty where there are none. */
+  public static String sentence(List<FrameRange> interpolated) {
+    return interpolated.isEmpty()
+        ? ""
+        : "The camera is interpolated where too few trackers are seen: frames "
+            + interpolated.stream()
+                .map(r -> r.count() == 1 ? String.valueOf(r.first()) : r.first() + "–" + r.last())
+                .collect(Collectors.joining(", "))
+            + ".";
+  }
+}

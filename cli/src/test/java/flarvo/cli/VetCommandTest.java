@@ -10,6 +10,7 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -132,6 +133,37 @@ class VetCommandTest {
     assertThat(json().path("focalLengthMm").asDouble()).isCloseTo(17.5, within(0.35));
     assertThat(json().path("culled").size()).isBetween(10, 14);
     assertThat(run("vet", made, "--tracks", TRACKS, "--size", "960x540", "--json")).isZero();
+    assertThat(json().path("rmsPx").asDouble()).isLessThan(0.4);
+  }
+
+  /** Where nothing was seen a camera is interpolated, which no one should take for solved. */
+  @Test
+  void interpolatedFramesAreNamedAndDoNotHold() throws Exception {
+    Path gap = dir.resolve("gap.csv");
+    List<String> lines = Files.readAllLines(TRACKS);
+    Files.write(gap, lines.stream().filter(l -> !l.matches("[^,]*,104[0-3],.*")).toList());
+    assertThat(Files.readAllLines(gap)).hasSizeLessThan(lines.size() - 100);
+    Object[] words = {
+      "solve",
+      "--tracks",
+      gap,
+      "--size",
+      "960x540",
+      "--film-back",
+      "23.76x13.365",
+      "--focal",
+      "17.5",
+      "--out",
+      dir.resolve("gap.usda")
+    };
+    assertThat(run(words)).isEqualTo(1);
+    assertThat(out.toString()).contains("frames 1040–1043.");
+    assertThat(dir.resolve("gap.usda")).exists();
+    Object[] asJson = Arrays.copyOf(words, words.length + 1);
+    asJson[words.length] = "--json";
+    asJson[words.length - 1] = dir.resolve("again.usda");
+    assertThat(run(asJson)).as(err.toString()).isEqualTo(1);
+    assertThat(json().path("interpolatedFrames").toString()).isEqualTo("[[1040,1043]]");
     assertThat(json().path("rmsPx").asDouble()).isLessThan(0.4);
   }
 

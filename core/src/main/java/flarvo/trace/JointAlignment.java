@@ -18,7 +18,9 @@ final class JointAlignment {
   private static final int FEWEST = 5;
 
   private static final int PASSES = 3;
-  private static final int ROUNDS = 5;
+
+  /** Rounds of a fit in the first pass; a later one starts where the one before ended. */
+  private static final int ROUNDS = 2;
 
   /**
    * Standard deviation of what a shape may differ by from the one it was followed with, in pixels
@@ -143,7 +145,8 @@ final class JointAlignment {
         w[0] = warps[i][0];
         w[1] = warps[i][1];
         seen[i].pixels(picture);
-        double score = fit(seen[i], w, pattern.error(scores[i]), px);
+        int rounds = pass == 0 ? ROUNDS : 1;
+        double score = fit(seen[i], w, rounds, pattern.error(scores[i]), px);
         double moved = Math.hypot(w[0] - seen[i].warp[0], w[1] - seen[i].warp[1]);
         warps[i] = score >= LEAST_ALIKE && moved <= MOST_MOVED ? w : null;
         scores[i] = score;
@@ -160,11 +163,11 @@ final class JointAlignment {
     mean.add(picture, w[0] - s.left(), w[1] - s.top(), w);
   }
 
-  private double fit(Sighting s, double[] w, double error, double changePx) {
+  private double fit(Sighting s, double[] w, int rounds, double error, double changePx) {
     w[0] -= s.left();
     w[1] -= s.top();
     shape.setExact();
-    double score = pattern.fit(picture, w, ROUNDS, error, shape, changePx);
+    double score = pattern.fit(picture, w, rounds, error, shape, changePx);
     w[0] += s.left();
     w[1] += s.top();
     return score;

@@ -23,7 +23,7 @@ import java.util.Set;
 /**
  * One bounded action: refine, leave out what stands out, and again, until the error is under a
  * target or nothing stands out any more. Strays pull at a solve, so the worst are judged only after
- * a refinement that forgives them.
+ * a refinement that forgives them. In the last fit each tracker is weighted by its own error.
  */
 public final class CullAndRefine {
 
@@ -100,9 +100,7 @@ public final class CullAndRefine {
     Set<String> culled = new LinkedHashSet<>();
     List<Round> rounds = new ArrayList<>();
     Shot now = shot;
-    RefinedSolve solve = null;
     double after = before;
-    boolean reached = false;
     int most = (int) (MOST_GONE * shot.trackerCount());
     for (int round = 1; round <= MOST_ROUNDS; round++) {
       progress.step(round - 1, MOST_ROUNDS);
@@ -124,14 +122,19 @@ public final class CullAndRefine {
       Refinement.Outcome square =
           Refinement.of(now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
       now = square.solve().applied(now).withObservations(shot.observations());
-      solve = square.solve();
       after = square.afterPx();
       rounds.add(new Round(round, List.copyOf(out), after, median(m, weightless)));
-      reached = after <= targetPx;
       if (out.isEmpty()) {
         break;
       }
     }
+    // Those that stay differ too; the rounds are told by squares, which cull by the same measure.
+    Refinement.Outcome last =
+        Refinement.weighted(now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+    now = last.solve().applied(now).withObservations(shot.observations());
+    RefinedSolve solve = last.solve();
+    after = last.afterPx();
+    boolean reached = after <= targetPx;
     return new Outcome(
         culled,
         whole(shot, solve, now, culled, rounds.size(), before, after),
@@ -196,7 +199,7 @@ public final class CullAndRefine {
         last.tripod(),
         String.format(
             Locale.ROOT,
-            "culled %d and refined in %d rounds: %.3f → %.3f px",
+            "culled %d and refined in %d rounds, each tracker weighted by its error: %.3f → %.3f px",
             culled.size(),
             rounds,
             before,

@@ -18,6 +18,7 @@ import flarvo.vet.adjust.AdjustOptions;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Tag;
@@ -40,19 +41,7 @@ class RefinementTest {
     Refinement.Outcome o = Refinement.of(start, Set.of(), AdjustOptions.USUAL, Progress.NONE);
     Shot now = o.solve().applied(start);
     assertThat(o.afterPx()).isEqualTo(rms(now)).isCloseTo(0.28, within(0.03));
-    List<Vec3> made = new ArrayList<>();
-    List<Vec3> truth = new ArrayList<>();
-    for (int f = 1001; f <= 1060; f++) {
-      made.add(now.cameras().get(0).poses().at(f).position());
-      truth.add(WALK.truth().cameras().get(0).poses().at(f).position());
-    }
-    Similarity lay = SimilarityFit.of(made, truth, null);
-    double worst =
-        IntStream.range(0, made.size())
-            .mapToDouble(i -> lay.apply(made.get(i)).minus(truth.get(i)).length())
-            .max()
-            .orElseThrow();
-    assertThat(worst).isLessThan(0.005); // metres, of a path two metres long
+    assertThat(offPath(now, WALK.truth())).isLessThan(0.005); // of a path two metres long
   }
 
   @Test
@@ -219,6 +208,57 @@ class RefinementTest {
     }
     assertThat(found).isGreaterThanOrEqualTo((int) Math.ceil(0.95 * strays));
     assertThat(lost).isLessThanOrEqualTo((int) (0.02 * good));
+  }
+
+  /** Four trackers in ten slip steadily, by less than what would be culled. */
+  @Test
+  void weightedByTheirErrorsTheTrackersThatSlipPullLess() {
+    double plain = 0;
+    double weighted = 0;
+    for (int seed = 0; seed < 6; seed++) {
+      Shot truth = MadeShots.made(MadeShots.Move.WALK, 1, 0.05, 0, 60, 80, 40 + seed).truth();
+      Shot s = truth.withObservations(slipping(truth.observations(), 0.4, 0.5, seed));
+      Refinement.Outcome a = Refinement.of(s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
+      Refinement.Outcome b = Refinement.weighted(s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
+      // Squares alone reach the least error, and that is not the truth.
+      assertThat(b.afterPx()).isBetween(a.afterPx(), 1.2 * a.afterPx());
+      assertThat(b.solve().how()).contains("each weighted by its error");
+      plain += offPath(a.solve().applied(s), truth);
+      weighted += offPath(b.solve().applied(s), truth);
+    }
+    assertThat(weighted).isLessThan(0.6 * plain);
+  }
+
+  /** Some trackers wander off in a direction of their own, up to so many pixels from the middle. */
+  private static Observations slipping(Observations o, double share, double px, long seed) {
+    Random r = new Random(seed);
+    Observations.Builder b = new Observations.Builder();
+    for (String n : o.names()) {
+      boolean slips = r.nextDouble() < share;
+      double angle = 2 * Math.PI * r.nextDouble();
+      int first = o.firstRow(n);
+      int end = o.endRow(n);
+      for (int row = first; row < end; row++) {
+        double t = slips ? px * (2.0 * (row - first) / Math.max(1, end - first - 1) - 1) : 0;
+        b.add(n, o.frame(row), o.x(row) + t * Math.cos(angle), o.y(row) + t * Math.sin(angle));
+      }
+    }
+    return b.build();
+  }
+
+  /** Largest distance from the true path, laid on it, in metres. */
+  private static double offPath(Shot now, Shot truth) {
+    List<Vec3> made = new ArrayList<>();
+    List<Vec3> want = new ArrayList<>();
+    for (int f = 1001; f <= 1060; f++) {
+      made.add(now.cameras().get(0).poses().at(f).position());
+      want.add(truth.cameras().get(0).poses().at(f).position());
+    }
+    Similarity lay = SimilarityFit.of(made, want, null);
+    return IntStream.range(0, made.size())
+        .mapToDouble(i -> lay.apply(made.get(i)).minus(want.get(i)).length())
+        .max()
+        .orElseThrow();
   }
 
   @Test

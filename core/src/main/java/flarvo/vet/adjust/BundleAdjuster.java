@@ -126,7 +126,7 @@ public final class BundleAdjuster {
     return new BundleAdjuster(tracks, options, progress).run(start);
   }
 
-  /** Half of the sum of losses, square pixels. */
+  /** Half of the sum of losses, each times the weight of its point, square pixels. */
   public static double cost(Bundle b, Tracks t, AdjustOptions options) {
     return cost(b, t, options.loss(), new ObservationModel(options));
   }
@@ -146,9 +146,11 @@ public final class BundleAdjuster {
   private static double cost(Bundle b, Tracks t, RobustLoss loss, ObservationModel model) {
     double sum = 0;
     for (int j = 0; j < t.points; j++) {
+      double own = 0;
       for (int row = t.start[j]; row < t.start[j + 1]; row++) {
-        sum += loss.rho(model.residual(b, t.camera[row], j, t.x[row], t.y[row]));
+        own += loss.rho(model.residual(b, t.camera[row], j, t.x[row], t.y[row]));
       }
+      sum += t.weight(j) * own;
     }
     return sum / 2;
   }

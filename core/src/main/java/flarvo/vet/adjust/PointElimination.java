@@ -122,11 +122,12 @@ final class PointElimination {
     double[] jp = model.jp;
     double[] js = model.js;
     double[] r = model.r;
+    double weight = tracks.weight(j);
     for (int k = 0; k < n; k++) {
       int row = from + k;
       int camera = tracks.camera[row];
       double squared = model.derive(b, camera, j, tracks.x[row], tracks.y[row]);
-      double w = options.loss().weight(squared);
+      double w = weight * options.loss().weight(squared);
       for (int p = 0; p < pb; p++) {
         double a0 = w * jp[p];
         double a1 = w * jp[pb + p];

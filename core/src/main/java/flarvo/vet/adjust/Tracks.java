@@ -3,8 +3,8 @@ package flarvo.vet.adjust;
 import java.util.Arrays;
 
 /**
- * What was seen: rows of camera, pixel and weight, point after point, cameras rising within a
- * point. Owned by the package; nobody writes to it once it is built.
+ * What was seen: rows of camera and pixel, point after point, cameras rising within a point. Owned
+ * by the package; nobody writes to it once it is built.
  */
 public final class Tracks {
 
@@ -14,14 +14,33 @@ public final class Tracks {
   final int[] camera;
   final double[] x;
   final double[] y;
+  private final double[] weight; // of each point; null where all count alike
 
-  private Tracks(int cameras, int[] start, int[] camera, double[] x, double[] y) {
+  private Tracks(int cameras, int[] start, int[] camera, double[] x, double[] y, double[] weight) {
     this.cameras = cameras;
     this.points = start.length - 1;
     this.start = start;
     this.camera = camera;
     this.x = x;
     this.y = y;
+    this.weight = weight;
+  }
+
+  /**
+   * The same rows, of which those of each point count for so much.
+   *
+   * @param weight of each point, above 0: what the squared errors of its rows are multiplied by
+   */
+  public Tracks weighted(double[] weight) {
+    if (weight.length != points || !Arrays.stream(weight).allMatch(w -> w > 0 && w < 1e9)) {
+      throw new IllegalArgumentException("a weight for each point, and above 0");
+    }
+    return new Tracks(cameras, start, camera, x, y, weight.clone());
+  }
+
+  /** What the squared errors of a point count for; usually 1. */
+  double weight(int point) {
+    return weight == null ? 1 : weight[point];
   }
 
   public int rows() {
@@ -113,7 +132,8 @@ public final class Tracks {
           Arrays.copyOf(start, points + 1),
           Arrays.copyOf(camera, rows),
           Arrays.copyOf(x, rows),
-          Arrays.copyOf(y, rows));
+          Arrays.copyOf(y, rows),
+          null);
     }
   }
 }

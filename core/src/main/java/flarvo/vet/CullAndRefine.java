@@ -99,6 +99,7 @@ public final class CullAndRefine {
             .rmsPx();
     Set<String> culled = new LinkedHashSet<>();
     List<Round> rounds = new ArrayList<>();
+    ResidualDistortion lens = ResidualDistortion.NONE;
     Shot now = shot;
     double after = before;
     int most = (int) (MOST_GONE * shot.trackerCount());
@@ -106,21 +107,24 @@ public final class CullAndRefine {
       progress.step(round - 1, MOST_ROUNDS);
       double forgiving = rounds.isEmpty() ? 1 : Math.max(0.3, 2 * rounds.get(round - 2).medianPx());
       Refinement.Outcome loose =
-          Refinement.of(
+          Refinement.from(
+              lens,
               now,
               weightless,
               options.withLoss(RobustLoss.cauchy(forgiving)).withTolerance(1e-5),
               progress);
+      lens = loose.solve().rest();
       Shot seen = loose.solve().applied(now);
       Measures m = Measures.of(seen, weightless, progress).orElseThrow();
       Set<String> out = standingOut(m, weightless);
       out = sparing(seen, m, weightless, out, fewest, most - culled.size());
       culled.addAll(out);
-      // Lens terms are found anew each time, from the tracks as they came.
+      // Lens terms are found from the tracks as they came.
       now = without(seen, out).withObservations(shot.observations());
       // What stays is fitted squarely: that is the error that counts.
       Refinement.Outcome square =
-          Refinement.of(now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+          Refinement.from(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+      lens = square.solve().rest();
       now = square.solve().applied(now).withObservations(shot.observations());
       after = square.afterPx();
       rounds.add(new Round(round, List.copyOf(out), after, median(m, weightless)));
@@ -130,7 +134,7 @@ public final class CullAndRefine {
     }
     // Those that stay differ too; the rounds are told by squares, which cull by the same measure.
     Refinement.Outcome last =
-        Refinement.weighted(now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+        Refinement.weighted(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
     now = last.solve().applied(now).withObservations(shot.observations());
     RefinedSolve solve = last.solve();
     after = last.afterPx();

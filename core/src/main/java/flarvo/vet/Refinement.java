@@ -39,22 +39,46 @@ public final class Refinement {
    */
   public static Outcome of(
       Shot shot, Set<String> weightless, AdjustOptions options, Progress progress) {
-    return of(shot, weightless, options, 0, progress);
+    return of(shot, weightless, options, ResidualDistortion.NONE, 0, progress);
   }
 
   /**
-   * The same, then twice again with each tracker weighted by its own error: a little larger over
-   * all, and nearer to the truth.
+   * The same, from lens terms that were found before.
+   *
+   * @param lens to start from; {@link ResidualDistortion#NONE} where lens terms are not found
+   * @throws InputError as the other
+   */
+  static Outcome from(
+      ResidualDistortion lens,
+      Shot shot,
+      Set<String> weightless,
+      AdjustOptions options,
+      Progress progress) {
+    return of(shot, weightless, options, lens, 0, progress);
+  }
+
+  /**
+   * The same, then twice again with each tracker weighted by its own error: the error of all grows
+   * a little, and the solve is nearer to the truth.
    *
    * @throws InputError as the other
    */
-  public static Outcome weighted(
-      Shot shot, Set<String> weightless, AdjustOptions options, Progress progress) {
-    return of(shot, weightless, options, REWEIGHTED, progress);
+  static Outcome weighted(
+      ResidualDistortion lens,
+      Shot shot,
+      Set<String> weightless,
+      AdjustOptions options,
+      Progress progress) {
+    return of(shot, weightless, options, lens, REWEIGHTED, progress);
   }
 
   private static Outcome of(
-      Shot shot, Set<String> weightless, AdjustOptions options, int reweighted, Progress progress) {
+      Shot shot,
+      Set<String> weightless,
+      AdjustOptions options,
+      ResidualDistortion lens,
+      int reweighted,
+      Progress progress) {
     Reprojection before =
         Reprojection.of(shot, weightless)
             .orElseThrow(
@@ -63,6 +87,7 @@ public final class Refinement {
                         "there is nothing to refine with",
                         "A camera, points and 2D tracks of the same names are needed"));
     ShotBundle b = ShotBundle.of(shot, weightless, options.tripod());
+    b.bundle.setLens(lens.k1(), lens.k2());
     if (b.names.size() < FEWEST_TRACKERS) {
       throw InputError.words(
           "only "

@@ -219,7 +219,9 @@ class RefinementTest {
       Shot truth = MadeShots.made(MadeShots.Move.WALK, 1, 0.05, 0, 60, 80, 40 + seed).truth();
       Shot s = truth.withObservations(slipping(truth.observations(), 0.4, 0.5, seed));
       Refinement.Outcome a = Refinement.of(s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
-      Refinement.Outcome b = Refinement.weighted(s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
+      Refinement.Outcome b =
+          Refinement.weighted(
+              ResidualDistortion.NONE, s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
       // Squares alone reach the least error, and that is not the truth.
       assertThat(b.afterPx()).isBetween(a.afterPx(), 1.2 * a.afterPx());
       assertThat(b.solve().how()).contains("each weighted by its error");

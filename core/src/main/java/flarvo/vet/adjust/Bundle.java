@@ -117,6 +117,12 @@ public final class Bundle {
   }
 
   /** Radial terms of what is left of the lens, by the square of x'. */
+  /** Radial terms to start from, which all cameras share; see the class. */
+  public void setLens(double k1, double k2) {
+    this.k1 = k1;
+    this.k2 = k2;
+  }
+
   public double k1() {
     return k1;
   }

@@ -132,7 +132,8 @@ public final class CullAndRefine {
         break;
       }
     }
-    // Those that stay differ too; the rounds are told by squares, which cull by the same measure.
+    // The trackers that stay are not equally good. Rounds report the unweighted error: they cull by
+    // it.
     Refinement.Outcome last =
         Refinement.weighted(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
     now = last.solve().applied(now).withObservations(shot.observations());

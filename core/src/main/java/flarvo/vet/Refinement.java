@@ -17,7 +17,7 @@ public final class Refinement {
   /** Fewer trackers than this in two frames or more cannot hold a camera. */
   static final int FEWEST_TRACKERS = 6;
 
-  /** The weights hardly change after so many fits. */
+  /** Fits with weights; after these the weights hardly change. */
   private static final int REWEIGHTED = 2;
 
   private Refinement() {}
@@ -58,8 +58,8 @@ public final class Refinement {
   }
 
   /**
-   * The same, then twice again with each tracker weighted by its own error: the error of all grows
-   * a little, and the solve is nearer to the truth.
+   * The same, then twice more with each tracker weighted by its own error: the RMS grows a little,
+   * and the solve is nearer to the truth.
    *
    * @throws InputError as the other
    */

@@ -15,7 +15,7 @@ public final class TrackerWeights {
   /** Share of the median error that is added to each: none is believed to be much better. */
   private static final double FLOOR = 0.5;
 
-  /** Half of the numbers that a point takes from its own rows, two of which each makes. */
+  /** A point has three coordinates and a row two: so many rows fit whatever they say. */
   private static final double OWN_ROWS = 1.5;
 
   private TrackerWeights() {}

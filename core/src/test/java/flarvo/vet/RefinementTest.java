@@ -118,6 +118,15 @@ class RefinementTest {
         Refinement.of(s, Set.of(), AdjustOptions.USUAL.withLensTerms(2), Progress.NONE);
     assertThat(lens.afterPx()).isLessThan(0.31).isLessThan(0.9 * plain.afterPx());
     assertThat(lens.solve().rest().k1()).isCloseTo(bent.k1(), within(0.04));
+
+    // A fit that goes on from the lens that was found starts with the error that was reached.
+    Shot now = lens.solve().applied(s).withObservations(o);
+    AdjustOptions unmoved = AdjustOptions.USUAL.withLensTerms(2).withRounds(0);
+    Refinement.Outcome anew = Refinement.of(now, Set.of(), unmoved, Progress.NONE);
+    Refinement.Outcome warm =
+        Refinement.from(lens.solve().rest(), now, Set.of(), unmoved, Progress.NONE);
+    assertThat(warm.afterPx()).isCloseTo(lens.afterPx(), within(1e-3));
+    assertThat(anew.afterPx()).isGreaterThan(2 * warm.afterPx());
   }
 
   @Test

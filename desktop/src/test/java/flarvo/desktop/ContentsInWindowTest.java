@@ -94,7 +94,7 @@ class ContentsInWindowTest extends WindowHarness {
   @Test
   void tracksGoAlongAndTheDeskSaysWhatBecomesOfThem(FxRobot robot) throws Exception {
     added(robot);
-    assertThat(losses(robot)).contains("USD text files contain no 2D tracks");
+    await(() -> losses(robot).contains("USD text files contain no 2D tracks"));
     CheckBox tracks = robot.lookup("#delivery-tracks").query();
     robot.interact(tracks::fire);
     await(() -> losses(robot).contains("2D tracks: on the undistorted plates of 960x540"));
@@ -103,7 +103,7 @@ class ContentsInWindowTest extends WindowHarness {
     assertThat(s.proof().orElseThrow().holds()).isTrue();
     assertThat(s.proof().get().checks()).extracting(c -> c.name()).contains("tracks", "tracksFit");
     robot.interact(tracks::fire);
-    assertThat(losses(robot)).contains("USD text files contain no 2D tracks");
+    await(() -> losses(robot).contains("USD text files contain no 2D tracks"));
   }
 
   private static String losses(FxRobot robot) {

@@ -10,7 +10,6 @@ import flarvo.desktop.work.Lane;
 import flarvo.dispatch.Delivery;
 import flarvo.dispatch.Losses;
 import flarvo.dispatch.Outgoing;
-import flarvo.dispatch.Part;
 import flarvo.dispatch.PathPattern;
 import flarvo.dispatch.Sidecars;
 import flarvo.format.Formats;
@@ -45,6 +44,7 @@ public final class DispatchDesk extends Desk {
   private final VBox conventions = new VBox(3);
   private final VBox losses = new VBox(4);
   private Object lossesAsked = new Object(); // for which delivery as it stood they were asked last
+  private String lossesOf = ""; // whose are shown
   private final Button send = new Button("Send delivery");
   private final RowEdits edits;
   private final TimeAndScale time;
@@ -242,8 +242,12 @@ public final class DispatchDesk extends Desk {
     name.setDisable(none || several);
     file.setDisable(none || several);
     conventions.getChildren().clear();
-    losses.getChildren().clear();
     lossesAsked = new Object();
+    String now = none ? "" : d.name();
+    if (!lossesOf.equals(now)) {
+      lossesOf = now;
+      losses.getChildren().clear();
+    }
     result.setText("");
     if (!none) {
       Shot shot = session.state().get().shot();
@@ -268,14 +272,10 @@ public final class DispatchDesk extends Desk {
     sentence();
   }
 
-  /** 2D tracks may be millions, and go through the lens: what becomes of them is found beside. */
+  /** All that goes is looked through for it, millions of points perhaps: found beside. */
   private void fillLosses(Outgoing from, Delivery d) {
     Object asked = new Object();
     lossesAsked = asked;
-    if (!d.contents().has(Part.TRACKS)) {
-      show(losses(from, d));
-      return;
-    }
     session
         .jobs()
         .newest(

@@ -36,21 +36,21 @@ final class TraceOptionsMixin {
   @Option(
       names = "--features",
       paramLabel = "N",
-      defaultValue = "200",
+      defaultValue = "" + TraceOptions.USUAL_FEATURES,
       description = "features wanted in each frame (default ${DEFAULT-VALUE})")
   private int features;
 
   @Option(
       names = "--pattern",
       paramLabel = "PX",
-      defaultValue = "9",
+      defaultValue = "" + TraceOptions.USUAL_RADIUS,
       description = "pixels of a pattern to each side of its centre (default ${DEFAULT-VALUE})")
   private int pattern;
 
   @Option(
       names = "--error",
       paramLabel = "PX",
-      defaultValue = "0.08",
+      defaultValue = "" + TraceOptions.USUAL_ERROR_PX,
       description = "largest standard error of a feature's place (default ${DEFAULT-VALUE})")
   private double error;
 

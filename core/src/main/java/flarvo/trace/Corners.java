@@ -25,6 +25,20 @@ final class Corners {
   /** Of the error that a feature may have, what grain alone may make of it. */
   private static final double GRAINS_SHARE = 0.6;
 
+  /**
+   * Least distances between features, by the spacing at which all that are wanted would fill the
+   * picture: where it has little detail, they may stand closer.
+   */
+  private static final double[] APART = {0.9, 0.5, 0.3};
+
+  /** The same, in pixels, whatever is wanted. */
+  private static final double LEAST_APART_PX = 3;
+
+  /** Cells to a spacing; of each, the strongest corner is tried. */
+  private static final int CELLS = 6;
+
+  private static final int SMALLEST_CELL = 3;
+
   /** Smaller over larger eigenvalue of the structure tensor: below it, it is an edge. */
   private static final double LEAST_CORNER = 0.15;
 
@@ -65,15 +79,16 @@ final class Corners {
       return List.of();
     }
     double spacing = Math.sqrt((double) image.width * image.height / count);
-    List<Candidate> all = candidates(image, Math.max(2, (int) (spacing / 3)), levels.frame());
+    List<Candidate> all =
+        candidates(image, Math.max(SMALLEST_CELL, (int) (spacing / CELLS)), levels.frame());
     List<Feature> out = new ArrayList<>();
     double grain = Grain.of(image);
     MovedPattern tried = new MovedPattern(radius);
     boolean[] poor = new boolean[all.size()];
-    Spacing used = new Spacing(image.width, image.height, 0.9 * spacing);
+    Spacing used = new Spacing(image.width, image.height, APART[0] * spacing);
     taken.forEach(p -> used.add(p[0], p[1]));
-    for (double share : new double[] {0.9, 0.5}) {
-      double apart = Math.max(share * spacing, 3);
+    for (double share : APART) {
+      double apart = Math.max(share * spacing, LEAST_APART_PX);
       for (int i = 0; i < poor.length && out.size() < wanted; i++) {
         Candidate c = all.get(i);
         if (poor[i] || used.near(c.x(), c.y(), apart)) {

@@ -16,7 +16,12 @@ public record TraceOptions(int features, int radius, double errorPx) {
   public static final double SMALLEST_ERROR_PX = 0.01;
   public static final double LARGEST_ERROR_PX = 1;
 
-  public static final TraceOptions USUAL = new TraceOptions(200, 9, 0.08);
+  public static final int USUAL_FEATURES = 300;
+  public static final int USUAL_RADIUS = 9;
+  public static final double USUAL_ERROR_PX = 0.08;
+
+  public static final TraceOptions USUAL =
+      new TraceOptions(USUAL_FEATURES, USUAL_RADIUS, USUAL_ERROR_PX);
 
   /**
    * @throws IllegalArgumentException when a number is out of range, with the range

@@ -29,9 +29,10 @@ public final class Tracer {
   /** Below this share of the wanted features new ones are looked for. */
   private static final double THIN = 0.9;
 
-  /** New ones are looked for every so many frames at most, unless there are very few. */
+  /** New ones are looked for every so many frames at most, unless many were lost. */
   private static final int BETWEEN_SEARCHES = 4;
 
+  /** Of those that lived after the last search: below, new ones are looked for at once. */
   private static final double VERY_THIN = 0.6;
 
   /** Frames that something may be hidden. */
@@ -71,6 +72,7 @@ public final class Tracer {
   private List<Integer> suspended = List.of(); // frames that were behind when it was cancelled
   private final Interruptions interruptions = new Interruptions();
   private int lastSearch;
+  private int stock; // of features after the last search
   private int read;
   private float brightest;
   private int next; // frame that is not followed yet
@@ -213,13 +215,12 @@ public final class Tracer {
       requireSameSize(before, now);
       follow(before, now);
     }
-    int live = (int) current.stream().filter(f -> f.live() && f.sure).count();
+    int live = live();
     boolean due = now.frame() - lastSearch >= BETWEEN_SEARCHES;
-    if (before == null
-        || live < VERY_THIN * options.features()
-        || due && live < THIN * options.features()) {
+    if (before == null || live < VERY_THIN * stock || due && live < THIN * options.features()) {
       lastSearch = now.frame();
       born(now);
+      stock = live();
     }
     behind.addLast(now);
     long pixels = (long) now.whole().width * now.whole().height;
@@ -227,6 +228,10 @@ public final class Tracer {
       behind.removeFirst();
     }
     return now;
+  }
+
+  private int live() {
+    return (int) current.stream().filter(f -> f.live() && f.sure).count();
   }
 
   private void requireSameSize(Levels a, Levels b) {

@@ -39,11 +39,20 @@ final class TraceDesk extends Desk {
   private final TraceBench bench;
   private final ComboBox<PlateRole> plates = new ComboBox<>();
   private final TextField features =
-      Fields.small("trace-features", "200", "Features in each frame", 64);
+      Fields.small(
+          "trace-features", "" + TraceOptions.USUAL_FEATURES, "Features in each frame", 64);
   private final TextField pattern =
-      Fields.small("trace-pattern", "9", "Pixels of a pattern to each side of its centre", 64);
+      Fields.small(
+          "trace-pattern",
+          "" + TraceOptions.USUAL_RADIUS,
+          "Pixels of a pattern to each side of its centre",
+          64);
   private final TextField error =
-      Fields.small("trace-error", "0.08", "Largest standard error of a feature, in pixels", 64);
+      Fields.small(
+          "trace-error",
+          "" + TraceOptions.USUAL_ERROR_PX,
+          "Largest standard error of a feature, in pixels",
+          64);
   private final Label expected = number("");
   private final Button follow = Fields.button("trace-follow", "Follow", this::follow);
   private final Button draw;

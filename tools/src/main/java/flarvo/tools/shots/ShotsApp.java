@@ -19,6 +19,7 @@ import flarvo.project.UserFolder;
 import flarvo.scene.PlateRole;
 import flarvo.scene.Vec3;
 import flarvo.stage.Gauge;
+import flarvo.trace.TraceOptions;
 import flarvo.vet.adjust.AdjustOptions;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
@@ -146,7 +147,11 @@ public final class ShotsApp extends Application {
         () -> {
           session.stop().set("trace");
           trace(
-              new TraceDecision.Follow(PlateRole.ORIGINAL, 200, 9, 0.08),
+              new TraceDecision.Follow(
+                  PlateRole.ORIGINAL,
+                  TraceOptions.USUAL.features(),
+                  TraceOptions.USUAL.radius(),
+                  TraceOptions.USUAL.errorPx()),
               () ->
                   trace(
                       new TraceDecision.SolvePlates(23.76, 13.365, OptionalDouble.empty(), 2, 0.5),

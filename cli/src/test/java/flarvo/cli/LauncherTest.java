@@ -14,6 +14,7 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.DisabledOnOs;
+import org.junit.jupiter.api.condition.EnabledOnOs;
 import org.junit.jupiter.api.condition.OS;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -59,13 +60,17 @@ class LauncherTest {
   }
 
   private Process start(String... words) throws IOException {
+    return launcher(words).start();
+  }
+
+  private ProcessBuilder launcher(String... words) {
     List<String> all = new ArrayList<>(List.of(home.resolve("flarvo").toString()));
     all.addAll(List.of(words));
     ProcessBuilder b = new ProcessBuilder(all).redirectErrorStream(true);
     b.environment().merge("PATH", dir.resolve("bin").toString(), (old, ours) -> ours + ":" + old);
     b.environment().put("DISPLAY", ":0"); // or it would start one
     b.environment().remove("FLARVO_JAVA_OPTIONS");
-    return b.start();
+    return b;
   }
 
   /** The process number that a stand-in wrote. */
@@ -124,6 +129,36 @@ class LauncherTest {
     }
     assertThat(Files.readAllLines(dir.resolve("builds"))).hasSize(1);
     assertThat(Files.readString(dir.resolve("java"))).contains("flarvo.cli.Main inspect");
+  }
+
+  /** Started at the same moment, test runs would find the same displays free. */
+  @Test
+  @EnabledOnOs(OS.LINUX)
+  void testRunsAtTheSameTimeHaveDisplaysOfTheirOwn() throws Exception {
+    java("");
+    String used = "'" + dir.resolve("displays") + "'";
+    // Each holds its displays until all have some, or a minute is over.
+    program(
+        "mvn",
+        "echo \"$DISPLAY\" >>"
+            + used
+            + "\nfor i in $(seq 600); do [ $(wc -l <"
+            + used
+            + ") -lt 3 ] || exit 0; sleep 0.1; done\nexit 1\n");
+    List<Process> runs = new ArrayList<>();
+    for (int i = 0; i < 3; i++) {
+      ProcessBuilder b = launcher("test");
+      b.environment().remove("DISPLAY");
+      runs.add(b.start());
+    }
+    for (Process p : runs) {
+      String out = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      assertThat(p.waitFor()).as(out).isZero();
+    }
+    assertThat(Files.readAllLines(dir.resolve("displays")))
+        .hasSize(3)
+        .doesNotHaveDuplicates()
+        .allMatch(d -> d.matches(":\\d+1"));
   }
 
   /** What calculates for long is compiled well by either launcher. */

@@ -26,8 +26,8 @@ final class Corners {
   private static final double GRAINS_SHARE = 0.6;
 
   /**
-   * Least distances between features, by the spacing at which all that are wanted would fill the
-   * picture: where it has little detail, they may stand closer.
+   * Least distances between features, tried in turn, as shares of the spacing at which as many as
+   * are wanted would fill the picture: where there is little detail, they may stand closer.
    */
   private static final double[] APART = {0.9, 0.5, 0.3};
 

@@ -32,7 +32,7 @@ public final class Tracer {
   /** New ones are looked for every so many frames at most, unless many were lost. */
   private static final int BETWEEN_SEARCHES = 4;
 
-  /** Of those that lived after the last search: below, new ones are looked for at once. */
+  /** Share of those that lived after the last search, below which there is another at once. */
   private static final double VERY_THIN = 0.6;
 
   /** Frames that something may be hidden. */

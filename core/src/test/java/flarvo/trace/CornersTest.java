@@ -21,7 +21,7 @@ class CornersTest {
   private static final int H = 360;
   private static final int WANTED = 100;
 
-  /** Of each place as it should be if all that are wanted filled the picture. */
+  /** Between features, where as many as are wanted fill the picture. */
   private static final double SPACING = Math.sqrt((double) W * H / WANTED);
 
   /** Spots in a part of the picture, the rest is grey. */

@@ -272,7 +272,7 @@ public final class DispatchDesk extends Desk {
     sentence();
   }
 
-  /** All that goes is looked through for it, millions of points perhaps: found beside. */
+  /** A delivery may be millions of points, so they are looked through in the background. */
   private void fillLosses(Outgoing from, Delivery d) {
     Object asked = new Object();
     lossesAsked = asked;

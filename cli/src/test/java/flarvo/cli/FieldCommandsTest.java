@@ -90,7 +90,7 @@ class FieldCommandsTest {
         .contains("frames are numbered from 1001 to 999999999, and no shot is so long")
         .contains("Move away the file");
     Path bad = Files.createDirectories(dir.resolve("bad"));
-    Path dwa = Path.of("../core/src/test/resources/flarvo/plate/exr/dwaa_half.exr");
+    Path dwa = Path.of("../core-tests/src/test/resources/flarvo/plate/exr/dwaa_half.exr");
     Files.copy(dwa, bad.resolve("d.1001.exr"));
     Files.copy(dwa, bad.resolve("d.1002.exr"));
     s = run("trace", bad, "--out", dir.resolve("t.csv"));

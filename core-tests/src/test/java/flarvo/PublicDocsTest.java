@@ -33,7 +33,7 @@ class PublicDocsTest {
   @Test
   void publicMethodsAreDocumented() throws IOException {
     List<Path> files;
-    try (Stream<Path> all = Files.walk(Path.of("src/main/java"))) {
+    try (Stream<Path> all = Files.walk(Path.of("../core/src/main/java"))) {
       files = all.filter(p -> p.toString().endsWith(".java")).toList();
     }
     JavaCompiler javac = ToolProvider.getSystemJavaCompiler();

@@ -10,11 +10,11 @@ import java.util.List;
 /**
  * A spline as a text layer writes it:
  *
- * <pre>
+ * <pre>{@code
  *   { bezier | hermite, pre: how, post: how, loop: (from, to, before, after, offset),
  *     time: [before &] value; pre (width, slope);
  *     post [none | held | linear | curve] (width, slope); { custom data }, … }
- * </pre>
+ * }</pre>
  */
 final class UsdTextSpline {
 

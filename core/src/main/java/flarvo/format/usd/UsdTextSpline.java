@@ -11,9 +11,9 @@ import java.util.List;
  * A spline as a text layer writes it:
  *
  * <pre>{@code
- *   { bezier | hermite, pre: how, post: how, loop: (from, to, before, after, offset),
- *     time: [before &] value; pre (width, slope);
- *     post [none | held | linear | curve] (width, slope); { custom data }, … }
+ * { bezier | hermite, pre: how, post: how, loop: (from, to, before, after, offset),
+ *   time: [before &] value; pre (width, slope);
+ *   post [none | held | linear | curve] (width, slope); { custom data }, … }
  * }</pre>
  */
 final class UsdTextSpline {

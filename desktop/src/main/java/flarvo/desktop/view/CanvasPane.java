@@ -9,6 +9,7 @@ public abstract class CanvasPane extends Region {
 
   private final Canvas canvas = new Canvas();
   private boolean asked;
+  private boolean empty = true;
   private long lastDrawNanos;
 
   protected CanvasPane() {
@@ -29,6 +30,11 @@ public abstract class CanvasPane extends Region {
     }
   }
 
+  /** Whether nothing was drawn since the canvas got its size. */
+  final boolean isEmpty() {
+    return empty;
+  }
+
   /** Draws what was asked for. */
   void drawNow() {
     asked = false;
@@ -37,6 +43,7 @@ public abstract class CanvasPane extends Region {
       long start = System.nanoTime();
       draw(canvas.getGraphicsContext2D(), canvas.getWidth(), canvas.getHeight());
       lastDrawNanos = System.nanoTime() - start;
+      empty = false;
     }
   }
 
@@ -65,6 +72,7 @@ public abstract class CanvasPane extends Region {
     if (canvas.getWidth() != w || canvas.getHeight() != h) {
       canvas.setWidth(w);
       canvas.setHeight(h);
+      empty = true;
       redraw();
     }
   }

@@ -2,6 +2,8 @@ package flarvo.desktop.view;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.lang.management.ManagementFactory;
+import java.lang.management.ThreadMXBean;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -132,6 +134,46 @@ class DrawQueueTest {
         });
     await(() -> drawn.size() >= 4);
     assertThat(drawn).containsExactly(first, panes.get(1), panes.get(2), first);
+  }
+
+  @Test
+  void afterLongWorkAllWaitForTheNextPulseButOne() throws Exception {
+    List<Pane> panes = shown(2, 0);
+    // Work before the pulse in which they would be drawn, and again before the one that follows.
+    int before =
+        onWindow(
+            () -> {
+              panes.forEach(CanvasPane::redraw);
+              work();
+              box.getScene().addPreLayoutPulseListener(this::work);
+              return pulse;
+            });
+    await(() -> drawn.size() >= 2);
+    assertThat(drawn).containsExactlyElementsOf(panes);
+    assertThat(inPulse).containsOnly(before + 2);
+  }
+
+  @Test
+  void aNewSizeDoesNotWait() throws Exception {
+    Pane pane = shown(1, 0).get(0);
+    int before =
+        onWindow(
+            () -> {
+              pane.setPrefSize(90, 60);
+              work();
+              return pulse;
+            });
+    await(() -> !drawn.isEmpty());
+    assertThat(inPulse.get(0)).isEqualTo(before + 1);
+  }
+
+  /** Longer, on the processor, than a pulse has room for. */
+  private void work() {
+    ThreadMXBean threads = ManagementFactory.getThreadMXBean();
+    long end = threads.getCurrentThreadCpuTime() + SLOW_MS * 1_000_000L;
+    while (threads.getCurrentThreadCpuTime() < end) {
+      Thread.onSpinWait();
+    }
   }
 
   @Test

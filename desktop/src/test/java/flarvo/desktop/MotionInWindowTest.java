@@ -37,10 +37,12 @@ import javafx.scene.control.Label;
 import javafx.scene.control.Slider;
 import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
 /** What stands still, the zoom, the picture and the time of a delivery, set on Dispatch. */
+@Tag("numeric")
 class MotionInWindowTest extends WindowHarness {
 
   private Recast recast() {

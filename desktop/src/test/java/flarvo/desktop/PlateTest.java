@@ -44,11 +44,13 @@ import javafx.scene.control.TextField;
 import javafx.scene.image.WritableImage;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** The stop Plate: the lens over the picture, the wipe, and undistorted plates. */
+@Tag("numeric")
 class PlateTest extends WindowHarness {
 
   private PlateSequence plates(PlateRole role) {

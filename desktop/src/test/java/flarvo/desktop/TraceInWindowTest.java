@@ -32,10 +32,12 @@ import javafx.scene.control.TextField;
 import javafx.scene.input.KeyCode;
 import javafx.scene.input.MouseButton;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.testfx.api.FxRobot;
 
 /** A folder of plates and nothing else becomes a shot. */
+@Tag("numeric")
 class TraceInWindowTest extends WindowHarness {
 
   private static final int FRAMES = 30;

@@ -15,6 +15,10 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Executor;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
 
 /**
@@ -43,19 +47,22 @@ public final class FollowBench {
                 python.toString(), peers.resolve("time_follow.py").toString(), folder.toString())
             .redirectError(ProcessBuilder.Redirect.DISCARD)
             .start();
+    ExecutorService reader = Executors.newSingleThreadExecutor();
     try (Writer ask = other.outputWriter(StandardCharsets.UTF_8);
         BufferedReader answers =
             new BufferedReader(
                 new InputStreamReader(other.getInputStream(), StandardCharsets.UTF_8))) {
       answer(answers);
-      measure(folder, ask, answers);
+      measure(folder, ask, answers, reader);
     } finally {
+      reader.shutdown();
       other.destroy();
       clear(folder);
     }
   }
 
-  private static void measure(Path folder, Writer ask, BufferedReader answers) throws IOException {
+  private static void measure(Path folder, Writer ask, BufferedReader answers, Executor reader)
+      throws IOException {
     PlateSequence found = PlateFinder.find(folder).get(0);
     List<Luma> plates = new ArrayList<>();
     for (int i = 0; i < FRAMES; i++) {
@@ -69,8 +76,8 @@ public final class FollowBench {
       double corrected = Double.MAX_VALUE;
       double theirs = Double.MAX_VALUE;
       for (int t = 0; t < TURNS; t++) {
-        ours = Math.min(ours, time(plates, options, false));
-        corrected = Math.min(corrected, time(plates, options, true));
+        ours = Math.min(ours, time(plates, options, false, reader));
+        corrected = Math.min(corrected, time(plates, options, true, reader));
         ask.write(table + "\n");
         ask.flush();
         String[] a = answer(answers).split(" ");
@@ -93,8 +100,11 @@ public final class FollowBench {
     return new Corners(options, Mask.NONE).beside(Levels.of(FIRST, first), List.of());
   }
 
-  /** Microseconds a feature and frame. */
-  private static double time(List<Luma> plates, TraceOptions options, boolean correct) {
+  /**
+   * Microseconds a feature and frame; the next pyramid is made meanwhile, as {@link Tracer} does.
+   */
+  private static double time(
+      List<Luma> plates, TraceOptions options, boolean correct, Executor reader) {
     List<Feature> live = found(plates.get(0), options);
     List<Feature> all = live;
     ThreadLocal<Follower> followers = ThreadLocal.withInitial(() -> new Follower(options));
@@ -103,8 +113,10 @@ public final class FollowBench {
     long followed = 0;
     long start = System.nanoTime();
     Levels from = Levels.of(FIRST, plates.get(0));
+    CompletableFuture<Levels> ahead = levels(plates, 1, reader);
     for (int i = 1; i < plates.size(); i++) {
-      Levels to = Levels.of(FIRST + i, plates.get(i));
+      Levels to = ahead.join();
+      ahead = i + 1 < plates.size() ? levels(plates, i + 1, reader) : null;
       List<Feature> now = live;
       Levels before = from;
       boolean[] seen = new boolean[now.size()];
@@ -125,6 +137,10 @@ public final class FollowBench {
       all.parallelStream().forEach(f -> aligners.get().align(f));
     }
     return (System.nanoTime() - start) / 1e3 / followed;
+  }
+
+  private static CompletableFuture<Levels> levels(List<Luma> plates, int i, Executor reader) {
+    return CompletableFuture.supplyAsync(() -> Levels.of(FIRST + i, plates.get(i)), reader);
   }
 
   private static boolean follow(Follower w, Feature f, Levels from, Levels to) {

@@ -6,6 +6,7 @@ import flarvo.scene.Shot;
 import flarvo.suspect.Hypotheses;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,8 +28,15 @@ final class ReadingTrials {
   private final Observations features;
   private final boolean tracked;
   private final boolean measurable;
+  private final Map<Rulings, Double> measured; // several questions try the same
 
   ReadingTrials(ReceivedSet set, Rulings rulings, Observations features) {
+    this(set, rulings, features, new HashMap<>());
+  }
+
+  private ReadingTrials(
+      ReceivedSet set, Rulings rulings, Observations features, Map<Rulings, Double> measured) {
+    this.measured = measured;
     this.set = set;
     this.rulings = rulings;
     this.features = features;
@@ -45,7 +53,7 @@ final class ReadingTrials {
   }
 
   ReadingTrials under(Rulings others) {
-    return new ReadingTrials(set, others, features);
+    return new ReadingTrials(set, others, features, measured);
   }
 
   /**
@@ -59,7 +67,7 @@ final class ReadingTrials {
     }
     readings.forEach(
         (ruling, words) -> {
-          double px = errorPx(set, rulings.with(fact, ruling), features);
+          double px = errorPx(rulings.with(fact, ruling));
           if (!Double.isNaN(px)) {
             out.add(new Evidence(words, ruling, px));
           }
@@ -122,7 +130,11 @@ final class ReadingTrials {
 
   /** Under the rulings as they are; NaN where nothing can be measured. */
   double errorPx() {
-    return measurable ? errorPx(set, rulings, features) : Double.NaN;
+    return measurable ? errorPx(rulings) : Double.NaN;
+  }
+
+  private double errorPx(Rulings tried) {
+    return measured.computeIfAbsent(tried, r -> errorPx(set, r, features));
   }
 
   /**

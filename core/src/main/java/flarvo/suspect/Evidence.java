@@ -2,11 +2,7 @@ package flarvo.suspect;
 
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
-import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.List;
-import java.util.Map;
-import java.util.TreeMap;
 
 /**
  * Observed pixels that a scene is measured against, frame after frame: a sample, even over frames
@@ -21,27 +17,14 @@ final class Evidence {
   final double[] x;
   final double[] y;
 
-  private Evidence(PictureSize picture, List<int[]> rows, Observations o, int[] pointOf) {
+  private Evidence(
+      PictureSize picture, int[] frames, int[] begin, int[] point, double[] x, double[] y) {
     this.picture = picture;
-    point = new int[rows.size()];
-    x = new double[rows.size()];
-    y = new double[rows.size()];
-    int[] all = new int[rows.size()];
-    int[] starts = new int[rows.size() + 1];
-    int n = 0;
-    for (int i = 0; i < rows.size(); i++) {
-      int row = rows.get(i)[1];
-      if (i == 0 || rows.get(i)[0] != rows.get(i - 1)[0]) {
-        starts[n] = i;
-        all[n++] = rows.get(i)[0];
-      }
-      point[i] = pointOf[rows.get(i)[2]];
-      x[i] = o.x(row);
-      y[i] = o.y(row);
-    }
-    starts[n] = rows.size();
-    frames = Arrays.copyOf(all, n);
-    begin = Arrays.copyOf(starts, n + 1);
+    this.frames = frames;
+    this.begin = begin;
+    this.point = point;
+    this.x = x;
+    this.y = y;
   }
 
   /** Number of rows. */
@@ -57,36 +40,69 @@ final class Evidence {
    * @param each tracks a frame, evenly
    */
   static Evidence of(Observations o, int[] pointOf, PictureSize picture, int most, int each) {
-    Map<Integer, List<int[]>> byFrame = new TreeMap<>();
-    for (int t = 0; t < o.names().size(); t++) {
-      if (pointOf[t] < 0) {
-        continue;
-      }
-      String name = o.names().get(t);
-      for (int row = o.firstRow(name); row < o.endRow(name); row++) {
-        byFrame
-            .computeIfAbsent(o.frame(row), f -> new ArrayList<>())
-            .add(new int[] {o.frame(row), row, t});
+    int[] rows = new int[o.size()];
+    int[] pointAt = new int[o.size()];
+    int n = 0;
+    for (int t = 0; t < pointOf.length; t++) {
+      if (pointOf[t] >= 0) {
+        String name = o.names().get(t);
+        for (int row = o.firstRow(name); row < o.endRow(name); row++) {
+          rows[n] = row;
+          pointAt[n++] = pointOf[t];
+        }
       }
     }
-    List<List<int[]>> all = List.copyOf(byFrame.values());
-    List<int[]> rows = new ArrayList<>();
-    for (List<int[]> frame : evenly(all, most)) {
-      // Another start in each frame, so that not the same few tracks stand for all.
-      List<int[]> turned = new ArrayList<>(frame);
-      java.util.Collections.rotate(turned, frame.get(0)[0]);
-      rows.addAll(evenly(turned, each));
+    int[] all = new int[n];
+    for (int i = 0; i < n; i++) {
+      all[i] = o.frame(rows[i]);
     }
-    return new Evidence(picture, rows, o, pointOf);
+    Arrays.sort(all);
+    all = Arrays.stream(all).distinct().toArray();
+    int[] begins = new int[all.length + 1]; // in the order of frames, then of tracks
+    int[] index = new int[n];
+    for (int i = 0; i < n; i++) {
+      index[i] = Arrays.binarySearch(all, o.frame(rows[i]));
+      begins[index[i] + 1]++;
+    }
+    for (int f = 0; f < all.length; f++) {
+      begins[f + 1] += begins[f];
+    }
+    int[] sorted = new int[n];
+    int[] next = begins.clone();
+    for (int i = 0; i < n; i++) {
+      sorted[next[index[i]]++] = i;
+    }
+    int[] chosen = evenly(all.length, most);
+    int[] frames = new int[chosen.length];
+    int[] begin = new int[chosen.length + 1];
+    for (int f = 0; f < chosen.length; f++) {
+      frames[f] = all[chosen[f]];
+      begin[f + 1] = begin[f] + Math.min(each, begins[chosen[f] + 1] - begins[chosen[f]]);
+    }
+    int size = begin[chosen.length];
+    int[] point = new int[size];
+    double[] x = new double[size];
+    double[] y = new double[size];
+    for (int f = 0; f < chosen.length; f++) {
+      int from = begins[chosen[f]];
+      int count = begins[chosen[f] + 1] - from;
+      int at = begin[f];
+      for (int k : evenly(count, each)) {
+        // Another start in each frame, so that not the same few tracks stand for all.
+        int i = sorted[from + Math.floorMod(k - frames[f], count)];
+        point[at] = pointAt[i];
+        x[at] = o.x(rows[i]);
+        y[at++] = o.y(rows[i]);
+      }
+    }
+    return new Evidence(picture, frames, begin, point, x, y);
   }
 
-  private static <T> List<T> evenly(List<T> all, int most) {
-    if (all.size() <= most) {
-      return all;
-    }
-    List<T> out = new ArrayList<>(most);
-    for (int i = 0; i < most; i++) {
-      out.add(all.get((int) ((i + 0.5) * all.size() / most)));
+  /** Which of a number of things to take, no more than {@code most} of them. */
+  private static int[] evenly(int number, int most) {
+    int[] out = new int[Math.min(number, most)];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = number <= most ? i : (int) ((i + 0.5) * number / most);
     }
     return out;
   }

@@ -397,16 +397,19 @@ public final class MoverSearch {
 
   /** The thing that the nearest features are on, where they all move as this one; else −1. */
   private int nearest(String name, int row, List<String> others, Map<String, Integer> of) {
+    record Near(String name, double px) {}
+
+    int frame = o.frame(row);
     List<String> near =
         others.stream()
-            .sorted(
-                Comparator.comparingDouble(
-                        (String n) -> {
-                          int r = o.row(n, o.frame(row));
-                          return Math.hypot(o.x(r) - o.x(row), o.y(r) - o.y(row));
-                        })
-                    .thenComparing(n -> n))
+            .map(
+                n -> {
+                  int r = o.row(n, frame);
+                  return new Near(n, Math.hypot(o.x(r) - o.x(row), o.y(r) - o.y(row)));
+                })
+            .sorted(Comparator.comparingDouble(Near::px).thenComparing(Near::name))
             .limit(NEIGHBOURS)
+            .map(Near::name)
             .toList();
     if (near.size() < NEIGHBOURS) {
       return -1;

@@ -44,6 +44,9 @@ public final class CullAndRefine {
   /** Share of all trackers that may go, whatever they look like. */
   private static final double MOST_GONE = 0.5;
 
+  /** For fits that start near their least, as all do but the first; three rounds instead of six. */
+  private static final double HARDLY_DAMPED = 1e-6;
+
   private CullAndRefine() {}
 
   /**
@@ -103,6 +106,7 @@ public final class CullAndRefine {
     Shot now = shot;
     double after = before;
     int most = (int) (MOST_GONE * shot.trackerCount());
+    AdjustOptions warm = options.withDamping(HARDLY_DAMPED);
     for (int round = 1; round <= MOST_ROUNDS; round++) {
       progress.step(round - 1, MOST_ROUNDS);
       double forgiving = rounds.isEmpty() ? 1 : Math.max(0.3, 2 * rounds.get(round - 2).medianPx());
@@ -111,7 +115,8 @@ public final class CullAndRefine {
               lens,
               now,
               weightless,
-              options.withLoss(RobustLoss.cauchy(forgiving)).withTolerance(1e-5),
+              (rounds.isEmpty() ? options.withTolerance(1e-5) : warm.withTolerance(1e-4))
+                  .withLoss(RobustLoss.cauchy(forgiving)),
               progress);
       lens = loose.solve().rest();
       Shot seen = loose.solve().applied(now);
@@ -123,7 +128,7 @@ public final class CullAndRefine {
       now = without(seen, out).withObservations(shot.observations());
       // What stays is fitted squarely: that is the error that counts.
       Refinement.Outcome square =
-          Refinement.from(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+          Refinement.from(lens, now, weightless, warm.withLoss(RobustLoss.SQUARE), progress);
       lens = square.solve().rest();
       now = square.solve().applied(now).withObservations(shot.observations());
       after = square.afterPx();
@@ -135,7 +140,7 @@ public final class CullAndRefine {
     // The trackers that stay are not equally good. Rounds report the unweighted error: they cull by
     // it.
     Refinement.Outcome last =
-        Refinement.weighted(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
+        Refinement.weighted(lens, now, weightless, warm.withLoss(RobustLoss.SQUARE), progress);
     now = last.solve().applied(now).withObservations(shot.observations());
     RefinedSolve solve = last.solve();
     after = last.afterPx();

@@ -16,7 +16,6 @@ import java.util.stream.IntStream;
  */
 public final class BundleAdjuster {
 
-  private static final double FIRST_DAMPING = 1e-4;
   private static final double LEAST_DAMPING = 1e-12;
   private static final double MOST_DAMPING = 1e16;
 
@@ -160,7 +159,7 @@ public final class BundleAdjuster {
     Bundle next = start.copy();
     double before = cost(now, tracks, options.loss(), model);
     double cost = before;
-    double damping = FIRST_DAMPING;
+    double damping = options.damping();
     double grow = 2;
     int round = 0;
     boolean settled = tracks.rows() == 0 || cost == 0;

@@ -41,6 +41,9 @@ public final class Resolve {
   /** After a few rounds, turning alone that leaves more than this is not looked at further. */
   private static final double HOPELESS_TRIPOD_PX = 12;
 
+  /** The same with lens terms, which take up most of what a lens bends in a few rounds. */
+  private static final double HOPELESS_BENT_PX = 4;
+
   private static final int QUICK_ROUNDS = 5;
   private static final int PAIRS_TRIED = 6;
   private static final int KEY_FRAMES = 14;
@@ -362,14 +365,19 @@ public final class Resolve {
       return Optional.empty();
     }
     AdjustOptions o = free().withLensTerms(lensTerms).withLoss(RobustLoss.cauchy(1));
-    double turnPx = medianPx(turned.bundle, o.withTripod(true));
+    AdjustOptions turns = o.withTripod(true);
+    Bundle soon = adjusted(turned.bundle, turns.withRounds(3 * QUICK_ROUNDS));
+    if (SolveKind.median(soon, tracks, turns) > HOPELESS_BENT_PX) {
+      return Optional.empty();
+    }
+    double turnPx = SolveKind.median(adjusted(soon, turns), tracks, turns);
     return turnPx < TRIPOD_AT_MOST_PX
-        ? Optional.of(SolveKind.of(turnPx, medianPx(moved, o)))
+        ? Optional.of(SolveKind.of(turnPx, SolveKind.median(adjusted(moved, o), tracks, o)))
         : Optional.empty();
   }
 
-  private double medianPx(Bundle start, AdjustOptions o) {
-    return SolveKind.median(BundleAdjuster.adjust(start, tracks, o, progress).bundle(), tracks, o);
+  private Bundle adjusted(Bundle start, AdjustOptions o) {
+    return BundleAdjuster.adjust(start, tracks, o, progress).bundle();
   }
 
   private Solved solved(Bundle b, SolveKind kind, String word) {

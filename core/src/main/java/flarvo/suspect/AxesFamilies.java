@@ -2,6 +2,8 @@ package flarvo.suspect;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 
 /** Axes and units of camera and world. */
 final class AxesFamilies {
@@ -104,6 +106,8 @@ final class AxesFamilies {
   static final class Unit implements Family {
     private static final String SAYS = "Points and camera are in different units";
 
+    private static final Map<Double, String> NUMBERS = new ConcurrentHashMap<>();
+
     private final boolean fits;
 
     Unit(boolean fits) {
@@ -140,12 +144,13 @@ final class AxesFamilies {
     }
 
     private static Change fixed(TriedScene s, double by) {
+      String value = NUMBERS.computeIfAbsent(by, Change::number);
       return new Change(
           "unit-scale",
-          Change.number(by),
+          value,
           1,
           SAYS,
-          "with the points times " + Change.number(by),
+          "with the points times " + value,
           s.with(k -> Dial.UNIT.turn(k, Math.log(by))));
     }
 

@@ -17,6 +17,8 @@ final class MixUps {
   /** Pairs on which a third change is tried. */
   private static final int MOST_THIRDS = 12;
 
+  private static final int ALL = Integer.MAX_VALUE;
+
   /** Pairs that are measured on the whole sample after the quick look. */
   private static final int FINALISTS = 80;
 
@@ -51,7 +53,12 @@ final class MixUps {
     }
 
     boolean has(String cause) {
-      return steps.stream().anyMatch(s -> s.change.cause().equals(cause));
+      for (Step s : steps) {
+        if (s.change.cause().equals(cause)) {
+          return true;
+        }
+      }
+      return false;
     }
 
     Chain with(Change c, Family f, double left) {
@@ -114,9 +121,11 @@ final class MixUps {
                         .map(c -> new Chain(List.of(new Step(c, f)), Double.NaN)))
             .toList();
     progress.step(1, 3);
+    LeastErrors least = new LeastErrors(FINALISTS);
+    LeastErrors leastAngles = new LeastErrors(FINALISTS_ANGLES);
     List<Chain> quick =
         firsts.parallelStream()
-            .flatMap(c -> further(c, coarse).stream())
+            .flatMap(c -> further(c, coarse, least, leastAngles).stream())
             .sorted(Comparator.comparingDouble(Chain::error))
             .toList();
     // Pairs about the same angles are many, and are not to crowd out the others.
@@ -144,14 +153,19 @@ final class MixUps {
     List<Chain> best =
         pairs.stream().filter(c -> !isOfTheSameAngles(c)).limit(MOST_THIRDS).toList();
     return best.parallelStream()
-        .flatMap(c -> further(c, sample).stream())
+        .flatMap(c -> further(c, sample, new LeastErrors(ALL), new LeastErrors(ALL)).stream())
         .map(this::polished)
         .sorted(Comparator.comparingDouble(Chain::error))
         .toList();
   }
 
-  /** The best further change of each family. */
-  private List<Chain> further(Chain of, Evidence e) {
+  /**
+   * The best further change of each family.
+   *
+   * @param least errors so far; what cannot be among them is left out, unless it has fitted values
+   * @param leastAngles the same of changes that are about the same angles
+   */
+  private List<Chain> further(Chain of, Evidence e, LeastErrors least, LeastErrors leastAngles) {
     progress.step(2, 3);
     // Angles are of the camera with its own axes, so those come first; else the order is the same.
     boolean angles =
@@ -164,20 +178,30 @@ final class MixUps {
       tried.addAll(RotationFamilies.besides(of.steps.get(0).change));
     }
     List<Chain> out = new ArrayList<>();
+    boolean turns = of.steps.stream().anyMatch(s -> isRotation(s.family));
+    boolean fitted = of.steps.stream().noneMatch(s -> s.change.dials().isEmpty());
     for (Family f : tried) {
-      Chain best = null;
-      for (Change c : f.on(of.scene(), e, BENCH.get())) {
-        if (of.has(c.cause())) {
-          continue;
-        }
-        double limit = best == null ? Double.POSITIVE_INFINITY : best.error;
-        double left = subject.error(c.scene(), e, limit);
-        if (best == null || left < best.error) {
-          best = of.with(c, f, left);
+      List<Change> changes = f.on(of.scene(), e, BENCH.get());
+      LeastErrors all = turns && isRotation(f) ? leastAngles : least;
+      // Two fitted values may look bad until they are fitted together.
+      double most =
+          fitted && changes.stream().anyMatch(c -> !c.dials().isEmpty())
+              ? Double.POSITIVE_INFINITY
+              : all.limit();
+      Change best = null;
+      double bestError = most;
+      for (Change c : changes) {
+        if (!of.has(c.cause())) {
+          double left = subject.error(c.scene(), e, bestError);
+          if (left < bestError || best == null && left <= bestError) {
+            best = c;
+            bestError = left;
+          }
         }
       }
       if (best != null) {
-        out.add(best);
+        all.add(bestError);
+        out.add(of.with(best, f, bestError));
       }
     }
     return out;

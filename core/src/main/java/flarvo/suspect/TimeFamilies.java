@@ -2,7 +2,6 @@ package flarvo.suspect;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.TreeSet;
 
 /** Frames that are counted otherwise. */
@@ -66,11 +65,10 @@ final class TimeFamilies {
           : n == 0.5 ? "half a frame" : number(n).replace("+", "") + " frames";
     }
 
+    /** Whole or half; by hand, since a hundred are written for each change that others go with. */
     private static String number(double by) {
-      return (by > 0 ? "+" : "")
-          + (by == Math.rint(by)
-              ? Long.toString((long) by)
-              : String.format(Locale.ROOT, "%.1f", by));
+      long whole = (long) Math.abs(by);
+      return (by > 0 ? "+" : by < 0 ? "-" : "") + whole + (by == Math.rint(by) ? "" : ".5");
     }
   }
 

@@ -6,6 +6,7 @@ import flarvo.vet.adjust.BundleAdjuster;
 import flarvo.vet.adjust.Tracks;
 import flarvo.work.Progress;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
 /** Some cameras and points of a bundle, which are adjusted while the others stay as they are. */
@@ -66,5 +67,26 @@ final class BundlePart {
     for (int k = 0; k < which.size(); k++) {
       b.setPoint(which.get(k), fitted.point(k));
     }
+  }
+
+  /**
+   * Median distance in pixels between where points are seen and where they were observed.
+   *
+   * @param cameras whose rows count
+   * @param points whose rows count
+   * @return NaN where there is no row
+   */
+  static double medianPx(Bundle b, Tracks t, boolean[] cameras, boolean[] points) {
+    double[] all = BundleAdjuster.distances(b, t, AdjustOptions.USUAL);
+    int n = 0;
+    for (int j = 0; j < points.length; j++) {
+      for (int row = t.firstRow(j); row < t.firstRow(j) + t.seen(j); row++) {
+        if (points[j] && cameras[t.camera(row)]) {
+          all[n++] = all[row];
+        }
+      }
+    }
+    Arrays.sort(all, 0, n);
+    return n == 0 ? Double.NaN : all[n / 2];
   }
 }

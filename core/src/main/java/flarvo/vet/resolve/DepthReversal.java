@@ -31,6 +31,15 @@ final class DepthReversal {
   private static final double DEEP = 0.8;
 
   private static final int ROUNDS = 40;
+
+  /**
+   * After a few rounds a reversal that is still so much worse is wrong: of seven shots, the two of
+   * which it is no solve left ten times as much, the others nearly the same.
+   */
+  private static final double HOPELESS = 5;
+
+  private static final double HOPELESS_PX = 1;
+  private static final int QUICK_ROUNDS = 15;
   private static final double AGREES_PX = 0.5;
 
   /** What fits worse than the median by this factor does not agree. */
@@ -54,7 +63,16 @@ final class DepthReversal {
     Bundle as = b.copy();
     Bundle other = reversed(b, at, m);
     double cost = settled(as, t, cameras, points, options);
+    BundlePart.adjust(other, t, cameras, points, forgiving(options).withRounds(QUICK_ROUNDS));
+    double hopeless = Math.max(HOPELESS_PX, HOPELESS * BundlePart.medianPx(as, t, cameras, points));
+    if (BundlePart.medianPx(other, t, cameras, points) > hopeless) {
+      return as;
+    }
     return settled(other, t, cameras, points, options) < cost ? other : as;
+  }
+
+  private static AdjustOptions forgiving(AdjustOptions options) {
+    return options.withLoss(RobustLoss.cauchy(0.5)).withTolerance(1e-6);
   }
 
   /**
@@ -64,8 +82,7 @@ final class DepthReversal {
    */
   private static double settled(
       Bundle b, Tracks t, boolean[] cameras, boolean[] points, AdjustOptions options) {
-    AdjustOptions o =
-        options.withLoss(RobustLoss.cauchy(0.5)).withRounds(ROUNDS).withTolerance(1e-6);
+    AdjustOptions o = forgiving(options).withRounds(ROUNDS);
     boolean[] agree = points.clone();
     PointFit fit = new PointFit();
     double cost = 0;

@@ -9,7 +9,6 @@ import flarvo.scene.Rotation;
 import flarvo.scene.Vec3;
 import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.Bundle;
-import flarvo.vet.adjust.BundleAdjuster;
 import flarvo.vet.adjust.CameraFit;
 import flarvo.vet.adjust.PointFit;
 import flarvo.vet.adjust.RobustLoss;
@@ -393,17 +392,7 @@ final class IncrementalReconstruction {
 
   /** Median distance in pixels of all rows that stand. */
   double medianPx() {
-    double[] all = BundleAdjuster.distances(b, t, AdjustOptions.USUAL);
-    int n = 0;
-    for (int j = 0; j < pointIn.length; j++) {
-      for (int row = t.firstRow(j); row < t.firstRow(j) + t.seen(j); row++) {
-        if (pointIn[j] && cameraIn[t.camera(row)]) {
-          all[n++] = all[row];
-        }
-      }
-    }
-    Arrays.sort(all, 0, n);
-    return n == 0 ? Double.NaN : all[n / 2];
+    return BundlePart.medianPx(b, t, cameraIn, pointIn);
   }
 
   int pointsIn() {

@@ -1,6 +1,7 @@
 package flarvo.plate.match;
 
 import flarvo.scene.Luma;
+import java.util.Arrays;
 
 /**
  * Finds a small square of one picture in another by normalised cross-correlation, near where it is
@@ -32,6 +33,9 @@ final class PatchMatch {
 
   private static final int NARROW = 3;
 
+  /** Columns of a table of sums over all that is searched. */
+  private static final int TABLE = 2 * (WIDE + RADIUS) + 2;
+
   private final int levels;
   private double acrossX;
   private double acrossY;
@@ -39,6 +43,8 @@ final class PatchMatch {
   private final float[] pattern = new float[SIDE * SIDE];
   private final double[] scores = new double[(2 * WIDE + 1) * (2 * WIDE + 1)];
   private final double[] found = new double[2];
+  private final double[] sums = new double[TABLE * TABLE];
+  private final double[] squareSums = new double[TABLE * TABLE];
 
   /**
    * @param reach how far from the expected place is searched, in pixels
@@ -98,8 +104,11 @@ final class PatchMatch {
     int r = level == levels - 1 ? WIDE : NARROW;
     int n = 2 * r + 1;
     int best = 0;
+    int left = qx - r - RADIUS;
+    int top = qy - r - RADIUS;
+    sum(b, left, top, n + 2 * RADIUS);
     for (int i = 0; i < n * n; i++) {
-      scores[i] = score(b, qx + i % n - r, qy + Math.floorDiv(i, n) - r);
+      scores[i] = score(b, qx + i % n - r, qy + Math.floorDiv(i, n) - r, left, top, n + 2 * RADIUS);
       best = scores[i] > scores[best] ? i : best;
     }
     int bx = best % n;
@@ -175,27 +184,77 @@ final class PatchMatch {
     acrossY = Math.sin(angle);
   }
 
-  private double score(Luma l, int x, int y) {
+  /**
+   * Sums of brightness and of its squares from a corner of the searched region to each pixel of it
+   * (Crow, "Summed-area tables for texture mapping", 1984), so that those of any square take four
+   * numbers. What lies outside the picture counts as nothing: no square that reaches there is asked
+   * for.
+   */
+  private void sum(Luma l, int x0, int y0, int side) {
+    int n = side + 1;
+    float middle = middle(l, x0, y0, side);
+    Arrays.fill(sums, 0, n, 0);
+    Arrays.fill(squareSums, 0, n, 0);
+    for (int j = 1; j < n; j++) {
+      sums[j * n] = 0;
+      squareSums[j * n] = 0;
+      int y = y0 + j - 1;
+      double own = 0;
+      double ownSquares = 0;
+      for (int i = 1; i < n; i++) {
+        int x = x0 + i - 1;
+        boolean inside = x >= 0 && y >= 0 && x < l.width() && y < l.height();
+        double v = inside ? l.luma()[y * l.width() + x] - middle : 0;
+        own += v;
+        ownSquares += v * v;
+        sums[j * n + i] = sums[(j - 1) * n + i] + own;
+        squareSums[j * n + i] = squareSums[(j - 1) * n + i] + ownSquares;
+      }
+    }
+  }
+
+  /** A brightness that others are taken relative to, so that sums stay small. */
+  private static float middle(Luma l, int x0, int y0, int side) {
+    int x = Math.max(0, Math.min(l.width() - 1, x0 + side / 2));
+    int y = Math.max(0, Math.min(l.height() - 1, y0 + side / 2));
+    return l.luma()[y * l.width() + x];
+  }
+
+  /**
+   * @param x0 first column of the region that was summed; {@code y0} its first row
+   */
+  private double score(Luma l, int x, int y, int x0, int y0, int side) {
     if (x < RADIUS || y < RADIUS || x >= l.width() - RADIUS || y >= l.height() - RADIUS) {
       return -1;
     }
+    int n = side + 1;
+    int low = (y - RADIUS - y0) * n + x - RADIUS - x0;
+    double sum = box(sums, low, n);
+    double spread = box(squareSums, low, n) - sum * sum / pattern.length;
+    return spread < FLAT * FLAT ? -1 : cross(l, x, y, middle(l, x0, y0, side)) / Math.sqrt(spread);
+  }
+
+  private static double box(double[] table, int low, int n) {
+    int high = low + SIDE * n;
+    return table[high + SIDE] - table[high] - table[low + SIDE] + table[low];
+  }
+
+  /** Three sums, since each must wait for its own last addition. */
+  private float cross(Luma l, int x, int y, float middle) {
     float[] luma = l.luma();
-    int w = l.width();
-    float middle = luma[y * w + x]; // so that sums of floats stay small
-    float sum = 0;
-    float squares = 0;
-    float cross = 0;
+    float a = 0;
+    float b = 0;
+    float c = 0;
     int i = 0;
     for (int dy = -RADIUS; dy <= RADIUS; dy++) {
-      int row = (y + dy) * w + x - RADIUS;
-      for (int dx = 0; dx < SIDE; dx++) {
-        float v = luma[row + dx] - middle;
-        sum += v;
-        squares = Math.fma(v, v, squares);
-        cross = Math.fma(v, pattern[i++], cross);
+      int row = (y + dy) * l.width() + x - RADIUS;
+      for (int dx = 0; dx < SIDE; dx += 3) {
+        a = Math.fma(luma[row + dx] - middle, pattern[i], a);
+        b = Math.fma(luma[row + dx + 1] - middle, pattern[i + 1], b);
+        c = Math.fma(luma[row + dx + 2] - middle, pattern[i + 2], c);
+        i += 3;
       }
     }
-    double spread = squares - (double) sum * sum / pattern.length;
-    return spread < FLAT * FLAT ? -1 : cross / Math.sqrt(spread);
+    return a + b + c;
   }
 }

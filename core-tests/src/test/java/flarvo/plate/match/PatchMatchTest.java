@@ -4,6 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.within;
 
 import flarvo.scene.Luma;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
@@ -12,9 +15,6 @@ class PatchMatchTest {
 
   private static final int WIDTH = 240;
   private static final int HEIGHT = 180;
-
-  /** The top of a correlation is no parabola: between pixels it is off by so much at most. */
-  private static final double BIAS_PX = 0.2;
 
   private static final double[][] WAVES = waves();
 
@@ -45,6 +45,7 @@ class PatchMatchTest {
     return new Luma(WIDTH, HEIGHT, v);
   }
 
+  /** To a fraction of a pixel, along slanting edges too. */
   @Test
   void whatMovedIsFoundWhereItWent() {
     PatchMatch match = new PatchMatch(20);
@@ -52,17 +53,16 @@ class PatchMatchTest {
     double[][] shifts = {{0, 0}, {1, 0}, {0.37, -0.81}, {4.5, 2.25}, {-11.3, 7.6}, {15, -14}};
     for (double[] s : shifts) {
       Pyramid to = match.of(moved(s[0], s[1], 1, 0));
+      List<Double> off = new ArrayList<>();
       for (double x = 60; x < WIDTH - 60; x += 17.3) {
         for (double y = 50; y < HEIGHT - 50; y += 13.7) {
-          // Expected where it was: what is found is the way it went.
-          double far = match.error(from, x, y, to, x, y);
-          double right = match.error(from, x, y, to, x + s[0], y + s[1]);
-          assertThat(right).as("%s %s by %s %s", x, y, s[0], s[1]).isLessThan(BIAS_PX);
-          if (!Double.isNaN(far)) {
-            assertThat(far).isLessThan(Math.sqrt(2) * Math.hypot(s[0], s[1]) + BIAS_PX);
-          }
+          off.add(match.error(from, x, y, to, x + s[0], y + s[1]));
         }
       }
+      Collections.sort(off);
+      assertThat(off.get(off.size() - 1)).as("%s %s", s[0], s[1]).isLessThan(0.25);
+      assertThat(off.get(off.size() * 9 / 10)).as("%s %s", s[0], s[1]).isLessThan(0.16);
+      assertThat(off.get(off.size() / 2)).as("%s %s", s[0], s[1]).isLessThan(0.07);
     }
   }
 

@@ -43,6 +43,7 @@ final class PatchMatch {
   private final float[] pattern = new float[SIDE * SIDE];
   private final double[] scores = new double[(2 * WIDE + 1) * (2 * WIDE + 1)];
   private final double[] found = new double[2];
+  private final double[] vertex = new double[2];
   private final double[] sums = new double[TABLE * TABLE];
   private final double[] squareSums = new double[TABLE * TABLE];
 
@@ -116,19 +117,32 @@ final class PatchMatch {
     if (scores[best] < ALIKE || bx == 0 || by == 0 || bx == n - 1 || by == n - 1) {
       return false;
     }
+    vertex(best, n);
     // The square was taken round whole pixels: its centre is as far from there as x is.
-    found[0] = k * (x - px + qx + bx - r + top(best, 1));
-    found[1] = k * (y - py + qy + by - r + top(best, n));
+    found[0] = k * (x - px + qx + bx - r + vertex[0]);
+    found[1] = k * (y - py + qy + by - r + vertex[1]);
     return true;
   }
 
-  /** Vertex of the parabola through the best score and its two neighbours. */
-  private double top(int i, int step) {
-    double a = scores[i - step];
-    double b = scores[i];
-    double c = scores[i + step];
-    double bend = a - 2 * b + c;
-    return bend < 0 ? 0.5 * (a - c) / bend : 0;
+  /**
+   * Top of the quadric with the slopes and bends of the best score and its eight neighbours; along
+   * a slanting edge two parabolas by themselves would be off by half a pixel. Within a pixel of the
+   * best.
+   */
+  private void vertex(int i, int n) {
+    double dx = (scores[i + 1] - scores[i - 1]) / 2;
+    double dy = (scores[i + n] - scores[i - n]) / 2;
+    double xx = scores[i + 1] - 2 * scores[i] + scores[i - 1];
+    double yy = scores[i + n] - 2 * scores[i] + scores[i - n];
+    double xy = (scores[i + n + 1] + scores[i - n - 1] - scores[i - n + 1] - scores[i + n - 1]) / 4;
+    double det = xx * yy - xy * xy;
+    boolean top = xx < 0 && det > 0;
+    vertex[0] = top ? within((xy * dy - yy * dx) / det) : 0;
+    vertex[1] = top ? within((xy * dx - xx * dy) / det) : 0;
+  }
+
+  private static double within(double step) {
+    return Math.max(-1, Math.min(1, step));
   }
 
   /** Takes the pattern, less its mean and of length one; false where it is flat or cut off. */

@@ -44,9 +44,6 @@ public final class CullAndRefine {
   /** Share of all trackers that may go, whatever they look like. */
   private static final double MOST_GONE = 0.5;
 
-  /** For fits that start near their least, as all do but the first; three rounds instead of six. */
-  private static final double HARDLY_DAMPED = 1e-6;
-
   private CullAndRefine() {}
 
   /**
@@ -106,18 +103,14 @@ public final class CullAndRefine {
     Shot now = shot;
     double after = before;
     int most = (int) (MOST_GONE * shot.trackerCount());
-    AdjustOptions warm = options.withDamping(HARDLY_DAMPED);
     for (int round = 1; round <= MOST_ROUNDS; round++) {
       progress.step(round - 1, MOST_ROUNDS);
       double forgiving = rounds.isEmpty() ? 1 : Math.max(0.3, 2 * rounds.get(round - 2).medianPx());
+      AdjustOptions forgives = options.withLoss(RobustLoss.cauchy(forgiving));
       Refinement.Outcome loose =
-          Refinement.from(
-              lens,
-              now,
-              weightless,
-              (rounds.isEmpty() ? options.withTolerance(1e-5) : warm.withTolerance(1e-4))
-                  .withLoss(RobustLoss.cauchy(forgiving)),
-              progress);
+          rounds.isEmpty()
+              ? Refinement.of(now, weightless, forgives.withTolerance(1e-5), progress)
+              : Refinement.from(lens, now, weightless, forgives.withTolerance(1e-4), progress);
       lens = loose.solve().rest();
       Shot seen = loose.solve().applied(now);
       Measures m = Measures.of(seen, weightless, progress).orElseThrow();
@@ -128,7 +121,7 @@ public final class CullAndRefine {
       now = without(seen, out).withObservations(shot.observations());
       // What stays is fitted squarely: that is the error that counts.
       Refinement.Outcome square =
-          Refinement.from(lens, now, weightless, warm.withLoss(RobustLoss.SQUARE), progress);
+          Refinement.from(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
       lens = square.solve().rest();
       now = square.solve().applied(now).withObservations(shot.observations());
       after = square.afterPx();
@@ -140,7 +133,7 @@ public final class CullAndRefine {
     // The trackers that stay are not equally good. Rounds report the unweighted error: they cull by
     // it.
     Refinement.Outcome last =
-        Refinement.weighted(lens, now, weightless, warm.withLoss(RobustLoss.SQUARE), progress);
+        Refinement.weighted(lens, now, weightless, options.withLoss(RobustLoss.SQUARE), progress);
     now = last.solve().applied(now).withObservations(shot.observations());
     RefinedSolve solve = last.solve();
     after = last.afterPx();

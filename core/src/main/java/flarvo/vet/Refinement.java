@@ -39,13 +39,13 @@ public final class Refinement {
    */
   public static Outcome of(
       Shot shot, Set<String> weightless, AdjustOptions options, Progress progress) {
-    return of(shot, weightless, options, ResidualDistortion.NONE, 0, progress);
+    return of(shot, weightless, options, Optional.empty(), 0, progress);
   }
 
   /**
-   * The same, from lens terms that were found before.
+   * The same of a shot that was refined before, if with a few more trackers or another loss.
    *
-   * @param lens to start from; {@link ResidualDistortion#NONE} where lens terms are not found
+   * @param lens terms that were found then; {@link ResidualDistortion#NONE} where none are found
    * @throws InputError as the other
    */
   static Outcome from(
@@ -54,7 +54,7 @@ public final class Refinement {
       Set<String> weightless,
       AdjustOptions options,
       Progress progress) {
-    return of(shot, weightless, options, lens, 0, progress);
+    return of(shot, weightless, options, Optional.of(lens), 0, progress);
   }
 
   /**
@@ -69,14 +69,14 @@ public final class Refinement {
       Set<String> weightless,
       AdjustOptions options,
       Progress progress) {
-    return of(shot, weightless, options, lens, REWEIGHTED, progress);
+    return of(shot, weightless, options, Optional.of(lens), REWEIGHTED, progress);
   }
 
   private static Outcome of(
       Shot shot,
       Set<String> weightless,
       AdjustOptions options,
-      ResidualDistortion lens,
+      Optional<ResidualDistortion> refined,
       int reweighted,
       Progress progress) {
     Reprojection before =
@@ -87,7 +87,7 @@ public final class Refinement {
                         "there is nothing to refine with",
                         "A camera, points and 2D tracks of the same names are needed"));
     ShotBundle b = ShotBundle.of(shot, weightless, options.tripod());
-    b.bundle.setLens(lens.k1(), lens.k2());
+    refined.ifPresent(lens -> b.bundle.setLens(lens.k1(), lens.k2()));
     if (b.names.size() < FEWEST_TRACKERS) {
       throw InputError.words(
           "only "
@@ -96,11 +96,14 @@ public final class Refinement {
               + FEWEST_TRACKERS,
           "Restore culled trackers, or add 2D tracks");
     }
-    Adjustment a = BundleAdjuster.adjust(b.bundle, b.tracks, options, progress);
+    Adjustment a =
+        refined.isPresent()
+            ? BundleAdjuster.adjustNear(b.bundle, b.tracks, options, progress)
+            : BundleAdjuster.adjust(b.bundle, b.tracks, options, progress);
     int rounds = a.rounds();
     for (int i = 0; i < reweighted; i++) {
       double[] weights = TrackerWeights.of(a.bundle(), b.tracks, options);
-      a = BundleAdjuster.adjust(a.bundle(), b.tracks.weighted(weights), options, progress);
+      a = BundleAdjuster.adjustNear(a.bundle(), b.tracks.weighted(weights), options, progress);
       rounds += a.rounds();
     }
     RefinedSolve solve = b.solved(a.bundle(), how(options, b, reweighted > 0));

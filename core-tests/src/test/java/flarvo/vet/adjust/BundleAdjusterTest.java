@@ -9,6 +9,7 @@ import flarvo.scene.Rotation;
 import flarvo.scene.Vec3;
 import flarvo.work.Cancelled;
 import flarvo.work.Progress;
+import java.util.Arrays;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Tag;
@@ -190,6 +191,22 @@ class BundleAdjusterTest {
     Adjustment a = BundleAdjuster.adjust(start, m.tracks(), o, Progress.NONE);
     assertThat(a.bundle().focalPx(4)).isCloseTo(FOCAL + 4, within(0.01));
     assertThat(a.bundle().centreX(4)).isCloseTo(480, within(0.01));
+  }
+
+  /** As after a cull: the same least as from the usual first step, sooner. */
+  @Test
+  void whereTheStartIsNearTheLeastItIsFoundInFewerRounds() {
+    Made m = made(30, 80, 30, 0.3, false, 23);
+    Bundle whole =
+        BundleAdjuster.adjust(m.truth(), m.tracks(), AdjustOptions.USUAL, Progress.NONE).bundle();
+    double[] weights = new double[m.tracks().points()];
+    Arrays.setAll(weights, j -> j % 9 == 0 ? 1e-3 : 1);
+    Tracks fewer = m.tracks().weighted(weights);
+    Adjustment usual = BundleAdjuster.adjust(whole, fewer, AdjustOptions.USUAL, Progress.NONE);
+    Adjustment near = BundleAdjuster.adjustNear(whole, fewer, AdjustOptions.USUAL, Progress.NONE);
+    assertThat(near.settled()).isTrue();
+    assertThat(near.rounds()).isLessThan(usual.rounds());
+    assertThat(near.cost()).isCloseTo(usual.cost(), within(1e-7 * usual.cost()));
   }
 
   @Test

@@ -7,8 +7,6 @@ package flarvo.vet.adjust;
  * @param lensTerms 0 to 2 radial coefficients
  * @param rounds at most so many steps are tried
  * @param tolerance enough is reached when a step lowers the cost by less than this share
- * @param damping share of its diagonal that is added to the first round's system; small where the
- *     start is known to be near the least
  */
 public record AdjustOptions(
     boolean tripod,
@@ -17,10 +15,7 @@ public record AdjustOptions(
     int lensTerms,
     RobustLoss loss,
     int rounds,
-    double tolerance,
-    double damping) {
-
-  private static final double USUAL_DAMPING = 1e-4;
+    double tolerance) {
 
   /** How the focal length may change. */
   public enum Focal {
@@ -41,48 +36,42 @@ public record AdjustOptions(
   }
 
   public static final AdjustOptions USUAL =
-      new AdjustOptions(false, Focal.FIXED, false, 0, RobustLoss.SQUARE, 60, 1e-9, USUAL_DAMPING);
+      new AdjustOptions(false, Focal.FIXED, false, 0, RobustLoss.SQUARE, 60, 1e-9);
 
   public AdjustOptions {
     if (lensTerms < 0 || lensTerms > 2) {
       throw new IllegalArgumentException("a lens has 0 to 2 terms here, not " + lensTerms);
     }
-    if (rounds < 0 || !(tolerance >= 0) || !(damping >= 0)) {
-      throw new IllegalArgumentException("rounds, tolerance and damping must not be negative");
+    if (rounds < 0 || !(tolerance >= 0)) {
+      throw new IllegalArgumentException("rounds and tolerance must not be negative");
     }
   }
 
   public AdjustOptions withTripod(boolean t) {
-    return new AdjustOptions(t, focal, principalPoint, lensTerms, loss, rounds, tolerance, damping);
+    return new AdjustOptions(t, focal, principalPoint, lensTerms, loss, rounds, tolerance);
   }
 
   public AdjustOptions withFocal(Focal f) {
-    return new AdjustOptions(
-        tripod, f, principalPoint, lensTerms, loss, rounds, tolerance, damping);
+    return new AdjustOptions(tripod, f, principalPoint, lensTerms, loss, rounds, tolerance);
   }
 
   public AdjustOptions withPrincipalPoint(boolean p) {
-    return new AdjustOptions(tripod, focal, p, lensTerms, loss, rounds, tolerance, damping);
+    return new AdjustOptions(tripod, focal, p, lensTerms, loss, rounds, tolerance);
   }
 
   public AdjustOptions withLensTerms(int n) {
-    return new AdjustOptions(tripod, focal, principalPoint, n, loss, rounds, tolerance, damping);
+    return new AdjustOptions(tripod, focal, principalPoint, n, loss, rounds, tolerance);
   }
 
   public AdjustOptions withLoss(RobustLoss l) {
-    return new AdjustOptions(
-        tripod, focal, principalPoint, lensTerms, l, rounds, tolerance, damping);
+    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, l, rounds, tolerance);
   }
 
   public AdjustOptions withRounds(int n) {
-    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, loss, n, tolerance, damping);
+    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, loss, n, tolerance);
   }
 
   public AdjustOptions withTolerance(double t) {
-    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, loss, rounds, t, damping);
-  }
-
-  public AdjustOptions withDamping(double d) {
-    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, loss, rounds, tolerance, d);
+    return new AdjustOptions(tripod, focal, principalPoint, lensTerms, loss, rounds, t);
   }
 }

@@ -16,6 +16,11 @@ import java.util.stream.IntStream;
  */
 public final class BundleAdjuster {
 
+  private static final double USUAL_DAMPING = 1e-4;
+
+  /** Of a start that is known to be near the least: three rounds instead of six. */
+  private static final double NEAR_DAMPING = 1e-6;
+
   private static final double LEAST_DAMPING = 1e-12;
   private static final double MOST_DAMPING = 1e16;
 
@@ -119,10 +124,26 @@ public final class BundleAdjuster {
    */
   public static Adjustment adjust(
       Bundle start, Tracks tracks, AdjustOptions options, Progress progress) {
+    return adjust(start, tracks, options, USUAL_DAMPING, progress);
+  }
+
+  /**
+   * The same from a start that is near the least, such as a fit to nearly the same tracks: hardly
+   * damped at first, so that it takes fewer rounds.
+   *
+   * @throws InputError as the other
+   */
+  public static Adjustment adjustNear(
+      Bundle start, Tracks tracks, AdjustOptions options, Progress progress) {
+    return adjust(start, tracks, options, NEAR_DAMPING, progress);
+  }
+
+  private static Adjustment adjust(
+      Bundle start, Tracks tracks, AdjustOptions options, double damping, Progress progress) {
     if (start.cameras != tracks.cameras || start.points != tracks.points) {
       throw new IllegalArgumentException("tracks and bundle do not belong together");
     }
-    return new BundleAdjuster(tracks, options, progress).run(start);
+    return new BundleAdjuster(tracks, options, progress).run(start, damping);
   }
 
   /** Half of the sum of losses, each times the weight of its point, square pixels. */
@@ -154,12 +175,12 @@ public final class BundleAdjuster {
     return sum / 2;
   }
 
-  private Adjustment run(Bundle start) {
+  private Adjustment run(Bundle start, double firstDamping) {
     Bundle now = start.copy();
     Bundle next = start.copy();
     double before = cost(now, tracks, options.loss(), model);
     double cost = before;
-    double damping = options.damping();
+    double damping = firstDamping;
     double grow = 2;
     int round = 0;
     boolean settled = tracks.rows() == 0 || cost == 0;

@@ -35,7 +35,6 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -60,14 +59,12 @@ public final class PulseApp extends Application {
   private static final double SECONDS = 6;
   private static final int EDITS = 12;
 
-  private final List<Double> pulses = new ArrayList<>();
+  private final Pulses pulses = new Pulses();
   private Session session;
   private MainWindow window;
   private Path folder;
   private int phase;
   private int edits;
-  private long began;
-  private long last;
 
   @Override
   public void start(Stage stage) throws IOException {
@@ -103,10 +100,7 @@ public final class PulseApp extends Application {
   }
 
   private boolean turn() {
-    long now = System.nanoTime();
-    pulses.add((now - last) / 1e6);
-    last = now;
-    double seconds = (now - began) / 1e9;
+    double seconds = pulses.tick();
     switch (phase) {
       case 0 -> {
         if (session.isOpen() && session.store().isSettled() && session.jobs().running().isEmpty()) {
@@ -228,24 +222,17 @@ public final class PulseApp extends Application {
 
   private void next() {
     phase++;
-    began = System.nanoTime();
-    last = began;
-    pulses.clear();
+    pulses.restart();
   }
 
   private void say(String what) {
-    Collections.sort(pulses);
-    int n = pulses.size();
     System.out.printf(
         Locale.ROOT,
-        "%,d trackers × %,d frames, %s: pulses median %.1f ms, 99th percentile %.1f ms, longest"
-            + " %.0f ms; picture drawn in %.1f ms%n",
+        "%,d trackers × %,d frames, %s: %s; picture drawn in %.1f ms%n",
         TRACKERS,
         FRAMES,
         what,
-        pulses.get(n / 2),
-        pulses.get((int) (0.99 * (n - 1))),
-        pulses.get(n - 1),
+        pulses.words(),
         window.picture().lastDrawNanos() / 1e6);
   }
 

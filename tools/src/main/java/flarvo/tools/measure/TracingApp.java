@@ -13,8 +13,6 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
@@ -41,15 +39,13 @@ public final class TracingApp extends Application {
   /** Frames a second that are gone through, as by a hand that drags the playhead. */
   private static final double SCRUBBED = 12;
 
-  private final List<Double> pulses = new ArrayList<>();
+  private final Pulses pulses = new Pulses();
   private Session session;
   private MainWindow window;
   private Path folder;
   private int frames = 300;
   private int features = 300;
   private int phase;
-  private long began;
-  private long last;
 
   @Override
   public void start(Stage stage) throws IOException {
@@ -75,10 +71,7 @@ public final class TracingApp extends Application {
   }
 
   private boolean turn() {
-    long now = System.nanoTime();
-    pulses.add((now - last) / 1e6);
-    last = now;
-    double seconds = (now - began) / 1e9;
+    double seconds = pulses.tick();
     switch (phase) {
       case 0 -> {
         if (session.isOpen() && session.store().isSettled() && session.jobs().running().isEmpty()) {
@@ -125,26 +118,19 @@ public final class TracingApp extends Application {
 
   private void next() {
     phase++;
-    began = System.nanoTime();
-    last = began;
-    pulses.clear();
+    pulses.restart();
   }
 
   private void say(String what, double seconds) {
-    Collections.sort(pulses);
-    int n = pulses.size();
     System.out.printf(
         Locale.ROOT,
-        "%d frames of %d × %d, %s: %.0f s; pulses median %.1f ms, 99th percentile %.1f ms, longest"
-            + " %.0f ms%n",
+        "%d frames of %d × %d, %s: %.0f s; %s%n",
         frames,
         WIDTH,
         HEIGHT,
         what,
         seconds,
-        pulses.get(n / 2),
-        pulses.get((int) (0.99 * (n - 1))),
-        pulses.get(n - 1));
+        pulses.words());
   }
 
   /** A wall with detail of all sizes, along which a camera goes, with grain. */

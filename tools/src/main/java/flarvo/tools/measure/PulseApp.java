@@ -31,7 +31,6 @@ import flarvo.scene.Vec3;
 import flarvo.work.Progress;
 import java.io.BufferedWriter;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -40,9 +39,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
-import javafx.animation.AnimationTimer;
 import javafx.application.Application;
-import javafx.application.Platform;
 import javafx.scene.control.TableColumn;
 import javafx.scene.control.TableView;
 import javafx.stage.Stage;
@@ -75,28 +72,7 @@ public final class PulseApp extends Application {
     session = new Session();
     window = FlarvoApp.open(stage, session);
     session.project().open(List.of(camera, tracks));
-    new AnimationTimer() {
-      @Override
-      public void handle(long now) {
-        if (turn()) {
-          stop();
-          session.close();
-          Platform.exit();
-          clean();
-        }
-      }
-    }.start();
-  }
-
-  private void clean() {
-    try (var files = Files.list(folder)) {
-      for (Path p : files.toList()) {
-        Files.delete(p);
-      }
-      Files.delete(folder);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+    TimedRun.start(session, folder, this::turn);
   }
 
   private boolean turn() {

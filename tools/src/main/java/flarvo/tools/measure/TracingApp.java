@@ -17,10 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
-import javafx.animation.AnimationTimer;
 import javafx.application.Application;
-import javafx.application.Platform;
 import javafx.scene.control.TextField;
 import javafx.stage.Stage;
 import javax.imageio.ImageIO;
@@ -57,17 +54,7 @@ public final class TracingApp extends Application {
     session = new Session();
     window = FlarvoApp.open(stage, session);
     session.project().open(List.of(folder));
-    new AnimationTimer() {
-      @Override
-      public void handle(long now) {
-        if (turn()) {
-          stop();
-          session.close();
-          Platform.exit();
-          clean();
-        }
-      }
-    }.start();
+    TimedRun.start(session, folder, this::turn);
   }
 
   private boolean turn() {
@@ -185,16 +172,5 @@ public final class TracingApp extends Application {
       bgr[i] = (byte) Math.max(0, Math.min(255, Math.round(v)));
     }
     return p;
-  }
-
-  private void clean() {
-    try (Stream<Path> files = Files.list(folder)) {
-      for (Path p : files.toList()) {
-        Files.delete(p);
-      }
-      Files.delete(folder);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
   }
 }

@@ -16,12 +16,18 @@ class PatternTest {
 
   /** A sum of waves: smooth, so that its value between pixels is known. */
   static double texture(double x, double y) {
+    return texture(x, y, 0);
+  }
+
+  /** Through a Gaussian of a standard deviation in pixels. */
+  private static double texture(double x, double y, double blur) {
     Random r = new Random(3);
     double s = 0;
     for (int i = 0; i < 12; i++) {
       double a = r.nextDouble() * 2 * Math.PI;
       double f = 0.05 + 0.4 * r.nextDouble();
-      s += 10 * Math.sin(f * (x * Math.cos(a) + y * Math.sin(a)) + 6 * r.nextDouble());
+      double kept = Math.exp(-blur * blur * f * f / 2);
+      s += 10 * kept * Math.sin(f * (x * Math.cos(a) + y * Math.sin(a)) + 6 * r.nextDouble());
     }
     return 128 + s;
   }
@@ -61,6 +67,33 @@ class PatternTest {
       assertThat(m.x() - x).isCloseTo(dx, within(0.04));
       assertThat(m.y() - y).isCloseTo(dy, within(0.04));
     }
+  }
+
+  /** What stands at the square's border would draw it aside by 0.12 px. */
+  @Test
+  void aChangeOfFocusMovesNothing() {
+    Random r = new Random(17);
+    GrayF32 sharp = picture(0, 0, 1, 1, 0);
+    GrayF32 soft = new GrayF32(SIZE, SIZE);
+    for (int y = 0; y < SIZE; y++) {
+      for (int x = 0; x < SIZE; x++) {
+        soft.set(x, y, (float) (0.8 * texture(x - 0.3, y + 0.2, 1.5) + 10));
+      }
+    }
+    double squares = 0;
+    int n = 100;
+    for (int i = 0; i < n; i++) {
+      double x = 20 + 80 * r.nextDouble();
+      double y = 20 + 80 * r.nextDouble();
+      Pattern p = new Pattern(9);
+      assertThat(p.take(sharp, x, y)).isTrue();
+      double[] w = Pattern.at(x, y);
+      p.fit(soft, w, 20);
+      double ex = w[0] - x - 0.3;
+      double ey = w[1] - y + 0.2;
+      squares += ex * ex + ey * ey;
+    }
+    assertThat(Math.sqrt(squares / n)).isLessThan(0.03);
   }
 
   @Test

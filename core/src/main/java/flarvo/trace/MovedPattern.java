@@ -83,7 +83,7 @@ final class MovedPattern {
    * @return false where it leaves the picture, or has nothing to be recognised by
    */
   boolean take(GrayF32 image, double atX, double atY) {
-    return Pattern.sample(image, atX, atY, radius + 1, wide) && prepare();
+    return PatternImages.sample(image, atX, atY, radius + 1, wide) && prepare();
   }
 
   private boolean prepare() {

@@ -7,18 +7,17 @@ import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
 /**
- * A square of a picture that is looked for in others, moved and sheared, brighter or darker: the
- * inverse compositional algorithm (Baker and Matthews, "Lucas–Kanade 20 years on", 2004) with gain
- * and offset of brightness projected out of the steepest descent images. One object is used again
- * for pattern after pattern, and by one thread.
+ * A square of a picture that is looked for in others, moved and sheared, brighter or darker, softer
+ * or sharper: the inverse compositional algorithm (Baker and Matthews, "Lucas–Kanade 20 years on",
+ * 2004) with gain and offset of brightness and blur projected out of the steepest descent images
+ * (Hager and Belhumeur, "Efficient region tracking with parametric models of geometry and
+ * illumination", 1998). Without blur, what stands at the square's border draws a pattern aside as
+ * soon as the focus changes. One object is used again for pattern after pattern, and by one thread.
  */
 final class Pattern {
 
   /** Of a warp: place of the centre, and the four numbers of the linear part, row by row. */
   static final int WARP = 6;
-
-  /** Standard deviation of brightness below which there is nothing to follow. */
-  private static final double FLAT = 0.7;
 
   /** Of the linear part's diagonal, so that edges do not shear without end. */
   private static final double STIFFNESS = 1e-3;
@@ -36,14 +35,16 @@ final class Pattern {
 
   private final int radius;
   private final int side;
-  private final float[] wide; // with a pixel more on each side, for the gradients
-  private final float[] pattern; // of mean zero and length one
-  private final float[] across; // gradients, in the pattern's units
+  private final PatternImages images;
+  private final float[] pattern;
+  private final float[] across;
   private final float[] down;
+  private final float[] softer;
 
-  // What of each parameter's steepest descent image is but a change of brightness, or of contrast.
+  // What of each parameter's steepest descent image is but a change of brightness, contrast, blur.
   private final double[] brightness = new double[PARAMETERS];
   private final double[] along = new double[PARAMETERS];
+  private final double[] softening = new double[PARAMETERS];
   private final double[] inverse = new double[PARAMETERS * PARAMETERS];
   private final double[] step = new double[PARAMETERS];
   private final double[] sums = new double[PARAMETERS];
@@ -60,10 +61,11 @@ final class Pattern {
   Pattern(int radius) {
     this.radius = radius;
     side = 2 * radius + 1;
-    wide = new float[(side + 2) * (side + 2)];
-    pattern = new float[side * side];
-    across = new float[side * side];
-    down = new float[side * side];
+    images = new PatternImages(radius);
+    pattern = images.pattern;
+    across = images.across;
+    down = images.down;
+    softer = images.softer;
   }
 
   /** A warp that leaves a pattern as it is, at a place. */
@@ -77,88 +79,22 @@ final class Pattern {
    * @return false where it leaves the picture, or has nothing to be recognised by
    */
   boolean take(GrayF32 image, double x, double y) {
-    return sample(image, x, y, radius + 1, wide) && prepare();
-  }
-
-  /**
-   * Takes the numbers of a square of a picture, row by row.
-   *
-   * @param reach pixels to each side of its centre
-   * @return false where it leaves the picture
-   */
-  static boolean sample(GrayF32 image, double x, double y, int reach, float[] square) {
-    int x0 = (int) Math.floor(x);
-    int y0 = (int) Math.floor(y);
-    if (x0 - reach < 0
-        || y0 - reach < 0
-        || x0 + reach + 1 >= image.width
-        || y0 + reach + 1 >= image.height) {
+    if (!images.take(image, x, y)) {
       return false;
-    }
-    int n = 2 * reach + 1;
-    float fx = (float) (x - x0);
-    float fy = (float) (y - y0);
-    float[] data = image.data;
-    for (int j = 0, k = 0; j < n; j++) {
-      int row = image.startIndex + (y0 - reach + j) * image.stride + x0 - reach;
-      int next = row + image.stride;
-      float a = data[row];
-      float c = data[next];
-      for (int i = 1; i <= n; i++, k++) {
-        float b = data[row + i];
-        float d = data[next + i];
-        float high = Math.fma(fx, b - a, a);
-        float low = Math.fma(fx, d - c, c);
-        square[k] = Math.fma(fy, low - high, high);
-        a = b;
-        c = d;
-      }
-    }
-    return true;
-  }
-
-  private boolean prepare() {
-    int n = side + 2;
-    int count = side * side;
-    double sum = 0;
-    for (int j = 1, k = 0; j <= side; j++) {
-      for (int i = 1; i <= side; i++, k++) {
-        pattern[k] = wide[j * n + i];
-        sum += pattern[k];
-      }
-    }
-    float mean = (float) (sum / count);
-    double squares = 0;
-    for (int k = 0; k < count; k++) {
-      pattern[k] -= mean;
-      squares += pattern[k] * pattern[k];
-    }
-    if (squares < FLAT * FLAT * count) {
-      return false;
-    }
-    double contrast = Math.sqrt(squares);
-    float scale = (float) (1 / contrast);
-    float half = (float) (0.5 / contrast);
-    for (int j = 1, k = 0; j <= side; j++) {
-      int at = j * n + 1;
-      for (int i = 0; i < side; i++, k++, at++) {
-        pattern[k] *= scale;
-        across[k] = half * (wide[at + 1] - wide[at - 1]);
-        down[k] = half * (wide[at + n] - wide[at - n]);
-      }
     }
     project();
     return hold();
   }
 
   /**
-   * What only changes brightness or contrast must not move anything. The steepest descent images
-   * are the gradients, those times u, and those times v, where u and v go from −1 to 1 over the
-   * square.
+   * What only changes brightness, contrast or blur must not move anything. The steepest descent
+   * images are the gradients, those times u, and those times v, where u and v go from −1 to 1 over
+   * the square.
    */
   private void project() {
     Arrays.fill(brightness, 0);
     Arrays.fill(along, 0);
+    Arrays.fill(softening, 0);
     for (int j = 0, k = 0; j < side; j++) {
       float x = 0;
       float y = 0;
@@ -168,11 +104,16 @@ final class Pattern {
       float py = 0;
       float pxu = 0;
       float pyu = 0;
+      float sx = 0;
+      float sy = 0;
+      float sxu = 0;
+      float syu = 0;
       for (int i = 0; i < side; i++, k++) {
         float u = (float) (i - radius) / radius;
         float gx = across[k];
         float gy = down[k];
         float p = pattern[k];
+        float s = softer[k];
         x += gx;
         y += gy;
         xu = Math.fma(gx, u, xu);
@@ -181,10 +122,15 @@ final class Pattern {
         py = Math.fma(gy, p, py);
         pxu = Math.fma(gx * u, p, pxu);
         pyu = Math.fma(gy * u, p, pyu);
+        sx = Math.fma(gx, s, sx);
+        sy = Math.fma(gy, s, sy);
+        sxu = Math.fma(gx * u, s, sxu);
+        syu = Math.fma(gy * u, s, syu);
       }
       double v = (double) (j - radius) / radius;
       add(brightness, x, y, xu, yu, v);
       add(along, px, py, pxu, pyu, v);
+      add(softening, sx, sy, sxu, syu, v);
     }
     for (int p = 0; p < PARAMETERS; p++) {
       brightness[p] /= side * side;
@@ -238,7 +184,11 @@ final class Pattern {
     double largest = 0;
     for (int p = 0; p < PARAMETERS; p++) {
       for (int q = p; q < PARAMETERS; q++) {
-        double h = hessian.get(p, q) - count * brightness[p] * brightness[q] - along[p] * along[q];
+        double h =
+            hessian.get(p, q)
+                - count * brightness[p] * brightness[q]
+                - along[p] * along[q]
+                - softening[p] * softening[q];
         hessian.set(p, q, h);
         hessian.set(q, p, h);
       }
@@ -390,6 +340,7 @@ final class Pattern {
     float sum = 0;
     float squares = 0;
     float cross = 0;
+    float blur = 0;
     float s2 = 0;
     float s4 = 0;
     double s0 = 0;
@@ -420,6 +371,7 @@ final class Pattern {
         sum += value;
         squares = Math.fma(value, value, squares);
         cross = Math.fma(value, pattern[k], cross);
+        blur = Math.fma(value, softer[k], blur);
         rowX += byX;
         rowY += byY;
         s2 = Math.fma(byX, u, s2);
@@ -440,14 +392,16 @@ final class Pattern {
     sums[4] = s4;
     sums[5] = s5 / radius;
     for (int p = 0; p < PARAMETERS; p++) {
-      sums[p] = (sums[p] - brightness[p] * sum) / cross - along[p];
+      sums[p] = (sums[p] - brightness[p] * sum - softening[p] * blur) / cross - along[p];
     }
     return correlation(sum, squares, cross);
   }
 
   private double correlation(double sum, double squares, double cross) {
     double spread = squares - sum * sum / (side * side);
-    return spread > 0.25 * FLAT * FLAT * side * side ? cross / Math.sqrt(spread) : Double.NaN;
+    return spread > 0.25 * PatternImages.FLAT * PatternImages.FLAT * side * side
+        ? cross / Math.sqrt(spread)
+        : Double.NaN;
   }
 
   /** One step of the inverse compositional algorithm; how far the centre moved, in pixels. */

@@ -12,7 +12,7 @@ import org.ejml.interfaces.linsol.LinearSolverDense;
  * What a flat part of a picture looks like, to be found in other frames as a whole: the inverse
  * compositional algorithm (Baker and Matthews, "Lucas–Kanade 20 years on", 2004) for a homography,
  * with gain and offset of brightness and with weights, so that what passes before it counts for
- * little. In blocks: one whose pattern is not there counts for nothing in the last steps.
+ * little. In cells: one whose pattern is not there counts for nothing in the last steps.
  *
  * <p>A homography here maps places of the frame that the pattern was taken from to places of
  * another, centres of pixels at whole numbers.
@@ -20,7 +20,6 @@ import org.ejml.interfaces.linsol.LinearSolverDense;
 final class PlanePattern {
 
   private static final int MOST_SAMPLES = 60_000;
-  private static final int BLOCKS = 8; // to a side
   private static final int PARAMETERS = 8;
   private static final int AFFINE = 6;
   private static final int ROUNDS = 20;
@@ -29,26 +28,14 @@ final class PlanePattern {
   /** Brightness in which nothing differs shows nothing, of 255. */
   private static final double FLAT = 1.2;
 
-  /** Standard deviation of brightness from which a block can be told from grain. */
-  private static final double TELLING = 4;
-
-  private static final int FEWEST_IN_BLOCK = 12;
+  /** Samples that may hold a plane. */
+  private static final int FEWEST = 48;
 
   /** What differs by more from the pattern is something else, of 255. */
   private static final double OTHER = 16;
 
   private static final double[] ONE = {1, 0};
 
-  /** Correlation of a block with its pattern from which it is seen. */
-  private static final double SEEN = 0.5;
-
-  /** A block is also seen only when it is so much like its pattern as the better ones are. */
-  private static final double SHARE = 0.8;
-
-  /** Nor is it seen where it differs by more than the middle one of those that are, this often. */
-  private static final double OFF = 2;
-
-  private static final int SUMS = 6;
   private static final int ASKED_FOR_SPREAD = 3000;
 
   /** Median absolute deviation to standard deviation. */
@@ -59,28 +46,31 @@ final class PlanePattern {
   private final double cy;
   private final double size; // half of the larger side; parameters are in units of it
   private final Level[] levels;
+  private final PlaneCells cells;
   private final LinearSolverDense<DMatrixRMaj> solver =
       LinearSolverFactory_DDRM.symmPosDef(PARAMETERS);
 
   /** One level's samples. */
   private record Level(
-      double scale, int n, float[] x, float[] y, float[] value, float[] descent, int[] block) {}
+      double scale, int n, float[] x, float[] y, float[] value, float[] descent, int[] cell) {}
 
   /**
    * How a fit went.
    *
-   * @param seen share of the blocks that show the pattern
-   * @param score mean correlation of these blocks with it
-   * @param blocks that are seen, or show nothing
+   * @param seen share of the cells that show the pattern
+   * @param score mean correlation of these cells with it
+   * @param cells that are seen, or show nothing
    */
-  record Fit(Homography map, double seen, double score, boolean[] blocks) {}
+  record Fit(Homography map, double seen, double score, boolean[] cells) {}
 
-  private PlanePattern(Quad quad, double cx, double cy, double size, Level[] levels) {
+  private PlanePattern(
+      Quad quad, double cx, double cy, double size, Level[] levels, PlaneCells cells) {
     this.quad = quad;
     this.cx = cx;
     this.cy = cy;
     this.size = size;
     this.levels = levels;
+    this.cells = cells;
   }
 
   /** The corners in the frame that it was taken from. */
@@ -103,6 +93,8 @@ final class PlanePattern {
     double size = Math.max(right - left, bottom - top) / 2;
     double cx = (left + right) / 2;
     double cy = (top + bottom) / 2;
+    PlaneCells cells =
+        new PlaneCells(left, right, top, bottom, Math.min(quad.area(), MOST_SAMPLES));
     Level[] levels = new Level[frame.count()];
     int n = 0;
     for (int k = 0; k < frame.count(); k++) {
@@ -114,17 +106,25 @@ final class PlanePattern {
               new double[] {left, right, top, bottom},
               cx,
               cy,
-              size);
+              size,
+              cells);
       if (l == null) {
         break;
       }
       levels[n++] = l;
     }
-    return n == 0 ? null : new PlanePattern(quad, cx, cy, size, Arrays.copyOf(levels, n));
+    return n == 0 ? null : new PlanePattern(quad, cx, cy, size, Arrays.copyOf(levels, n), cells);
   }
 
   private static Level level(
-      GrayF32 image, double scale, Quad quad, double[] box, double cx, double cy, double size) {
+      GrayF32 image,
+      double scale,
+      Quad quad,
+      double[] box,
+      double cx,
+      double cy,
+      double size,
+      PlaneCells cells) {
     double area = quad.area() / (scale * scale);
     int step = Math.max(1, (int) Math.ceil(Math.sqrt(area / MOST_SAMPLES)));
     int most = (int) (area / (step * step) * 1.3) + 64;
@@ -132,7 +132,7 @@ final class PlanePattern {
     float[] y = new float[most];
     float[] value = new float[most];
     float[] descent = new float[PARAMETERS * most];
-    int[] block = new int[most];
+    int[] cell = new int[most];
     int n = 0;
     int x0 = (int) Math.ceil(Math.max(1, box[0] / scale));
     int x1 = (int) Math.floor(Math.min(image.width - 2.0, box[1] / scale));
@@ -164,16 +164,14 @@ final class PlanePattern {
         descent[d + 5] = (float) (gy * w);
         descent[d + 6] = (float) (-u * (gx * u + gy * w));
         descent[d + 7] = (float) (-w * (gx * u + gy * w));
-        int bx = (int) ((px * scale - box[0]) / (box[1] - box[0]) * BLOCKS);
-        int by = (int) ((py * scale - box[2]) / (box[3] - box[2]) * BLOCKS);
-        block[n] = Math.min(BLOCKS - 1, by) * BLOCKS + Math.min(BLOCKS - 1, bx);
+        cell[n] = cells.at(px * scale, py * scale);
         sum += v;
         squares += v * v;
         n++;
       }
     }
-    boolean flat = n < 4 * FEWEST_IN_BLOCK || squares / n - sum / n * sum / n < FLAT * FLAT;
-    return flat ? null : new Level(scale, n, x, y, value, descent, block);
+    boolean flat = n < FEWEST || squares / n - sum / n * sum / n < FLAT * FLAT;
+    return flat ? null : new Level(scale, n, x, y, value, descent, cell);
   }
 
   private static boolean inside(Quad q, double x, double y) {
@@ -195,7 +193,7 @@ final class PlanePattern {
    */
   Fit find(Levels frame, Homography guess, int top) {
     Homography h = guess;
-    boolean[] seen = new boolean[BLOCKS * BLOCKS];
+    boolean[] seen = new boolean[cells.count()];
     for (int k = Math.min(top, Math.min(levels.length, frame.count()) - 1); k >= 0; k--) {
       GrayF32 image = frame.at().get(k);
       boolean told = k == 0 && top > 0 && levels.length > 1;
@@ -223,7 +221,7 @@ final class PlanePattern {
     float[] now = new float[l.n];
     others.forEach(
         (frame, fit) -> {
-          sample(l, frame.whole(), normalised(fit.map), now, fit.blocks);
+          sample(l, frame.whole(), normalised(fit.map), now, fit.cells);
           double[] light = light(l, now, new double[l.n], Double.POSITIVE_INFINITY, ONE);
           for (int i = 0; i < l.n; i++) {
             double v = (now[i] - light[1]) / light[0];
@@ -265,7 +263,7 @@ final class PlanePattern {
     double sigma = Double.POSITIVE_INFINITY;
     for (int round = 0; round < ROUNDS; round++) {
       int there = sample(l, image, h, now, seen);
-      if (there < 4 * FEWEST_IN_BLOCK) {
+      if (there < FEWEST) {
         return guess;
       }
       light = light(l, now, error, round == 0 ? Double.POSITIVE_INFINITY : sigma, light);
@@ -331,14 +329,14 @@ final class PlanePattern {
         new Homography(new double[] {1 / size, 0, -cx / size, 0, 1 / size, -cy / size, 0, 0, 1}));
   }
 
-  /** Brightness where the samples are; NaN outside the picture and in blocks that are not seen. */
+  /** Brightness where the samples are; NaN outside the picture and in cells that are not seen. */
   private static int sample(Level l, GrayF32 image, Homography h, float[] now, boolean[] seen) {
     int n = 0;
     for (int i = 0; i < l.n; i++) {
       double x = h.x(l.x[i], l.y[i]) / l.scale;
       double y = h.y(l.x[i], l.y[i]) / l.scale;
       boolean there =
-          (seen == null || seen[l.block[i]])
+          (seen == null || seen[l.cell[i]])
               && x >= 1
               && y >= 1
               && x < image.width - 2
@@ -404,88 +402,10 @@ final class PlanePattern {
     return gain > 0.2 && gain < 5 ? new double[] {gain, (sy - gain * sx) / sw} : before;
   }
 
-  /** Which blocks show the pattern: their share of those that have one, and its correlation. */
+  /** As {@link PlaneCells#look} has it. */
   private double[] look(Level l, GrayF32 image, Homography map, boolean[] seen) {
     float[] now = new float[l.n];
     sample(l, image, normalised(map), now, null);
-    double[][] sums = new double[BLOCKS * BLOCKS][SUMS];
-    for (int i = 0; i < l.n; i++) {
-      if (!Float.isNaN(now[i])) {
-        add(sums[l.block[i]], l.value[i], now[i]);
-      }
-    }
-    double[] alike = new double[sums.length];
-    double[] sorted = new double[sums.length];
-    int known = 0;
-    for (int b = 0; b < sums.length; b++) {
-      double[] s = sums[b];
-      boolean tells =
-          s[0] >= FEWEST_IN_BLOCK && s[3] / s[0] - s[1] / s[0] * s[1] / s[0] > TELLING * TELLING;
-      alike[b] = tells ? correlation(s) : Double.NaN;
-      if (tells) {
-        sorted[known++] = alike[b];
-      }
-    }
-    Arrays.sort(sorted, 0, known);
-    double enough = known == 0 ? SEEN : Math.max(SEEN, SHARE * sorted[3 * known / 4]);
-    int there = 0;
-    double sum = 0;
-    double[] all = new double[SUMS];
-    for (int b = 0; b < sums.length; b++) {
-      if (alike[b] > enough) {
-        there++;
-        sum += alike[b];
-        for (int i = 0; i < SUMS; i++) {
-          all[i] += sums[b][i];
-        }
-      }
-    }
-    seen(sums, alike, enough, all, seen);
-    return new double[] {known == 0 ? 0 : (double) there / known, there == 0 ? 0 : sum / there};
-  }
-
-  /** What has no pattern of its own is seen where it is about as bright as it should be. */
-  private static void seen(
-      double[][] sums, double[] alike, double enough, double[] all, boolean[] seen) {
-    double spread = all[0] * all[3] - all[1] * all[1];
-    double gain = spread > 0 ? (all[0] * all[5] - all[1] * all[2]) / spread : 1;
-    double lift = all[0] > 0 ? (all[2] - gain * all[1]) / all[0] : 0;
-    double[] off = new double[sums.length];
-    double[] sorted = new double[sums.length];
-    int n = 0;
-    for (int b = 0; b < off.length; b++) {
-      double[] s = sums[b];
-      double squares =
-          s[4]
-              + gain * gain * s[3]
-              + s[0] * lift * lift
-              - 2 * gain * s[5]
-              - 2 * lift * s[2]
-              + 2 * gain * lift * s[1];
-      off[b] = s[0] > 0 ? Math.sqrt(Math.max(0, squares / s[0])) : 0;
-      if (alike[b] > enough) {
-        sorted[n++] = off[b];
-      }
-    }
-    Arrays.sort(sorted, 0, n);
-    double most = n == 0 ? Double.POSITIVE_INFINITY : OFF * sorted[n / 2];
-    for (int b = 0; b < off.length; b++) {
-      seen[b] = (Double.isNaN(alike[b]) || alike[b] > enough) && off[b] < most;
-    }
-  }
-
-  private static void add(double[] s, double a, double b) {
-    s[0]++;
-    s[1] += a;
-    s[2] += b;
-    s[3] += a * a;
-    s[4] += b * b;
-    s[5] += a * b;
-  }
-
-  private static double correlation(double[] s) {
-    double a = s[3] - s[1] * s[1] / s[0];
-    double b = s[4] - s[2] * s[2] / s[0];
-    return a > 0 && b > 0 ? (s[5] - s[1] * s[2] / s[0]) / Math.sqrt(a * b) : 0;
+    return cells.look(l.cell, l.value, now, seen);
   }
 }

@@ -23,6 +23,9 @@ class PlaneFollowTest {
 
   private static final int FROM = 14;
 
+  /** Whether all three are followed, on plates as a lens would give them. */
+  private static final boolean ALL = Boolean.getBoolean("flarvo.traces");
+
   /** A textured board passes before the middle third of the region, on all frames but its own. */
   private static void hide(Luma l, double[] corners, int frame) {
     double left = Math.min(Math.min(corners[0], corners[2]), Math.min(corners[4], corners[6]));
@@ -43,7 +46,7 @@ class PlaneFollowTest {
   private static List<Arguments> planes() {
     List<Arguments> out = new ArrayList<>();
     out.add(Arguments.of("walk", new double[] {600, 385, 790, 385, 850, 520, 600, 520}));
-    if (Boolean.getBoolean("flarvo.traces")) {
+    if (ALL) {
       out.add(Arguments.of("long lens", new double[] {438, 300, 538, 300, 538, 495, 438, 495}));
       out.add(Arguments.of("crane", new double[] {620, 395, 820, 395, 880, 520, 620, 520}));
     }
@@ -56,7 +59,7 @@ class PlaneFollowTest {
     RenderedShot shot =
         RenderedShot.all().stream().filter(r -> r.name().equals(name)).findFirst().orElseThrow();
     FollowedTruth truth = new FollowedTruth(shot, true);
-    Map<Integer, Luma> plates = shot.plates();
+    Map<Integer, Luma> plates = ALL ? shot.plates(4) : shot.plates();
     Map<Integer, double[]> where = new TreeMap<>();
     for (int f : plates.keySet()) {
       double[] c = new double[8];
@@ -105,9 +108,9 @@ class PlaneFollowTest {
         seconds,
         t.notes().stream().map(n -> n.text()).toList());
     assertThat(errors).hasSizeGreaterThan(100);
-    assertThat(rms).isLessThan(0.3);
-    assertThat(errors.get((int) (0.85 * errors.size()))).isLessThan(0.3);
+    assertThat(rms).isLessThan(ALL ? 0.12 : 0.2);
+    assertThat(errors.get((int) ((ALL ? 0.97 : 0.93) * errors.size()))).isLessThan(0.3);
     // A corner that is hidden itself is found by the rest, and may be off by more.
-    assertThat(errors.get(errors.size() - 1)).isLessThan(1.5);
+    assertThat(errors.get(errors.size() - 1)).isLessThan(ALL ? 0.5 : 1);
   }
 }

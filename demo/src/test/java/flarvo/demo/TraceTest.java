@@ -199,6 +199,7 @@ class TraceTest {
   @EnabledIfSystemProperty(named = "flarvo.traces", matches = "true")
   void renderedShotsAreSolved() {
     int good = 0;
+    int exact = 0;
     List<String> bad = new ArrayList<>();
     for (RenderedShot r : RenderedShot.all()) {
       Map<Integer, Luma> plates = r.plates(FINE);
@@ -206,10 +207,12 @@ class TraceTest {
         Measured m = solve(r, f -> Optional.ofNullable(plates.get(f)), false, Mask.NONE);
         boolean fine =
             m.rmsPx() <= 0.5
-                && m.strays() <= 0.03
-                && m.offPath() <= 0.003
+                && m.strays() <= 0.02
+                && m.truthPx() <= 0.15
+                && m.offPath() <= 0.002
                 && m.o().solve().kind().tripod() == r.name().equals("tripod");
         good += fine ? 1 : 0;
+        exact += fine && m.offDegrees() <= 0.05 ? 1 : 0;
         if (!fine) {
           bad.add(r.name());
           // A false solve is never presented as a good one.
@@ -221,5 +224,6 @@ class TraceTest {
       }
     }
     assertThat(good).as(bad.toString()).isGreaterThanOrEqualTo(9);
+    assertThat(exact).as("cameras within 0.05°").isGreaterThanOrEqualTo(8);
   }
 }

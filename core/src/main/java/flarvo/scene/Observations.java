@@ -24,6 +24,7 @@ public final class Observations {
   private final int[] frame;
   private final double[] x;
   private final double[] y;
+  private final Optional<FrameRange> range;
 
   private Observations(List<String> names, int[] start, int[] frame, double[] x, double[] y) {
     this.names = names;
@@ -35,6 +36,13 @@ public final class Observations {
     for (int i = 0; i < names.size(); i++) {
       indexOf.put(names.get(i), i);
     }
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    for (int f : frame) {
+      first = Math.min(first, f);
+      last = Math.max(last, f);
+    }
+    range = frame.length == 0 ? Optional.empty() : Optional.of(new FrameRange(first, last));
   }
 
   public List<String> names() {
@@ -52,11 +60,7 @@ public final class Observations {
 
   /** First to last plate frame on which anything was observed; empty where nothing was. */
   public Optional<FrameRange> range() {
-    return isEmpty()
-        ? Optional.empty()
-        : Optional.of(
-            new FrameRange(
-                Arrays.stream(frame).min().getAsInt(), Arrays.stream(frame).max().getAsInt()));
+    return range;
   }
 
   /** First row of a tracker, or −1 where it was never seen. */

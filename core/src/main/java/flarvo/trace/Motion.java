@@ -68,11 +68,17 @@ final class Motion {
         nearest[at] = i;
       }
     }
-    return new double[] {median(nearest, 2), median(nearest, 3)};
+    return new double[] {median(nearest, 2, far), median(nearest, 3, far)};
   }
 
-  private double median(int[] of, int column) {
-    double[] v = Arrays.stream(of).mapToDouble(i -> rows[4 * i + column]).sorted().toArray();
+  /**
+   * @param v as many numbers to work with
+   */
+  private double median(int[] of, int column, double[] v) {
+    for (int i = 0; i < of.length; i++) {
+      v[i] = rows[4 * of[i] + column];
+    }
+    Arrays.sort(v);
     return (v[(v.length - 1) / 2] + v[v.length / 2]) / 2;
   }
 }

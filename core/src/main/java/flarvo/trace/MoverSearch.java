@@ -377,6 +377,9 @@ public final class MoverSearch {
         of.put(n, k);
       }
     }
+    if (things.isEmpty()) {
+      return things;
+    }
     Map<Integer, List<String>> seen = new HashMap<>();
     for (String n : of.keySet()) {
       for (int row = o.firstRow(n); row < o.endRow(n); row++) {
@@ -415,6 +418,9 @@ public final class MoverSearch {
       return -1;
     }
     int thing = of.get(near.get(0));
+    if (thing < 0) {
+      return -1;
+    }
     for (String n : near) {
       if (of.get(n) != thing || !keepTogether(name, n)) {
         return -1;
@@ -424,10 +430,11 @@ public final class MoverSearch {
   }
 
   private boolean keepTogether(String a, String b) {
-    Tracks.Builder t = new Tracks.Builder(o.range().orElseThrow().count());
+    FrameRange range = o.range().orElseThrow();
+    Tracks.Builder t = new Tracks.Builder(range.count());
     for (String n : List.of(a, b)) {
       for (int row = o.firstRow(n); row < o.endRow(n); row++) {
-        t.see(o.frame(row) - o.range().orElseThrow().first(), o.x(row), o.y(row));
+        t.see(o.frame(row) - range.first(), o.x(row), o.y(row));
       }
       t.endPoint();
     }

@@ -31,6 +31,11 @@ final class Pattern {
   /** Sideways steps of a fit end it when they are smaller, in pixels. */
   private static final double STILL = 0.008;
 
+  /** After as many rounds a fit with a lower correlation is not gone on with. */
+  private static final int GIVEN = 2;
+
+  private static final double HOPELESS = 0.4;
+
   private static final int PARAMETERS = 6;
 
   private final int radius;
@@ -311,7 +316,7 @@ final class Pattern {
     double score = Double.NaN;
     for (int round = 0; round < rounds; round++) {
       score = measure(image, warp);
-      if (!(score > 0)) {
+      if (!(score > (round < GIVEN ? 0 : HOPELESS))) {
         return score;
       }
       double moved = compose(warp);

@@ -68,9 +68,12 @@ public final class PlateLuma {
 
   private static Luma whole(Path file) {
     if (!PlateReader.isExr(file)) {
-      return PlateReader.withImage(
+      return PlateReader.withPixels(
           file,
           image -> {
+            if (BytePixels.are(image)) {
+              return BytePixels.luma(image, RED, GREEN, BLUE);
+            }
             int type = image.getRaster().getTransferType();
             boolean fine = type == DataBuffer.TYPE_USHORT || type == DataBuffer.TYPE_FLOAT;
             return fine ? of(RasterReader.of(file, image)) : of(PlateReader.toArgb(image));

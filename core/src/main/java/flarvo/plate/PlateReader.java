@@ -68,10 +68,20 @@ public final class PlateReader {
     if (isExr(file)) {
       return ExrPicture.read(file);
     }
-    return withImage(file, PlateReader::toArgb);
+    return withPixels(file, PlateReader::toArgb);
   }
 
-  /** What is made of the pixels of a picture that is not OpenEXR. */
+  /** What is made of the pixels of a picture that is not OpenEXR, in whatever order they lie. */
+  static <T> T withPixels(Path file, Function<BufferedImage, T> made) {
+    return withReader(
+        file,
+        reader -> {
+          checkedSize(file, reader);
+          return made.apply(BytePixels.read(reader));
+        });
+  }
+
+  /** The same, of a picture that can be drawn fast. */
   public static <T> T withImage(Path file, Function<BufferedImage, T> made) {
     return withReader(
         file,
@@ -148,6 +158,9 @@ public final class PlateReader {
   }
 
   static PlateImage toArgb(BufferedImage image) {
+    if (BytePixels.are(image)) {
+      return BytePixels.argb(image);
+    }
     int w = image.getWidth();
     int h = image.getHeight();
     BufferedImage argb = new BufferedImage(w, h, BufferedImage.TYPE_INT_ARGB);

@@ -4,6 +4,8 @@ import flarvo.plate.tag.Alpha;
 import flarvo.plate.tag.PictureTags;
 import flarvo.plate.tag.PlateTags;
 import flarvo.report.InputError;
+import java.awt.AlphaComposite;
+import java.awt.Graphics2D;
 import java.awt.image.BufferedImage;
 import java.awt.image.ColorModel;
 import java.awt.image.DataBuffer;
@@ -34,7 +36,7 @@ public final class RasterReader {
       return ExrRaster.read(file);
     }
     double aspect = PlateReader.header(file).size().pixelAspect();
-    Raster r = PlateReader.withImage(file, image -> of(file, image));
+    Raster r = PlateReader.withPixels(file, image -> of(file, image));
     try {
       return r.with(new PlateTags(aspect, r.tags().alpha(), PictureTags.read(file)));
     } catch (IOException e) {
@@ -113,11 +115,20 @@ public final class RasterReader {
     }
   }
 
-  /** Palettes and packed pixels become one number a channel. */
+  /** Palettes become one number a channel. */
   private static BufferedImage plain(BufferedImage image) {
-    if (image.getColorModel() instanceof IndexColorModel m) {
-      return m.convertToIntDiscrete(image.getRaster(), false);
+    if (!(image.getColorModel() instanceof IndexColorModel m)) {
+      return image;
     }
-    return image;
+    BufferedImage out =
+        new BufferedImage(
+            image.getWidth(),
+            image.getHeight(),
+            m.hasAlpha() ? BufferedImage.TYPE_4BYTE_ABGR : BufferedImage.TYPE_3BYTE_BGR);
+    Graphics2D g = out.createGraphics();
+    g.setComposite(AlphaComposite.Src);
+    g.drawImage(image, 0, 0, null);
+    g.dispose();
+    return out;
   }
 }

@@ -176,11 +176,11 @@ public final class Combing {
     for (int y = y0; y < y0 + BLOCK; y++) {
       float[] own = (y & 1) == 0 ? even.luma() : odd.luma();
       float[] other = (y + apart & 1) == 0 ? even.luma() : odd.luma();
-      for (int x = x0; x < x0 + BLOCK; x++) {
-        float v = own[y * w + x];
-        float up = other[(y - apart) * w + x] - v;
-        float down = other[(y + apart) * w + x] - v;
-        float product = up * down;
+      int end = y * w + x0 + BLOCK;
+      int step = apart * w;
+      for (int at = y * w + x0; at < end; at++) {
+        float v = own[at];
+        float product = (other[at - step] - v) * (other[at + step] - v);
         sum += product > 0 ? product : 0;
       }
     }

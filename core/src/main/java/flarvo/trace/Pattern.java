@@ -31,10 +31,10 @@ final class Pattern {
   /** Sideways steps of a fit end it when they are smaller, in pixels. */
   private static final double STILL = 0.008;
 
-  /** After as many rounds a fit with a lower correlation is not gone on with. */
-  private static final int GIVEN = 2;
-
+  /** A fit whose correlation is lower after the first rounds is given up. */
   private static final double HOPELESS = 0.4;
+
+  private static final int FIRST_ROUNDS = 2;
 
   private static final int PARAMETERS = 6;
 
@@ -44,12 +44,14 @@ final class Pattern {
   private final float[] pattern;
   private final float[] across;
   private final float[] down;
-  private final float[] softer;
+  private final float[] soft0; // blur across, down, and mixed
+  private final float[] soft1;
+  private final float[] soft2;
 
   // What of each parameter's steepest descent image is but a change of brightness, contrast, blur.
   private final double[] brightness = new double[PARAMETERS];
   private final double[] along = new double[PARAMETERS];
-  private final double[] softening = new double[PARAMETERS];
+  private final double[][] softening = new double[PatternImages.BLURS][PARAMETERS];
   private final double[] inverse = new double[PARAMETERS * PARAMETERS];
   private final double[] step = new double[PARAMETERS];
   private final double[] sums = new double[PARAMETERS];
@@ -70,7 +72,9 @@ final class Pattern {
     pattern = images.pattern;
     across = images.across;
     down = images.down;
-    softer = images.softer;
+    soft0 = images.softer[0];
+    soft1 = images.softer[1];
+    soft2 = images.softer[2];
   }
 
   /** A warp that leaves a pattern as it is, at a place. */
@@ -99,7 +103,6 @@ final class Pattern {
   private void project() {
     Arrays.fill(brightness, 0);
     Arrays.fill(along, 0);
-    Arrays.fill(softening, 0);
     for (int j = 0, k = 0; j < side; j++) {
       float x = 0;
       float y = 0;
@@ -109,16 +112,11 @@ final class Pattern {
       float py = 0;
       float pxu = 0;
       float pyu = 0;
-      float sx = 0;
-      float sy = 0;
-      float sxu = 0;
-      float syu = 0;
       for (int i = 0; i < side; i++, k++) {
         float u = (float) (i - radius) / radius;
         float gx = across[k];
         float gy = down[k];
         float p = pattern[k];
-        float s = softer[k];
         x += gx;
         y += gy;
         xu = Math.fma(gx, u, xu);
@@ -127,18 +125,37 @@ final class Pattern {
         py = Math.fma(gy, p, py);
         pxu = Math.fma(gx * u, p, pxu);
         pyu = Math.fma(gy * u, p, pyu);
-        sx = Math.fma(gx, s, sx);
-        sy = Math.fma(gy, s, sy);
-        sxu = Math.fma(gx * u, s, sxu);
-        syu = Math.fma(gy * u, s, syu);
       }
       double v = (double) (j - radius) / radius;
       add(brightness, x, y, xu, yu, v);
       add(along, px, py, pxu, pyu, v);
-      add(softening, sx, sy, sxu, syu, v);
     }
     for (int p = 0; p < PARAMETERS; p++) {
       brightness[p] /= side * side;
+    }
+    for (int b = 0; b < PatternImages.BLURS; b++) {
+      project(images.softer[b], softening[b]);
+    }
+  }
+
+  /** What of each parameter's steepest descent image is one more image. */
+  private void project(float[] image, double[] to) {
+    Arrays.fill(to, 0);
+    for (int j = 0, k = 0; j < side; j++) {
+      float x = 0;
+      float y = 0;
+      float xu = 0;
+      float yu = 0;
+      for (int i = 0; i < side; i++, k++) {
+        float u = (float) (i - radius) / radius;
+        float gx = across[k] * image[k];
+        float gy = down[k] * image[k];
+        x += gx;
+        y += gy;
+        xu = Math.fma(gx, u, xu);
+        yu = Math.fma(gy, u, yu);
+      }
+      add(to, x, y, xu, yu, (double) (j - radius) / radius);
     }
   }
 
@@ -193,7 +210,9 @@ final class Pattern {
             hessian.get(p, q)
                 - count * brightness[p] * brightness[q]
                 - along[p] * along[q]
-                - softening[p] * softening[q];
+                - softening[0][p] * softening[0][q]
+                - softening[1][p] * softening[1][q]
+                - softening[2][p] * softening[2][q];
         hessian.set(p, q, h);
         hessian.set(q, p, h);
       }
@@ -316,7 +335,7 @@ final class Pattern {
     double score = Double.NaN;
     for (int round = 0; round < rounds; round++) {
       score = measure(image, warp);
-      if (!(score > (round < GIVEN ? 0 : HOPELESS))) {
+      if (!(score > (round < FIRST_ROUNDS ? 0 : HOPELESS))) {
         return score;
       }
       double moved = compose(warp);
@@ -345,7 +364,9 @@ final class Pattern {
     float sum = 0;
     float squares = 0;
     float cross = 0;
-    float blur = 0;
+    float blur0 = 0;
+    float blur1 = 0;
+    float blur2 = 0;
     float s2 = 0;
     float s4 = 0;
     double s0 = 0;
@@ -376,7 +397,9 @@ final class Pattern {
         sum += value;
         squares = Math.fma(value, value, squares);
         cross = Math.fma(value, pattern[k], cross);
-        blur = Math.fma(value, softer[k], blur);
+        blur0 = Math.fma(value, soft0[k], blur0);
+        blur1 = Math.fma(value, soft1[k], blur1);
+        blur2 = Math.fma(value, soft2[k], blur2);
         rowX += byX;
         rowY += byY;
         s2 = Math.fma(byX, u, s2);
@@ -397,7 +420,8 @@ final class Pattern {
     sums[4] = s4;
     sums[5] = s5 / radius;
     for (int p = 0; p < PARAMETERS; p++) {
-      sums[p] = (sums[p] - brightness[p] * sum - softening[p] * blur) / cross - along[p];
+      double blurred = softening[0][p] * blur0 + softening[1][p] * blur1 + softening[2][p] * blur2;
+      sums[p] = (sums[p] - brightness[p] * sum - blurred) / cross - along[p];
     }
     return correlation(sum, squares, cross);
   }

@@ -12,6 +12,9 @@ final class PatternImages {
   /** Standard deviation of brightness below which there is nothing to follow. */
   static final double FLAT = 0.7;
 
+  /** Directions of blur. */
+  static final int BLURS = 3;
+
   private final int radius;
   private final int side;
   private final float[] wide; // with a pixel more on each side, for the derivatives
@@ -25,11 +28,13 @@ final class PatternImages {
   final float[] down;
 
   /**
-   * The Laplacian, without what of it is a change of brightness or contrast; of length one, or all
-   * zero. A Gaussian of variance t changes a picture by t/2 times its Laplacian, to first order
-   * (Koenderink, "The structure of images", 1984).
+   * What blur adds in each direction: the second derivatives across, down and mixed, without what
+   * of them is a change of brightness or contrast, each orthogonal to those before it and of length
+   * one, or all zero. A Gaussian of variance t changes a picture by t/2 times its second derivative
+   * along the Gaussian, to first order (Koenderink, "The structure of images", 1984); focus changes
+   * all directions alike, a fast camera or a ground that is seen steeper only one.
    */
-  final float[] softer;
+  final float[][] softer;
 
   PatternImages(int radius) {
     this.radius = radius;
@@ -38,7 +43,7 @@ final class PatternImages {
     pattern = new float[side * side];
     across = new float[side * side];
     down = new float[side * side];
-    softer = new float[side * side];
+    softer = new float[BLURS][side * side];
   }
 
   /**
@@ -108,34 +113,60 @@ final class PatternImages {
     double contrast = Math.sqrt(squares);
     float scale = (float) (1 / contrast);
     float half = (float) (0.5 / contrast);
-    double laplacian = 0;
-    double cross = 0;
+    float quarter = scale / 4;
     for (int j = 1, k = 0; j <= side; j++) {
       int at = j * n + 1;
       for (int i = 0; i < side; i++, k++, at++) {
         pattern[k] *= scale;
+        float twice = 2 * wide[at];
         across[k] = half * (wide[at + 1] - wide[at - 1]);
         down[k] = half * (wide[at + n] - wide[at - n]);
-        softer[k] =
-            scale * (wide[at + 1] + wide[at - 1] + wide[at + n] + wide[at - n] - 4 * wide[at]);
-        laplacian += softer[k];
-        cross += softer[k] * pattern[k];
+        softer[0][k] = scale * (wide[at + 1] + wide[at - 1] - twice);
+        softer[1][k] = scale * (wide[at + n] + wide[at - n] - twice);
+        softer[2][k] =
+            quarter * (wide[at + n + 1] + wide[at - n - 1] - wide[at - n + 1] - wide[at + n - 1]);
       }
     }
-    project((float) (laplacian / pattern.length), (float) cross);
+    for (int b = 0; b < BLURS; b++) {
+      normalise(b);
+    }
     return true;
   }
 
-  /** Takes out of the Laplacian what is a change of brightness or contrast. */
-  private void project(float mean, float cross) {
-    double squares = 0;
-    for (int k = 0; k < softer.length; k++) {
-      softer[k] -= mean + cross * pattern[k];
-      squares += softer[k] * softer[k];
+  /** Takes out of a direction of blur what is a change of brightness, contrast, or another. */
+  private void normalise(int blur) {
+    float[] own = softer[blur];
+    double sum = 0;
+    for (float v : own) {
+      sum += v;
     }
+    float mean = (float) (sum / own.length);
+    for (int k = 0; k < own.length; k++) {
+      own[k] -= mean;
+    }
+    takeOut(own, pattern);
+    for (int b = 0; b < blur; b++) {
+      takeOut(own, softer[b]);
+    }
+    double squares = dot(own, own);
     float scale = squares > 0 ? (float) (1 / Math.sqrt(squares)) : 0;
-    for (int k = 0; k < softer.length; k++) {
-      softer[k] *= scale;
+    for (int k = 0; k < own.length; k++) {
+      own[k] *= scale;
     }
+  }
+
+  private static void takeOut(float[] from, float[] unit) {
+    float share = (float) dot(from, unit);
+    for (int k = 0; k < from.length; k++) {
+      from[k] = Math.fma(-share, unit[k], from[k]);
+    }
+  }
+
+  private static double dot(float[] a, float[] b) {
+    double sum = 0;
+    for (int k = 0; k < a.length; k++) {
+      sum += a[k] * b[k];
+    }
+    return sum;
   }
 }

@@ -104,6 +104,39 @@ class PatternTest {
     assertThat(Math.sqrt(squares / n)).isLessThan(0.03);
   }
 
+  /** What does not look alike after two rounds is given up; what does goes on as ever. */
+  @Test
+  void aHopelessFitIsGivenUp() {
+    GrayF32 from = picture(0, 0, 1, 1, 0);
+    Random r = new Random(23);
+    int hopeless = 0;
+    int found = 0;
+    for (int i = 0; i < 300; i++) {
+      double x = 25 + 70 * r.nextDouble();
+      double y = 25 + 70 * r.nextDouble();
+      double far = i % 3 == 0 ? 2 : 24;
+      Pattern p = new Pattern(9);
+      assertThat(p.take(from, x, y)).isTrue();
+      double dx = far * (r.nextDouble() - 0.5);
+      double dy = far * (r.nextDouble() - 0.5);
+      double[] early = Pattern.at(x + dx, y + dy);
+      double second = p.fit(from, early, 2);
+      double third = p.fit(from, early.clone(), 1);
+      double[] late = Pattern.at(x + dx, y + dy);
+      double score = p.fit(from, late, 20);
+      if (second > 0 && third < 0.4) {
+        assertThat(late).isEqualTo(early);
+        assertThat(score).isEqualTo(third);
+        hopeless++;
+      } else if (score > 0.99) {
+        assertThat(late[0]).isCloseTo(x, within(0.05));
+        found++;
+      }
+    }
+    assertThat(hopeless).isGreaterThan(5);
+    assertThat(found).isGreaterThan(90);
+  }
+
   @Test
   void aChangeOfSizeIsToldFromAMove() {
     GrayF32 from = picture(0, 0, 1, 1, 0);

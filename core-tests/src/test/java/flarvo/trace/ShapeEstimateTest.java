@@ -13,11 +13,11 @@ class ShapeEstimateTest {
 
   /** Fits whose normal equations are the same in each frame, each number for itself. */
   private static void fit(ShapeEstimate s, double[] normal) {
-    double[] inverse = new double[36];
+    double[] inverse = new double[ShapeEstimate.SIZE * ShapeEstimate.SIZE];
     for (int p = 0; p < ShapeEstimate.SIZE; p++) {
-      inverse[6 * (2 + p) + 2 + p] = 1 / (normal[p] + s.weight(p, p));
+      inverse[(ShapeEstimate.SIZE + 1) * p] = 1 / (normal[p] + s.weight(p, p));
     }
-    s.update(inverse, 6, 2);
+    s.update(inverse);
   }
 
   @Test

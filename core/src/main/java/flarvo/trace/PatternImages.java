@@ -3,47 +3,61 @@ package flarvo.trace;
 import boofcv.struct.image.GrayF32;
 
 /**
- * A pattern as it is fitted: with brightness and contrast taken out, its gradients, and what it
- * changes by where the picture gets softer or sharper. One object is used again for pattern after
- * pattern.
+ * What a pattern is fitted with: the pattern itself, and what changes in it when it moves and
+ * shears, without what of that is but a change of brightness, contrast or blur. It is needed only
+ * while a pattern is taken, so each thread has one.
  */
 final class PatternImages {
 
   /** Standard deviation of brightness below which there is nothing to follow. */
   static final double FLAT = 0.7;
 
+  /** Across, down, and the four numbers of the linear part, row by row. */
+  static final int DESCENTS = 6;
+
+  /** Numbers of a pixel as they are packed: the pattern's, then those of the descents. */
+  static final int PACKED = 1 + DESCENTS;
+
   /** Directions of blur. */
-  static final int BLURS = 3;
+  private static final int BLURS = 3;
+
+  private static final ThreadLocal<PatternImages> OWN = new ThreadLocal<>();
 
   private final int radius;
   private final int side;
   private final float[] wide; // with a pixel more on each side, for the derivatives
 
-  /** Of mean zero and length one. */
-  final float[] pattern;
-
-  /** Gradients, in the pattern's units. */
-  final float[] across;
-
-  final float[] down;
+  /**
+   * Orthogonal images of mean zero and length one. The first is the pattern; the others are what
+   * blur adds to it: its second derivatives across, down and mixed. A Gaussian of variance t
+   * changes a picture by t/2 times its second derivative along the Gaussian, to first order
+   * (Koenderink, "The structure of images", 1984); focus changes all directions alike, a fast
+   * camera or a ground that is seen steeper only one.
+   */
+  private final float[][] unmoved;
 
   /**
-   * What blur adds in each direction: the second derivatives across, down and mixed, without what
-   * of them is a change of brightness or contrast, each orthogonal to those before it and of length
-   * one, or all zero. A Gaussian of variance t changes a picture by t/2 times its second derivative
-   * along the Gaussian, to first order (Koenderink, "The structure of images", 1984); focus changes
-   * all directions alike, a fast camera or a ground that is seen steeper only one.
+   * Steepest descent images: the gradients in the pattern's units, and those times u and v, which
+   * go from −1 to 1 over the square.
    */
-  final float[][] softer;
+  private final float[][] descents;
 
-  PatternImages(int radius) {
+  private PatternImages(int radius) {
     this.radius = radius;
     side = 2 * radius + 1;
     wide = new float[(side + 2) * (side + 2)];
-    pattern = new float[side * side];
-    across = new float[side * side];
-    down = new float[side * side];
-    softer = new float[BLURS][side * side];
+    unmoved = new float[1 + BLURS][side * side];
+    descents = new float[DESCENTS][side * side];
+  }
+
+  /** The one of this thread. */
+  static PatternImages of(int radius) {
+    PatternImages own = OWN.get();
+    if (own == null || own.radius != radius) {
+      own = new PatternImages(radius);
+      OWN.set(own);
+    }
+    return own;
   }
 
   /**
@@ -53,6 +67,21 @@ final class PatternImages {
    */
   boolean take(GrayF32 image, double x, double y) {
     return sample(image, x, y, radius + 1, wide) && prepare();
+  }
+
+  /** Sum of the products of two steepest descent images. */
+  double product(int p, int q) {
+    return dot(descents[p], descents[q]);
+  }
+
+  /** The numbers of each pixel side by side, {@link #PACKED} of them, row by row. */
+  void pack(float[] to) {
+    for (int k = 0, at = 0; k < side * side; k++) {
+      to[at++] = unmoved[0][k];
+      for (int p = 0; p < DESCENTS; p++) {
+        to[at++] = descents[p][k];
+      }
+    }
   }
 
   /**
@@ -94,71 +123,79 @@ final class PatternImages {
 
   private boolean prepare() {
     int n = side + 2;
-    double sum = 0;
-    for (int j = 1, k = 0; j <= side; j++) {
-      for (int i = 1; i <= side; i++, k++) {
-        pattern[k] = wide[j * n + i];
-        sum += pattern[k];
-      }
+    float[] pattern = unmoved[0];
+    for (int j = 1, k = 0; j <= side; j++, k += side) {
+      System.arraycopy(wide, j * n + 1, pattern, k, side);
     }
-    float mean = (float) (sum / pattern.length);
-    double squares = 0;
-    for (int k = 0; k < pattern.length; k++) {
-      pattern[k] -= mean;
-      squares += pattern[k] * pattern[k];
-    }
+    takeMeanOut(pattern);
+    double squares = dot(pattern, pattern);
     if (squares < FLAT * FLAT * pattern.length) {
       return false;
     }
-    double contrast = Math.sqrt(squares);
-    float scale = (float) (1 / contrast);
-    float half = (float) (0.5 / contrast);
-    float quarter = scale / 4;
-    for (int j = 1, k = 0; j <= side; j++) {
-      int at = j * n + 1;
-      for (int i = 0; i < side; i++, k++, at++) {
-        pattern[k] *= scale;
-        float twice = 2 * wide[at];
-        across[k] = half * (wide[at + 1] - wide[at - 1]);
-        down[k] = half * (wide[at + n] - wide[at - n]);
-        softer[0][k] = scale * (wide[at + 1] + wide[at - 1] - twice);
-        softer[1][k] = scale * (wide[at + n] + wide[at - n] - twice);
-        softer[2][k] =
-            quarter * (wide[at + n + 1] + wide[at - n - 1] - wide[at - n + 1] - wide[at + n - 1]);
-      }
+    float scale = (float) (1 / Math.sqrt(squares));
+    multiply(pattern, scale);
+    derivatives(scale);
+    for (int b = 1; b < unmoved.length; b++) {
+      takeOut(unmoved[b], b);
+      double length = Math.sqrt(dot(unmoved[b], unmoved[b]));
+      multiply(unmoved[b], length > 0 ? (float) (1 / length) : 0);
     }
-    for (int b = 0; b < BLURS; b++) {
-      normalise(b);
+    for (float[] d : descents) {
+      takeOut(d, unmoved.length);
     }
     return true;
   }
 
-  /** Takes out of a direction of blur what is a change of brightness, contrast, or another. */
-  private void normalise(int blur) {
-    float[] own = softer[blur];
-    double sum = 0;
-    for (float v : own) {
-      sum += v;
-    }
-    float mean = (float) (sum / own.length);
-    for (int k = 0; k < own.length; k++) {
-      own[k] -= mean;
-    }
-    takeOut(own, pattern);
-    for (int b = 0; b < blur; b++) {
-      takeOut(own, softer[b]);
-    }
-    double squares = dot(own, own);
-    float scale = squares > 0 ? (float) (1 / Math.sqrt(squares)) : 0;
-    for (int k = 0; k < own.length; k++) {
-      own[k] *= scale;
+  private void derivatives(float scale) {
+    int n = side + 2;
+    for (int j = 1, k = 0; j <= side; j++) {
+      int at = j * n + 1;
+      float v = (float) (j - 1 - radius) / radius;
+      for (int i = 0; i < side; i++, k++, at++) {
+        float u = (float) (i - radius) / radius;
+        float gx = scale / 2 * (wide[at + 1] - wide[at - 1]);
+        float gy = scale / 2 * (wide[at + n] - wide[at - n]);
+        descents[0][k] = gx;
+        descents[1][k] = gy;
+        descents[2][k] = gx * u;
+        descents[3][k] = gx * v;
+        descents[4][k] = gy * u;
+        descents[5][k] = gy * v;
+        float twice = 2 * wide[at];
+        unmoved[1][k] = scale * (wide[at + 1] + wide[at - 1] - twice);
+        unmoved[2][k] = scale * (wide[at + n] + wide[at - n] - twice);
+        unmoved[3][k] =
+            scale / 4 * (wide[at + n + 1] + wide[at - n - 1] - wide[at - n + 1] - wide[at + n - 1]);
+      }
     }
   }
 
-  private static void takeOut(float[] from, float[] unit) {
-    float share = (float) dot(from, unit);
-    for (int k = 0; k < from.length; k++) {
-      from[k] = Math.fma(-share, unit[k], from[k]);
+  /** Takes out of an image what of it is a change of brightness, or one of the first unmoved. */
+  private void takeOut(float[] image, int first) {
+    takeMeanOut(image);
+    for (int b = 0; b < first; b++) {
+      float[] unit = unmoved[b];
+      float share = (float) dot(image, unit);
+      for (int k = 0; k < image.length; k++) {
+        image[k] = Math.fma(-share, unit[k], image[k]);
+      }
+    }
+  }
+
+  private static void takeMeanOut(float[] image) {
+    double sum = 0;
+    for (float v : image) {
+      sum += v;
+    }
+    float mean = (float) (sum / image.length);
+    for (int k = 0; k < image.length; k++) {
+      image[k] -= mean;
+    }
+  }
+
+  private static void multiply(float[] image, float by) {
+    for (int k = 0; k < image.length; k++) {
+      image[k] *= by;
     }
   }
 

@@ -2,8 +2,7 @@ package flarvo.trace;
 
 import java.util.Arrays;
 import org.ejml.data.DMatrixRMaj;
-import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
-import org.ejml.interfaces.linsol.LinearSolverDense;
+import org.ejml.dense.row.misc.UnrolledInverseFromMinor_DDRM;
 
 /**
  * How well the shape of a followed pattern is known: the covariance of the four numbers of its
@@ -24,7 +23,6 @@ final class ShapeEstimate {
   private final double[] covariance = new double[SIZE * SIZE];
   private final DMatrixRMaj predicted = new DMatrixRMaj(SIZE, SIZE);
   private final DMatrixRMaj information = new DMatrixRMaj(SIZE, SIZE);
-  private final LinearSolverDense<DMatrixRMaj> solver = LinearSolverFactory_DDRM.symmPosDef(SIZE);
   private double variance; // of a pixel, in the pattern's units
 
   /** A pattern that was just taken: its shape is known exactly. */
@@ -52,11 +50,8 @@ final class ShapeEstimate {
     for (int p = 0; p < SIZE; p++) {
       predicted.add(p, p, changePx * changePx);
     }
-    if (!solver.setA(predicted)) {
-      return false;
-    }
-    solver.invert(information);
-    return true;
+    UnrolledInverseFromMinor_DDRM.inv(predicted, information);
+    return information.get(0, 0) > 0 && information.get(0, 0) < Double.POSITIVE_INFINITY;
   }
 
   /** What is known before the fit, as a weight beside the fit's own normal equations. */
@@ -67,15 +62,12 @@ final class ShapeEstimate {
   /**
    * Updates it after a fit.
    *
-   * @param inverse of the fit's normal equations, weights included; square, row by row
-   * @param columns in a row of {@code inverse}
-   * @param first row and column of the linear part
+   * @param inverse the shape's block of the inverse of the fit's normal equations, weights
+   *     included; row by row
    */
-  void update(double[] inverse, int columns, int first) {
-    for (int p = 0; p < SIZE; p++) {
-      for (int q = 0; q < SIZE; q++) {
-        covariance[SIZE * p + q] = variance * inverse[columns * (first + p) + first + q];
-      }
+  void update(double[] inverse) {
+    for (int k = 0; k < covariance.length; k++) {
+      covariance[k] = variance * inverse[k];
     }
   }
 }

@@ -384,7 +384,21 @@ public final class Tracer {
 
   /** Corrects the places of features that ended, or of which the pixels of many frames are kept. */
   private void align(List<Feature> features) {
-    features.parallelStream().forEach(f -> aligners.get().align(f));
+    features.parallelStream()
+        .forEach(
+            f -> {
+              aligners.get().align(f);
+              dropMasked(f);
+            });
+  }
+
+  /** What was followed beside a mask may turn out to be under it. */
+  private void dropMasked(Feature f) {
+    for (int row = 0; row < f.rows(); row++) {
+      if (mask.covers(f.frame(row), f.x(row) + 0.5, f.y(row) + 0.5)) {
+        f.drop(row);
+      }
+    }
   }
 
   /** New features, followed back through the frames that are kept. */

@@ -2,13 +2,20 @@ package flarvo.decision;
 
 import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
+import flarvo.plate.PlateLuma;
+import flarvo.scene.PictureSize;
+import flarvo.scene.PlateRole;
+import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
+import flarvo.trace.BlurredTurns;
+import flarvo.trace.TraceWork;
 import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 
@@ -36,22 +43,44 @@ final class PlateSolve {
             new TrackSolve.Options(
                 d.filmWidthMm(), d.filmHeightMm(), d.focal(), d.lensTerms(), d.targetPx(), FEWEST),
             progress);
+    BlurredTurns.Outcome turns = turns(o, s, progress);
+    RefinedSolve r = o.cleaned().solve();
     return new Outcome.Solve(
         o.cleaned().culled(),
-        o.cleaned().solve(),
+        new RefinedSolve(turns.camera(), r.points(), r.rest(), r.tripod(), r.how()),
         OptionalDouble.of(o.cleaned().afterPx()),
         o.kind().reason()
             + " "
             + o.cleaned().sentence()
             + "."
-            + guessed(o)
+            + sentence(InterpolatedFrames.sentence(o.interpolated()))
+            + sentence(turns.sentence())
             + zoomed(d, s, o)
             + replaced(shot));
   }
 
-  private static String guessed(TrackSolve.Outcome o) {
-    String s = InterpolatedFrames.sentence(o.interpolated());
+  private static String sentence(String s) {
     return s.isEmpty() ? "" : " " + s;
+  }
+
+  /** On frames that see too little, from the plates that the features were followed in. */
+  private static BlurredTurns.Outcome turns(TrackSolve.Outcome o, ShotState s, Progress progress) {
+    RefinedSolve r = o.cleaned().solve();
+    Optional<PlateRole> role = s.trace().features().map(TraceWork.Features::plates);
+    Optional<PlateSequence> plates = role.flatMap(p -> s.whole().plate(p));
+    if (plates.isEmpty()) {
+      return new BlurredTurns.Outcome(r.camera(), Map.of());
+    }
+    PictureSize picture = s.whole().picture();
+    return BlurredTurns.of(
+        r.camera(),
+        o.interpolated(),
+        picture.pixelAspect(),
+        role.get() == PlateRole.ORIGINAL
+            ? s.lens().track().or(() -> r.rest().lens(r.camera(), picture).map(LensTrack::of))
+            : Optional.empty(),
+        f -> PlateLuma.of(plates.get(), f),
+        progress);
   }
 
   private static String zoomed(TraceDecision.SolvingPlates d, ShotState s, TrackSolve.Outcome o) {

@@ -14,6 +14,7 @@ import flarvo.scene.Rate;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.vet.InterpolatedFrames;
+import flarvo.vet.RefinedSolve;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
 import java.util.ArrayList;
@@ -27,8 +28,8 @@ import java.util.function.IntFunction;
 /** From a plate alone to a solve that stands on its ground: followed, solved, cleaned, levelled. */
 public final class AutoSolve {
 
-  /** Parts of the work: following, what moves, solving, levelling. */
-  private static final int PARTS = 4;
+  /** Parts of the work: following, what moves, solving, turns in the blur, levelling. */
+  private static final int PARTS = 5;
 
   /** Kept features below this share of all followed ones cast doubt on a solve. */
   private static final double FEW_KEPT = 0.6;
@@ -109,7 +110,7 @@ public final class AutoSolve {
             .lens()
             .map(l -> ThroughLens.undistorted(traced.observations(), l, plate.picture()))
             .orElse(traced.observations());
-    MoverSearch.Found found =
+    MoverSearch.Found movers =
         leaveOutMovers
             ? MoverSearch.of(
                 all,
@@ -121,17 +122,27 @@ public final class AutoSolve {
             : new MoverSearch.Found(List.of(), 1);
     steps.accept(
         leaveOutMovers
-            ? Mover.words(found.movers())
+            ? Mover.words(movers.movers())
             : "what moves against the rest was not looked for");
-    Observations o = Mover.without(all, found.movers());
+    Observations o = Mover.without(all, movers.movers());
     TrackSolve.Outcome solved =
         TrackSolve.of(
             plate.name(), o, plate.picture(), plate.rate(), solve, progress.part(2, PARTS));
     steps.accept(solved.kind().word() + ": " + solved.kind().reason());
     steps.accept(solved.cleaned().sentence());
+    Optional<LensTrack> found = lens(solved, plate.picture());
+    BlurredTurns.Outcome turns =
+        BlurredTurns.of(
+            solved.shot().cameras().get(0),
+            solved.interpolated(),
+            plate.picture().pixelAspect(),
+            plate.lens().or(() -> found),
+            plate.plates(),
+            progress.part(3, PARTS));
     Shot good =
         solved
             .shot()
+            .withCameras(List.of(turns.camera()))
             .withTrackers(
                 solved.shot().trackers().stream()
                     .map(t -> t.without(solved.cleaned().culled()))
@@ -141,7 +152,7 @@ public final class AutoSolve {
     try {
       FirstGuess g =
           FirstGuess.of(
-              new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(3, PARTS));
+              new LevelScene(good), Similarity.IDENTITY, plate.plates(), progress.part(4, PARTS));
       level = g.level();
       ground = g.words();
     } catch (InputError e) {
@@ -151,16 +162,16 @@ public final class AutoSolve {
     return new Outcome(
         good.withLevel(level),
         traced,
-        found.movers(),
+        movers.movers(),
         solved,
-        solved
-            .cleaned()
-            .solve()
-            .rest()
-            .lens(solved.cleaned().solve().camera(), plate.picture())
-            .map(LensTrack::of),
+        found,
         ground,
-        doubts(traced, o, solved));
+        doubts(traced, o, solved, turns));
+  }
+
+  private static Optional<LensTrack> lens(TrackSolve.Outcome solved, PictureSize picture) {
+    RefinedSolve r = solved.cleaned().solve();
+    return r.rest().lens(r.camera(), picture).map(LensTrack::of);
   }
 
   private static void requireOnePicture(Traced traced, FrameRange frames) {
@@ -181,7 +192,8 @@ public final class AutoSolve {
             });
   }
 
-  private static List<String> doubts(Traced traced, Observations used, TrackSolve.Outcome solved) {
+  private static List<String> doubts(
+      Traced traced, Observations used, TrackSolve.Outcome solved, BlurredTurns.Outcome turns) {
     List<String> out = new ArrayList<>();
     if (!solved.cleaned().reached()) {
       out.add(
@@ -219,7 +231,8 @@ public final class AutoSolve {
               optics.focalLengthMm()));
     }
     if (!solved.interpolated().isEmpty()) {
-      out.add(InterpolatedFrames.sentence(solved.interpolated()));
+      String sentence = InterpolatedFrames.sentence(solved.interpolated());
+      out.add((sentence + " " + turns.sentence()).trim());
     }
     traced.notes().stream()
         .filter(n -> n.kind() == TraceNote.Kind.THIN || n.kind() == TraceNote.Kind.MISSING)

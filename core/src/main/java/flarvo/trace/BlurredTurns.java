@@ -1,0 +1,158 @@
+package flarvo.trace;
+
+import flarvo.lens.LensTrack;
+import flarvo.scene.FrameRange;
+import flarvo.scene.Luma;
+import flarvo.scene.PictureSize;
+import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
+import flarvo.scene.Rotation;
+import flarvo.scene.ShotCamera;
+import flarvo.work.Progress;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.IntFunction;
+
+/**
+ * How a camera turned on frames that are too blurred to follow anything in, as in a whip pan: the
+ * pictures as a whole tell it, from frame to frame. Between the frames on both sides of the blur,
+ * of which the camera is known, what the steps add up to is off by a little, which is spread over
+ * them evenly. Where the camera stands stays interpolated.
+ */
+public final class BlurredTurns {
+
+  /** Below this correlation two pictures are not taken for the same scene. */
+  private static final double LEAST_ALIKE = 0.7;
+
+  /**
+   * Steps that miss the known turn by a larger share of what they turn in all are not believed.
+   * Some of it is the camera's walk, which shifts the picture as a turn does.
+   */
+  private static final double MOST_OFF = 0.15;
+
+  /**
+   * What came of it.
+   *
+   * @param camera turned as the pictures show it
+   * @param measured by range of frames that were measured: what the steps were off by at its end,
+   *     in degrees
+   */
+  public record Outcome(ShotCamera camera, Map<FrameRange, Double> measured) {
+
+    /** A sentence on the ranges that were measured; empty where there are none. */
+    public String sentence() {
+      List<String> ranges = new ArrayList<>();
+      measured.forEach(
+          (r, off) ->
+              ranges.add(
+                  String.format(Locale.ROOT, "%d–%d (off by %.2f°", r.first(), r.last(), off)
+                      + " at the end, spread over them)"));
+      return ranges.isEmpty()
+          ? ""
+          : "How it turns was measured in the blurred pictures as a whole: frames "
+              + String.join(", ", ranges)
+              + ".";
+    }
+  }
+
+  private BlurredTurns() {}
+
+  /**
+   * Measures turns.
+   *
+   * @param camera known but for where it is interpolated
+   * @param pixelAspect of the plates
+   * @param lens of original plates; empty where they are undistorted
+   * @param plates brightness by plate frame; empty where one is missing
+   */
+  public static Outcome of(
+      ShotCamera camera,
+      List<FrameRange> interpolated,
+      double pixelAspect,
+      Optional<LensTrack> lens,
+      IntFunction<Optional<Luma>> plates,
+      Progress progress) {
+    IntFunction<Optional<PictureTurn.View>> views =
+        f ->
+            plates
+                .apply(f)
+                .map(
+                    l ->
+                        new PictureTurn.View(
+                            Levels.of(f, l),
+                            new PictureSize(l.width(), l.height(), pixelAspect),
+                            camera.optics().at(f),
+                            lens.map(t -> t.at(f))));
+    Map<Integer, Rotation> turned = new TreeMap<>();
+    Map<FrameRange, Double> measured = new TreeMap<>((a, b) -> a.first() - b.first());
+    for (FrameRange r : interpolated) {
+      if (r.first() > camera.frames().first() && r.last() < camera.frames().last()) {
+        measure(camera, r, views, turned, progress).ifPresent(off -> measured.put(r, off));
+      }
+    }
+    PoseTrack poses =
+        PoseTrack.of(
+            camera.frames(),
+            f -> {
+              Pose p = camera.poses().at(f);
+              return turned.containsKey(f) ? new Pose(p.position(), turned.get(f)) : p;
+            });
+    return new Outcome(turned.isEmpty() ? camera : camera.withPoses(poses), measured);
+  }
+
+  private static Optional<Double> measure(
+      ShotCamera camera,
+      FrameRange blurred,
+      IntFunction<Optional<PictureTurn.View>> views,
+      Map<Integer, Rotation> turned,
+      Progress progress) {
+    int first = blurred.first() - 1;
+    int steps = blurred.count() + 1;
+    double turnedInAll = 0;
+    Rotation[] chain = new Rotation[steps + 1];
+    chain[0] = camera.poses().at(first).rotation();
+    Rotation last = Rotation.IDENTITY;
+    Optional<PictureTurn.View> before = views.apply(first);
+    for (int i = 1; i <= steps; i++) {
+      progress.step(i - 1, steps);
+      Optional<PictureTurn.View> now = views.apply(first + i);
+      if (before.isEmpty() || now.isEmpty() || !before.get().size().equals(now.get().size())) {
+        return Optional.empty();
+      }
+      PictureTurn.Found found =
+          PictureTurn.between(
+              before.get(), now.get(), List.of(step(camera, first + i), last, Rotation.IDENTITY));
+      if (!(found.correlation() >= LEAST_ALIKE)) {
+        return Optional.empty();
+      }
+      chain[i] = chain[i - 1].after(found.turn().inverse());
+      before = now;
+      last = found.turn();
+      turnedInAll += last.angleTo(Rotation.IDENTITY);
+    }
+    Rotation off = camera.poses().at(first + steps).rotation().after(chain[steps].inverse());
+    double missed = off.angleTo(Rotation.IDENTITY);
+    if (!(missed <= MOST_OFF * turnedInAll)) {
+      return Optional.empty();
+    }
+    for (int i = 1; i < steps; i++) {
+      Rotation share = Rotation.IDENTITY.slerp(off, (double) i / steps);
+      turned.put(first + i, share.after(chain[i]));
+    }
+    return Optional.of(Math.toDegrees(missed));
+  }
+
+  /** How the camera turns to a frame as it is, as {@link PictureTurn.Found} has it. */
+  private static Rotation step(ShotCamera camera, int frame) {
+    return camera
+        .poses()
+        .at(frame)
+        .rotation()
+        .inverse()
+        .after(camera.poses().at(frame - 1).rotation());
+  }
+}

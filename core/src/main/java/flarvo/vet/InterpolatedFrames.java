@@ -19,7 +19,7 @@ public final class InterpolatedFrames {
   private InterpolatedFrames() {}
 
   /** Trackers that a frame has to see, for a camera that moves or a tripod. */
-  static int fewest(boolean tripod) {
+  public static int fewest(boolean tripod) {
     return tripod ? FEWEST_TO_TURN : FEWEST_TO_STAND;
   }
 

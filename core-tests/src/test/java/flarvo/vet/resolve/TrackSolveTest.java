@@ -9,6 +9,7 @@ import flarvo.scene.Observations;
 import flarvo.scene.Pinhole;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rate;
+import flarvo.scene.Rotation;
 import flarvo.scene.Shot;
 import flarvo.scene.Similarity;
 import flarvo.scene.SimilarityFit;
@@ -303,6 +304,24 @@ class TrackSolveTest {
         double off = fit.apply(solved.at(f).position()).minus(truth.at(f).position()).length();
         assertThat(off).isLessThan(0.1 * length);
       }
+    }
+  }
+
+  /** The same for a tripod: it turns on evenly from where it was before the gap. */
+  @Test
+  void aTripodTurnsOnWhereNothingIsSeen() {
+    Shot s = MadeShots.made(MadeShots.Move.TRIPOD, 1, 0.2, 0, 60, 90, 47).truth();
+    Kept gap = (n, f) -> f < 1025 || f > 1034;
+    TrackSolve.Outcome o = solve(s.withObservations(only(s, gap)), true);
+    assertThat(o.kind().tripod()).isTrue();
+    assertThat(InterpolatedFrames.sentence(o.interpolated())).endsWith("seen: frames 1025–1034.");
+    PoseTrack solved = o.shot().cameras().get(0).poses();
+    Rotation before = solved.at(1024).rotation();
+    Rotation after = solved.at(1035).rotation();
+    assertThat(before.angleTo(after)).isGreaterThan(0.01);
+    for (int f = 1025; f <= 1034; f++) {
+      Rotation even = before.slerp(after, (f - 1024) / 11.0);
+      assertThat(solved.at(f).rotation().angleTo(even)).isLessThan(1e-5);
     }
   }
 

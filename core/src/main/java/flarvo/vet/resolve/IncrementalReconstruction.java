@@ -381,7 +381,8 @@ final class IncrementalReconstruction {
     }
   }
 
-  private static Pose between(Bundle of, int before, int camera, int after) {
+  /** Evenly between two cameras. */
+  static Pose between(Bundle of, int before, int camera, int after) {
     Pose a = of.pose(before);
     Pose c = of.pose(after);
     double s = (camera - before) / (double) (after - before);

@@ -11,6 +11,7 @@ import flarvo.scene.PoseTrack;
 import flarvo.scene.ShotCamera;
 import flarvo.scene.TrackerSet;
 import flarvo.scene.Vec3;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.RotationOnlyFit;
 import flarvo.vet.SolveKind;
 import flarvo.vet.adjust.AdjustOptions;
@@ -341,7 +342,37 @@ public final class Resolve {
     for (int j = 0; j < b.points(); j++) {
       b.setPoint(j, b.point(j).times(TRIPOD_DISTANCE));
     }
+    bridgeTripod(b);
     return solved(b, kind, "tripod");
+  }
+
+  /** Cameras that see too little turn evenly from the one before to the one after. */
+  private void bridgeTripod(Bundle b) {
+    int[] rows = new int[b.cameras()];
+    for (int row = 0; row < tracks.rows(); row++) {
+      rows[tracks.camera(row)]++;
+    }
+    int fewest = InterpolatedFrames.fewest(true);
+    int before = -1;
+    for (int i = 0; i < rows.length; i++) {
+      if (rows[i] >= fewest) {
+        before = i;
+        continue;
+      }
+      int after = i;
+      while (after < rows.length && rows[after] < fewest) {
+        after++;
+      }
+      if (before < 0 || after == rows.length) {
+        continue; // at the ends it stays where its neighbour is
+      }
+      b.setPose(i, IncrementalReconstruction.between(b, before, i, after));
+      if (focal.zooms()) {
+        double s = (i - before) / (double) (after - before);
+        double px = b.focalPx(before) * Math.pow(b.focalPx(after) / b.focalPx(before), s);
+        b.setOptics(i, px, b.ratio(i), b.centreX(i), b.centreY(i));
+      }
+    }
   }
 
   private AdjustOptions free() {

@@ -164,6 +164,27 @@ class BlurredTurnsTest {
     assertThat(off(of(c, lens, bent).camera())).isLessThan(0.03);
   }
 
+  /** Bars and a burnt-in number do not turn with the camera: better no turn than a wrong one. */
+  @Test
+  void burntInPicturesAreNotBelieved() {
+    IntFunction<Optional<Luma>> burnt =
+        f -> {
+          Luma l = STRAIGHT.apply(f).orElseThrow();
+          float[] out = l.luma().clone();
+          for (int y = 0; y < l.height(); y++) {
+            for (int x = 0; x < l.width(); x++) {
+              boolean bar = y < 14 || y >= l.height() - 14;
+              boolean text = x > 200 && x < 240 && y > 105 && y < 120 && x / 3 % 2 == 0;
+              out[y * l.width() + x] = bar ? 0 : text ? 255 : out[y * l.width() + x];
+            }
+          }
+          return Optional.of(new Luma(l.width(), l.height(), out));
+        };
+    BlurredTurns.Outcome o = of(camera(Rotation.IDENTITY), Optional.empty(), burnt);
+    assertThat(o.measured()).isEmpty();
+    assertThat(o.camera()).isEqualTo(camera(Rotation.IDENTITY));
+  }
+
   /** What the steps are off by in all is spread over them, and said. */
   @Test
   void anErrorOfTheKnownEndIsSpread() {

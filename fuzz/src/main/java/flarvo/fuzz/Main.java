@@ -82,7 +82,7 @@ public final class Main {
       List<Callable<Session.Result>> work = new ArrayList<>();
       for (Reader r : readers) {
         Path seeds = corpus.resolve(r.name());
-        work.add(() -> new Session(r.name(), seeds, seconds, 0, out.resolve(r.name())).run());
+        work.add(() -> new Session(r.name(), seeds, seconds, -1, 0, out.resolve(r.name())).run());
       }
       List<Session.Result> results = new ArrayList<>();
       for (Future<Session.Result> f : pool.invokeAll(work)) {

@@ -22,10 +22,11 @@ import java.util.stream.Stream;
  * @param reader its name
  * @param seeds inputs to begin with; files that they refer to lie in a folder {@code beside} among
  *     them, words of the format in {@code words.dict}
+ * @param inputs after which it ends before the time is over; −1 for as many as there are
  * @param start of the random numbers; 0 for another one at each run
  * @param folder for the log, what was found, and the inputs that reached something new
  */
-record Session(String reader, Path seeds, long seconds, int start, Path folder) {
+record Session(String reader, Path seeds, long seconds, long inputs, int start, Path folder) {
 
   /** An input that takes longer by the clock ends the process, in seconds. */
   private static final int HANGS = 60;
@@ -94,6 +95,9 @@ record Session(String reader, Path seeds, long seconds, int start, Path folder) 
     List<String> line = new ArrayList<>();
     line.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     line.addAll(List.of("-Xmx512m", "-XX:+UseSerialGC", "-XX:-OmitStackTraceInFastThrow"));
+    if (inputs >= 0) {
+      line.add("-XX:TieredStopAtLevel=1"); // a short run would be half spent on compiling
+    }
     line.addAll(List.of("-Djava.awt.headless=true", "-Djava.io.tmpdir=" + work));
     line.addAll(List.of("-cp", System.getProperty("java.class.path"), Jazzer.class.getName()));
     line.add("--target_class=" + ReaderTarget.class.getName());
@@ -104,6 +108,7 @@ record Session(String reader, Path seeds, long seconds, int start, Path folder) 
     line.add("--reproducer_path=" + work);
     line.add("-artifact_prefix=" + folder + File.separator);
     line.add("-max_total_time=" + seconds);
+    line.add("-runs=" + inputs);
     line.add("-seed=" + start);
     line.add("-timeout=" + HANGS);
     line.add("-max_len=65536");

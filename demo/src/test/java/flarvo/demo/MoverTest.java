@@ -119,7 +119,8 @@ class MoverTest {
             .orElseThrow();
     Map<Integer, Luma> plates = people.plates();
     IntFunction<Optional<Luma>> at = f -> Optional.ofNullable(plates.get(f));
-    Observations o = followed(people, at);
+    TraceTest.Measured m = TraceTest.solve(people, at, false, Mask.NONE);
+    Observations o = m.o().traced().observations();
     Map<String, Integer> bodies = new TreeMap<>();
     Map<String, Double> off = new FollowedTruth(people, true).errors(o);
     for (String n : o.names()) {
@@ -130,13 +131,11 @@ class MoverTest {
         bodies.put(n, box);
       }
     }
-    for (boolean known : new boolean[] {true, false}) {
-      List<Mover> movers = find(people, o, bodies, known);
+    for (List<Mover> movers : List.of(find(people, o, bodies, true), m.o().movers())) {
       for (int box = 0; box < 3; box++) {
         assertFound(movers, o, bodies, box, 0.8);
       }
     }
-    TraceTest.Measured m = TraceTest.solve(people, at, false, Mask.NONE);
     assertThat(m.o().doubts()).isEmpty();
     assertThat(m.rmsPx()).isLessThan(0.3);
     assertThat(m.strays()).isLessThanOrEqualTo(0.05);

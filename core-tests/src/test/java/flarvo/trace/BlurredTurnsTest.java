@@ -153,7 +153,7 @@ class BlurredTurnsTest {
     assertThat(off(o.camera())).isLessThan(0.03);
     assertThat(o.camera().poses().at(7).position()).isEqualTo(c.poses().at(7).position());
     assertThat(o.camera().poses().at(3)).isEqualTo(c.poses().at(3));
-    assertThat(o.sentence()).contains("frames 4–11").contains("off by 0.0");
+    assertThat(o.sentence()).contains("frames 4–11 (drift 0.0");
   }
 
   @Test

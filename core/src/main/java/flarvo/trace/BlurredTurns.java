@@ -8,6 +8,7 @@ import flarvo.scene.Pose;
 import flarvo.scene.PoseTrack;
 import flarvo.scene.Rotation;
 import flarvo.scene.ShotCamera;
+import flarvo.vet.InterpolatedFrames;
 import flarvo.work.Progress;
 import java.util.ArrayList;
 import java.util.List;
@@ -18,10 +19,10 @@ import java.util.TreeMap;
 import java.util.function.IntFunction;
 
 /**
- * How a camera turned on frames that are too blurred to follow anything in, as in a whip pan: the
- * pictures as a whole tell it, from frame to frame. Between the frames on both sides of the blur,
- * of which the camera is known, what the steps add up to is off by a little, which is spread over
- * them evenly. Where the camera stands stays interpolated.
+ * Rotation of a camera on frames that are too blurred to follow anything in, as in a whip pan. It
+ * is measured on the pictures as a whole, from frame to frame. The camera is known on both sides of
+ * the blur, so the drift of these steps is known too, and is spread over them evenly. The position
+ * stays interpolated.
  */
 public final class BlurredTurns {
 
@@ -29,17 +30,16 @@ public final class BlurredTurns {
   private static final double LEAST_ALIKE = 0.7;
 
   /**
-   * Steps that miss the known turn by a larger share of what they turn in all are not believed.
-   * Some of it is the camera's walk, which shifts the picture as a turn does.
+   * A drift over this share of the whole rotation is not believed. Some of it is the camera's move,
+   * which shifts the picture as a rotation does.
    */
-  private static final double MOST_OFF = 0.15;
+  private static final double MOST_DRIFT = 0.15;
 
   /**
    * What came of it.
    *
    * @param camera turned as the pictures show it
-   * @param measured by range of frames that were measured: what the steps were off by at its end,
-   *     in degrees
+   * @param measured drift of the steps at the end of each range that was measured, in degrees
    */
   public record Outcome(ShotCamera camera, Map<FrameRange, Double> measured) {
 
@@ -47,13 +47,16 @@ public final class BlurredTurns {
     public String sentence() {
       List<String> ranges = new ArrayList<>();
       measured.forEach(
-          (r, off) ->
+          (r, drift) ->
               ranges.add(
-                  String.format(Locale.ROOT, "%d–%d (off by %.2f°", r.first(), r.last(), off)
-                      + " at the end, spread over them)"));
+                  String.format(
+                      Locale.ROOT,
+                      "%s (drift %.2f° at the end, spread evenly)",
+                      InterpolatedFrames.words(r),
+                      drift)));
       return ranges.isEmpty()
           ? ""
-          : "How it turns was measured in the blurred pictures as a whole: frames "
+          : "Rotation was measured from the blurred pictures on frames "
               + String.join(", ", ranges)
               + ".";
     }
@@ -62,7 +65,7 @@ public final class BlurredTurns {
   private BlurredTurns() {}
 
   /**
-   * Measures turns.
+   * Measures the rotation on frames that see too few features.
    *
    * @param camera known but for where it is interpolated
    * @param pixelAspect of the plates
@@ -91,7 +94,7 @@ public final class BlurredTurns {
     Map<FrameRange, Double> measured = new TreeMap<>((a, b) -> a.first() - b.first());
     for (FrameRange r : interpolated) {
       if (r.first() > camera.frames().first() && r.last() < camera.frames().last()) {
-        measure(camera, r, views, turned, progress).ifPresent(off -> measured.put(r, off));
+        measure(camera, r, views, turned, progress).ifPresent(drift -> measured.put(r, drift));
       }
     }
     PoseTrack poses =
@@ -136,7 +139,7 @@ public final class BlurredTurns {
     }
     Rotation off = camera.poses().at(first + steps).rotation().after(chain[steps].inverse());
     double missed = off.angleTo(Rotation.IDENTITY);
-    if (!(missed <= MOST_OFF * turnedInAll)) {
+    if (!(missed <= MOST_DRIFT * turnedInAll)) {
       return Optional.empty();
     }
     for (int i = 1; i < steps; i++) {

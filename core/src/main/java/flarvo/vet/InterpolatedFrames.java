@@ -51,14 +51,17 @@ public final class InterpolatedFrames {
     return out;
   }
 
+  /** As {@code 14–22}, or one number. */
+  public static String words(FrameRange r) {
+    return r.count() == 1 ? String.valueOf(r.first()) : r.first() + "–" + r.last();
+  }
+
   /** A sentence that names them; empty where there are none. */
   public static String sentence(List<FrameRange> interpolated) {
     return interpolated.isEmpty()
         ? ""
         : "The camera is interpolated where too few trackers are seen: frames "
-            + interpolated.stream()
-                .map(r -> r.count() == 1 ? String.valueOf(r.first()) : r.first() + "–" + r.last())
-                .collect(Collectors.joining(", "))
+            + interpolated.stream().map(InterpolatedFrames::words).collect(Collectors.joining(", "))
             + ".";
   }
 }

@@ -125,7 +125,7 @@ class BlurTest {
     assertThat(o.solve().interpolated()).isNotEmpty();
     assertThat(o.doubts().toString())
         .contains("The camera is interpolated")
-        .contains("How it turns was measured in the blurred pictures");
+        .contains("Rotation was measured from the blurred pictures");
     assertThat(offDegrees(o.solve().shot().cameras().get(0)))
         .as("interpolated")
         .isGreaterThan(0.15);
@@ -150,7 +150,7 @@ class BlurTest {
             Progress.NONE));
     DecisionEntry solved = history.log().entries().get(1);
     assertThat(((Outcome.Solve) solved.outcome().orElseThrow()).words())
-        .contains("How it turns was measured in the blurred pictures");
+        .contains("Rotation was measured from the blurred pictures");
     assertThat(offDegrees(history.present().shot().cameras().get(0))).isLessThan(0.1);
     Replay again = Replay.same(history.base(), history.log(), Progress.NONE);
     assertThat(again.history().present().shot()).isEqualTo(history.present().shot());

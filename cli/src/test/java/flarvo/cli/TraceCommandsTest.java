@@ -255,7 +255,16 @@ class TraceCommandsTest {
     assertThat(err.toString()).contains("--out FILE");
     Path still = DEMO.resolve("mer_030_cart/plates/original");
     assertThat(
-            run("auto", still, "--film-back", "23.76x13.365", "--out", dir.resolve("s.usda"), "-q"))
+            run(
+                "auto",
+                still,
+                "--frames",
+                "1-24",
+                "--film-back",
+                "23.76x13.365",
+                "--out",
+                dir.resolve("s.usda"),
+                "-q"))
         .isEqualTo(2);
     assertThat(err.toString()).contains("the camera stands still");
     assertThat(dir.resolve("s.usda")).doesNotExist();

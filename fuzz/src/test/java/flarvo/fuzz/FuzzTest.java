@@ -19,7 +19,7 @@ class FuzzTest {
   private static final Path CORPUS = Path.of("corpus");
 
   /** As many on a busy machine as on a quiet one. */
-  private static final long INPUTS = 6000;
+  private static final long INPUTS = 4000;
 
   private static final long MOST_SECONDS = 600;
 

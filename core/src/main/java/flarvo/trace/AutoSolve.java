@@ -28,7 +28,7 @@ import java.util.function.IntFunction;
 /** From a plate alone to a solve that stands on its ground: followed, solved, cleaned, levelled. */
 public final class AutoSolve {
 
-  /** Parts of the work: following, what moves, solving, turns in the blur, levelling. */
+  /** Parts of the work: following, what moves, solving, rotation in a blur, levelling. */
   private static final int PARTS = 5;
 
   /** Kept features below this share of all followed ones cast doubt on a solve. */

@@ -149,7 +149,9 @@ public final class BlurredTurns {
     return Optional.of(Math.toDegrees(missed));
   }
 
-  /** How the camera turns to a frame as it is, as {@link PictureTurn.Found} has it. */
+  /**
+   * Rotation from the frame before as the camera has it, in the sense of {@link PictureTurn.Found}.
+   */
   private static Rotation step(ShotCamera camera, int frame) {
     return camera
         .poses()

@@ -4,9 +4,9 @@ import org.ejml.data.DMatrixRMaj;
 import org.ejml.dense.row.misc.UnrolledInverseFromMinor_DDRM;
 
 /**
- * The normal equations of a pattern's fit: two for its place, and four for its shape, to which is
- * added what is known of the shape. The place is eliminated when the pattern is taken, so that each
- * fit inverts four rows only.
+ * The normal equations of a pattern's fit: two rows for its place and four for its shape, with a
+ * prior on the shape. The place is eliminated when the pattern is taken, so each fit inverts four
+ * rows only.
  */
 final class PatternEquations {
 
@@ -36,7 +36,7 @@ final class PatternEquations {
   /**
    * Takes those of a pattern.
    *
-   * @return false where they do not hold the place
+   * @return false where they do not determine the place
    */
   boolean take(PatternImages p) {
     double h00 = p.product(0, 0);

@@ -3,9 +3,9 @@ package flarvo.trace;
 import boofcv.struct.image.GrayF32;
 
 /**
- * What a pattern is fitted with: the pattern itself, and what changes in it when it moves and
- * shears, without what of that is but a change of brightness, contrast or blur. It is needed only
- * while a pattern is taken, so each thread has one.
+ * What a pattern is fitted with: the pattern itself, and its steepest descent images, from which
+ * changes of brightness, contrast and blur are projected out. It is needed only while a pattern is
+ * taken, so each thread has one.
  */
 final class PatternImages {
 
@@ -170,7 +170,7 @@ final class PatternImages {
     }
   }
 
-  /** Takes out of an image what of it is a change of brightness, or one of the first unmoved. */
+  /** Projects brightness and the first of the unmoved images out of an image. */
   private void takeOut(float[] image, int first) {
     takeMeanOut(image);
     for (int b = 0; b < first; b++) {

@@ -16,9 +16,9 @@ import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
 /**
- * How a camera turned between two pictures, by the pictures as a whole: the turn under which they
- * agree best, by Gauss and Newton's method from the smallest pictures to larger ones. Brightness
- * and contrast are free. What stands near by and shifts while the camera moves is not looked for.
+ * Rotation of a camera between two pictures, measured on the pictures as a whole: the rotation
+ * under which they agree best, by Gauss and Newton's method from the smallest pictures to larger
+ * ones. Brightness and contrast are free. Parallax is not modelled.
  */
 final class PictureTurn {
 
@@ -78,7 +78,7 @@ final class PictureTurn {
   /**
    * The turn from one picture to another of the same size.
    *
-   * @param guesses from which the search starts, besides from where the picture as a whole shifted
+   * @param guesses to start from, besides the shift of the picture as a whole
    */
   static Found between(View a, View b, List<Rotation> guesses) {
     return new PictureTurn(a, b).found(guesses);

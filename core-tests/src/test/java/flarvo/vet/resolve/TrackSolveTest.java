@@ -325,6 +325,28 @@ class TrackSolveTest {
     }
   }
 
+  /** Where a zoom on a tripod sees nothing, its focal length goes on evenly too. */
+  @Test
+  void aTripodZoomsOnWhereNothingIsSeen() {
+    Shot s = MadeShots.zoomed(MadeShots.Move.TRIPOD, 1.2, 1.6, 0.2, 0, 48, 120, 912).truth();
+    Kept gap = (n, f) -> f < 1020 || f > 1026;
+    TrackSolve.Outcome o =
+        TrackSolve.of(
+            s.name(),
+            only(s, gap),
+            s.picture(),
+            Rate.FPS_24,
+            new TrackSolve.Options(24, 13.5, FocalLength.ZOOM, 0, 0.5, 8),
+            Progress.NONE);
+    assertThat(o.kind().tripod()).isTrue();
+    assertThat(InterpolatedFrames.sentence(o.interpolated())).endsWith("seen: frames 1020–1026.");
+    for (int f = 1001; f <= 1048; f++) {
+      double is = o.shot().cameras().get(0).optics().at(f).focalLengthMm();
+      double was = s.cameras().get(0).optics().at(f).focalLengthMm();
+      assertThat(is / was).as("frame %d", f).isCloseTo(1, within(0.02));
+    }
+  }
+
   /** Two halves that nothing joins are no solve, however well each is. */
   @Test
   void halvesThatShareNoTrackersAreRefused() {

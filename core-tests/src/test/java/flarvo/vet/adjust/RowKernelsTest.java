@@ -10,8 +10,7 @@ import org.junit.jupiter.api.Test;
 class RowKernelsTest {
 
   private interface Kernel {
-    void run(
-        double[] a, int offset, double[][] r, double[][] t, int at, int row, int from, int end);
+    void run(double[] a, double[][] r, double[][] t, int at, int row, int from, int end);
   }
 
   private static void check(Kernel kernel, int rows) {
@@ -25,14 +24,14 @@ class RowKernelsTest {
           t[i][c] = random.nextGaussian();
         }
       }
-      double[] a = random.doubles(500).toArray();
+      double[] a = random.doubles(400).toArray();
       double[] before = a.clone();
-      kernel.run(a, 40, r, t, 1, 17, 20, 20 + n);
+      kernel.run(a, r, t, 1, 17, 20, 20 + n);
       for (int c = 0; c < a.length; c++) {
         double expected = before[c];
-        if (c >= 60 && c < 60 + n) {
+        if (c >= 20 && c < 20 + n) {
           for (int k = 1; k <= rows; k++) {
-            expected -= t[k][17] * r[k][c - 40];
+            expected -= t[k][17] * r[k][c];
           }
         }
         assertThat(a[c]).isCloseTo(expected, within(1e-13));

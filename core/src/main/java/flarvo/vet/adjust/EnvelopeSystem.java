@@ -45,6 +45,9 @@ final class EnvelopeSystem {
   final double[] right; // size + shared
   private final double[][] pivots;
 
+  /** A row at its columns, while others are taken out of it; threads have columns of their own. */
+  private final double[] line;
+
   /**
    * @param farthest for each block row, the last block that it touches
    */
@@ -73,6 +76,7 @@ final class EnvelopeSystem {
     right = new double[size + shared];
     panel = block * Math.max(1, PANEL / block);
     pivots = new double[panel][size];
+    line = new double[size];
   }
 
   /** Adds another of the same shape. */
@@ -103,6 +107,11 @@ final class EnvelopeSystem {
   /** Index of row and column in {@link #upper}; the column is not left of the row. */
   int at(int row, int column) {
     return start[row] + column;
+  }
+
+  /** One past the last column of a row. */
+  int reach(int row) {
+    return reach[row];
   }
 
   /**
@@ -157,22 +166,23 @@ final class EnvelopeSystem {
     for (int k = from; k < to; k += block) {
       int end = reach[k];
       for (int r = k; r < k + block; r++) {
+        System.arraycopy(upper, at(r, r), line, r, end - r);
         for (int q = from; q < k; q += block) {
           eliminateRow(q - from, r, r, reach[q]);
         }
         for (int q = k; q < r; q++) {
-          RowKernels.subtract(upper, at(r, r), upper, at(q, r), upper[at(q, r)], end - r);
+          double[] pivot = pivots[q - from];
+          RowKernels.subtract(line, pivot, pivot[r], r, end);
         }
-        double pivot = upper[at(r, r)];
-        if (!(pivot > 0) || !Double.isFinite(pivot)) {
+        if (!(line[r] > 0) || !Double.isFinite(line[r])) {
           return false;
         }
-        double scale = 1 / Math.sqrt(pivot);
-        int o = at(r, 0);
+        double scale = 1 / Math.sqrt(line[r]);
+        double[] own = pivots[r - from];
         for (int c = r; c < end; c++) {
-          upper[o + c] *= scale;
+          own[c] = line[c] * scale;
         }
-        System.arraycopy(upper, o + r, pivots[r - from], r, end - r);
+        System.arraycopy(own, r, upper, at(r, r), end - r);
       }
     }
     return true;
@@ -181,26 +191,30 @@ final class EnvelopeSystem {
   /** Takes a panel out of the columns of a tile. */
   private void eliminate(int from, int to, int left, int right) {
     for (int i = to; i < right; i++) {
+      int first = Math.max(i, left);
+      int n = right - first; // a row reaches as far as those before it
+      System.arraycopy(upper, at(i, first), line, first, n);
       for (int q = from; q < to; q += block) {
         if (reach[q] > i) {
-          eliminateRow(q - from, i, Math.max(i, left), Math.min(right, reach[q]));
+          eliminateRow(q - from, i, first, Math.min(right, reach[q]));
         }
       }
+      System.arraycopy(line, first, upper, at(i, first), n);
     }
   }
 
-  /** Takes a block row of the panel out of a part of row {@code i}. */
+  /** Takes a block row of the panel out of a part of row {@code i}, which is in the line. */
   private void eliminateRow(int pivot, int i, int left, int right) {
     int q = pivot;
     int last = pivot + block;
     for (; q + 5 < last; q += 6) {
-      RowKernels.subtract6(upper, at(i, 0), pivots, pivots, q, i, left, right);
+      RowKernels.subtract6(line, pivots, pivots, q, i, left, right);
     }
     for (; q + 2 < last; q += 3) {
-      RowKernels.subtract3(upper, at(i, 0), pivots, pivots, q, i, left, right);
+      RowKernels.subtract3(line, pivots, pivots, q, i, left, right);
     }
     for (; q < last; q++) {
-      RowKernels.subtract(upper, at(i, left), pivots[q], left, pivots[q][i], right - left);
+      RowKernels.subtract(line, pivots[q], pivots[q][i], left, right);
     }
   }
 

@@ -45,6 +45,7 @@ final class PointElimination {
   // the system.
   private final double[][] tie;
   private final double[][] weighed;
+  private final double[] line; // a row at its columns, while points are taken out of it
   private final int[] first = new int[COLLECTED]; // row of a point
   private final int[] end = new int[COLLECTED];
   private int slots;
@@ -69,6 +70,7 @@ final class PointElimination {
     ws = new double[sb * pb];
     tie = new double[COLLECTED * pb][cb * tracks.cameras];
     weighed = new double[COLLECTED * pb][cb * tracks.cameras];
+    line = new double[cb * tracks.cameras];
   }
 
   /**
@@ -333,9 +335,12 @@ final class PointElimination {
     slots = 0;
   }
 
-  private void takeOut(int row, int from, int edge) {
-    double[] upper = system.upper();
-    int offset = system.at(row, 0);
+  private void takeOut(int row, int from, int tileEnd) {
+    int edge = Math.min(tileEnd, system.reach(row));
+    if (edge <= from) {
+      return;
+    }
+    System.arraycopy(system.upper(), system.at(row, from), line, from, edge - from);
     int s = 0;
     while (s < slots) {
       if (first[s] > row || end[s] <= row) {
@@ -348,32 +353,33 @@ final class PointElimination {
       if (pair) {
         int other = Math.min(edge, end[s + 1]);
         int both = Math.min(to, other);
-        RowKernels.subtract6(upper, offset, tie, weighed, at, row, from, both);
+        RowKernels.subtract6(line, tie, weighed, at, row, from, both);
         if (to > both) {
-          RowKernels.subtract3(upper, offset, tie, weighed, at, row, Math.max(from, both), to);
+          RowKernels.subtract3(line, tie, weighed, at, row, Math.max(from, both), to);
         } else {
-          RowKernels.subtract3(
-              upper, offset, tie, weighed, at + pb, row, Math.max(from, both), other);
+          RowKernels.subtract3(line, tie, weighed, at + pb, row, Math.max(from, both), other);
         }
         s += 2;
       } else {
         if (pb == 3) {
-          RowKernels.subtract3(upper, offset, tie, weighed, at, row, from, to);
+          RowKernels.subtract3(line, tie, weighed, at, row, from, to);
         } else {
-          subtract2(upper, offset, at, row, from, to);
+          subtract2(at, row, from, to);
         }
         s++;
       }
     }
+    System.arraycopy(line, from, system.upper(), system.at(row, from), edge - from);
   }
 
-  private void subtract2(double[] a, int offset, int at, int row, int from, int to) {
+  private void subtract2(int at, int row, int from, int to) {
+    double[] a = line;
     double[] p = tie[at];
     double[] q = tie[at + 1];
     double x = weighed[at][row];
     double y = weighed[at + 1][row];
     for (int c = from; c < to; c++) {
-      a[offset + c] -= x * p[c] + y * q[c];
+      a[c] -= x * p[c] + y * q[c];
     }
   }
 

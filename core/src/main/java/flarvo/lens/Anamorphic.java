@@ -37,6 +37,11 @@ public record Anamorphic(
   }
 
   @Override
+  public boolean isRadial() {
+    return false;
+  }
+
+  @Override
   public void apply(double x, double y, double[] out) {
     double c = Math.cos(rotation);
     double s = Math.sin(rotation);

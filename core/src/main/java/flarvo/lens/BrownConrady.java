@@ -28,6 +28,11 @@ public record BrownConrady(
   }
 
   @Override
+  public boolean isRadial() {
+    return p1 == 0 && p2 == 0;
+  }
+
+  @Override
   public void apply(double x, double y, double[] out) {
     double s = x * x + y * y;
     double n = 1 + s * (k1 + s * (k2 + s * k3));

@@ -17,6 +17,11 @@ public sealed interface Distortion
    */
   void apply(double x, double y, double[] out);
 
+  /** Whether it does the same in all directions from the centre. */
+  default boolean isRadial() {
+    return true;
+  }
+
   /** A radial form {@code X = f x}: {@code f} and its derivative by r². */
   static void radial(double x, double y, double f, double df, double[] out) {
     out[0] = f * x;

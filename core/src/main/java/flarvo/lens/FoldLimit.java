@@ -1,5 +1,7 @@
 package flarvo.lens;
 
+import java.util.Arrays;
+
 /**
  * How far from the centre a closed form means anything: up to the radius at which it turns back. By
  * directions, from the centre outwards.
@@ -23,8 +25,13 @@ final class FoldLimit {
    * @param far radius up to which it is looked for; a fold beyond is none
    */
   FoldLimit(Distortion d, double far) {
-    double smallest = Double.POSITIVE_INFINITY;
     double[] out = new double[6];
+    if (d.isRadial()) {
+      least = along(d, 1, 0, far, out);
+      Arrays.fill(limits, least);
+      return;
+    }
+    double smallest = Double.POSITIVE_INFINITY;
     for (int i = 0; i < RAYS; i++) {
       double a = 2 * Math.PI * i / RAYS;
       limits[i] = along(d, Math.cos(a), Math.sin(a), far, out);

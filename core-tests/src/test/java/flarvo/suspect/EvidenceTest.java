@@ -16,14 +16,18 @@ class EvidenceTest {
   private static final PictureSize SIZE = PictureSize.of(960, 540);
   private static final int TRACKS = 30;
 
-  /** Tracks with gaps, over frames that lie far apart; the places tell row from row. */
   private static Observations tracks() {
+    return tracks(1000);
+  }
+
+  /** Tracks with gaps; the places tell row from row. */
+  private static Observations tracks(int apart) {
     Random r = new Random(5);
     Observations.Builder b = new Observations.Builder();
     for (int t = 0; t < TRACKS; t++) {
       for (int f = 0; f < 50; f++) {
         if (r.nextInt(3) > 0) {
-          b.add("t" + t, f * f * 1000 - 7, t + f / 100.0, 500 - t);
+          b.add("t" + t, f * f * apart - 7, t + f / 100.0, 500 - t);
         }
       }
     }
@@ -53,6 +57,20 @@ class EvidenceTest {
     assertThat(e.size()).isEqualTo(wanted);
     assertThat(e.frames).isSorted().hasSize(frames.size());
     assertRowsAreObserved(e, o);
+  }
+
+  @Test
+  void framesThatLieCloseAreTakenAsThoseFarApartAre() {
+    Evidence far = Evidence.of(tracks(1000), every(1), SIZE, Integer.MAX_VALUE, Integer.MAX_VALUE);
+    for (int apart : new int[] {1, 3}) {
+      Observations o = tracks(apart);
+      Evidence e = Evidence.of(o, every(1), SIZE, Integer.MAX_VALUE, Integer.MAX_VALUE);
+      assertThat(e.frames)
+          .containsExactly(
+              Arrays.stream(far.frames).map(f -> (f + 7) / 1000 * apart - 7).toArray());
+      assertThat(e.begin).containsExactly(far.begin);
+      assertRowsAreObserved(e, o);
+    }
   }
 
   @Test

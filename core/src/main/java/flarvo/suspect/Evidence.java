@@ -3,12 +3,17 @@ package flarvo.suspect;
 import flarvo.scene.Observations;
 import flarvo.scene.PictureSize;
 import java.util.Arrays;
+import java.util.BitSet;
+import java.util.stream.IntStream;
 
 /**
  * Observed pixels that a scene is measured against, frame after frame: a sample, even over frames
  * and trackers, which is as good for a median as all of them and quick to try hundreds of times.
  */
 final class Evidence {
+
+  /** Frames that lie so many times as far apart as there are rows are sorted, not counted. */
+  private static final int CLOSE = 4;
 
   final PictureSize picture;
   final int[] frames; // rising, one each
@@ -52,16 +57,15 @@ final class Evidence {
         }
       }
     }
-    int[] all = new int[n];
-    for (int i = 0; i < n; i++) {
-      all[i] = o.frame(rows[i]);
-    }
-    Arrays.sort(all);
-    all = Arrays.stream(all).distinct().toArray();
+    int[] all = frames(o, rows, n);
     int[] begins = new int[all.length + 1]; // in the order of frames, then of tracks
     int[] index = new int[n];
+    int place = 0;
     for (int i = 0; i < n; i++) {
-      index[i] = Arrays.binarySearch(all, o.frame(rows[i]));
+      int frame = o.frame(rows[i]);
+      // Of one track they rise, mostly by one.
+      place = place < all.length && all[place] == frame ? place : Arrays.binarySearch(all, frame);
+      index[i] = place++;
       begins[index[i] + 1]++;
     }
     for (int f = 0; f < all.length; f++) {
@@ -96,6 +100,25 @@ final class Evidence {
       }
     }
     return new Evidence(picture, frames, begin, point, x, y);
+  }
+
+  /** The frames of some rows, each once, rising. */
+  private static int[] frames(Observations o, int[] rows, int n) {
+    int first = Integer.MAX_VALUE;
+    int last = Integer.MIN_VALUE;
+    for (int i = 0; i < n; i++) {
+      first = Math.min(first, o.frame(rows[i]));
+      last = Math.max(last, o.frame(rows[i]));
+    }
+    if ((long) last - first > CLOSE * (long) n) {
+      return IntStream.range(0, n).map(i -> o.frame(rows[i])).sorted().distinct().toArray();
+    }
+    BitSet seen = new BitSet();
+    for (int i = 0; i < n; i++) {
+      seen.set(o.frame(rows[i]) - first);
+    }
+    int from = first;
+    return seen.stream().map(f -> from + f).toArray();
   }
 
   /** Which of a number of things to take, no more than {@code most} of them. */

@@ -104,6 +104,48 @@ class PatternTest {
     assertThat(Math.sqrt(squares / n)).isLessThan(0.03);
   }
 
+  /** Where the whole of a pattern leaves the picture, a part of it marks the same place. */
+  @Test
+  void aPartMarksThePlaceOfTheWhole() {
+    Random r = new Random(29);
+    GrayF32 from = picture(0, 0, 1, 1, 0);
+    double size = 1.1;
+    double middle = SIZE / 2.0;
+    ShapeEstimate shape = new ShapeEstimate();
+    for (int i = 0; i < 80; i++) {
+      double x = 30 + 60 * r.nextDouble();
+      double y = 30 + 60 * r.nextDouble();
+      // Each edge and each corner in turn.
+      double tx = towards(i % 8 % 3, r);
+      double ty = towards(i % 8 / 3, r);
+      GrayF32 to =
+          picture(
+              tx - middle - (x - middle) * size, ty - middle - (y - middle) * size, size, 0.8, 0);
+      Pattern whole = new Pattern(9);
+      assertThat(whole.take(from, x, y)).isTrue();
+      double[] w = {
+        tx + 0.6 * r.nextDouble() - 0.3, ty + 0.6 * r.nextDouble() - 0.3, size, 0, 0, size
+      };
+      Pattern part = whole.within(w, to);
+      if (i % 8 == 4) {
+        assertThat(part).isSameAs(whole);
+        continue;
+      }
+      assertThat(part).isNotNull().isNotSameAs(whole);
+      assertThat(whole.fit(to, w.clone(), 20)).isNaN();
+      shape.setExact();
+      assertThat(part.fit(to, w, 20, part.error(1), shape, 0.05)).isGreaterThan(0.999);
+      assertThat(w[0]).isCloseTo(tx, within(0.03));
+      assertThat(w[1]).isCloseTo(ty, within(0.03));
+    }
+  }
+
+  /** A coordinate 7 to 9 pixels from one edge or the other, or between. */
+  private static double towards(int side, Random r) {
+    double off = 7 + 2 * r.nextDouble();
+    return side == 0 ? off : side == 2 ? SIZE - 1 - off : 40 + 40 * r.nextDouble();
+  }
+
   /** What does not look alike after two rounds is given up; what does goes on as ever. */
   @Test
   void aHopelessFitIsGivenUp() {

@@ -2,6 +2,7 @@ package flarvo.trace;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import flarvo.report.InputError;
 import flarvo.scene.FrameRange;
@@ -30,8 +31,11 @@ class TracerTest {
 
   /** A wall of spots, grains and waves that goes by. */
   private static Luma wall(int frame, long seed, double grain) {
-    double ox = DX * (frame - FRAMES.first());
-    double oy = DY * (frame - FRAMES.first());
+    int n = frame - FRAMES.first();
+    return wall(frame, DX * n, DY * n, seed, grain);
+  }
+
+  private static Luma wall(int frame, double ox, double oy, long seed, double grain) {
     Random r = new Random(frame * 31L + seed);
     float[] out = new float[W * H];
     for (int y = 0; y < H; y++) {
@@ -96,6 +100,48 @@ class TracerTest {
       late += t.observations().frame(t.observations().firstRow(n)) > FRAMES.first() ? 1 : 0;
     }
     assertThat(late).isPositive();
+  }
+
+  @Test
+  void featuresAreFollowedUntilTheyNearlyLeaveThePicture() {
+    Observations o = trace(f -> Optional.of(wall(f, 1, 1))).observations();
+    int left = 0;
+    for (String n : o.names()) {
+      int last = o.endRow(n) - 1;
+      double next = o.x(last) + DX;
+      if (o.frame(last) == FRAMES.last() || o.y(last) < 20 || o.y(last) > H - 20) {
+        continue;
+      }
+      left++;
+      // Four pixels of the square out of it that is followed there, one more, and half of one.
+      assertThat(next).as(n).isGreaterThan(W - 5.5);
+      int first = o.firstRow(n);
+      int d = o.frame(last) - o.frame(first);
+      assertThat(o.x(last) - o.x(first)).as(n).isCloseTo(DX * d, within(0.2));
+      assertThat(o.y(last) - o.y(first)).as(n).isCloseTo(DY * d, within(0.2));
+    }
+    assertThat(left).isGreaterThan(5);
+  }
+
+  @Test
+  void whatGoesOutOfThePictureAndComesBackGoesOn() {
+    double[] along = new double[FRAMES.count()];
+    for (int i = 0; i < along.length; i++) {
+      along[i] = 2 * DX * Math.min(i, along.length - 1 - i);
+    }
+    Observations o =
+        trace(f -> Optional.of(wall(f, along[f - FRAMES.first()], 0, 1, 1))).observations();
+    int back = 0;
+    for (String n : o.names()) {
+      int first = o.firstRow(n);
+      int last = o.endRow(n) - 1;
+      double gone = o.frame(last) - o.frame(first) - (last - first);
+      double moved = along[o.frame(last) - FRAMES.first()] - along[o.frame(first) - FRAMES.first()];
+      assertThat(o.x(last) - o.x(first)).as(n).isCloseTo(moved, within(0.2));
+      assertThat(o.y(last) - o.y(first)).as(n).isCloseTo(0, within(0.2));
+      back += gone > 6 ? 1 : 0;
+    }
+    assertThat(back).isGreaterThan(2);
   }
 
   /**

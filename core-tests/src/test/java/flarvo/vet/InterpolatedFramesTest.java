@@ -43,4 +43,13 @@ class InterpolatedFramesTest {
         .endsWith("frames 1000, 1008–1009.");
     assertThat(InterpolatedFrames.sentence(java.util.List.of())).isEmpty();
   }
+
+  @Test
+  void framesOfThePlatesWithoutACameraAreNamed() {
+    FrameRange solved = new FrameRange(1003, 1010);
+    assertThat(InterpolatedFrames.withoutCamera(new FrameRange(1001, 1011), solved))
+        .endsWith("frames 1001–1002, 1011.");
+    assertThat(InterpolatedFrames.withoutCamera(new FrameRange(1003, 1010), solved)).isEmpty();
+    assertThat(InterpolatedFrames.withoutCamera(new FrameRange(1005, 1008), solved)).isEmpty();
+  }
 }

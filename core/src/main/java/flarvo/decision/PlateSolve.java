@@ -54,9 +54,24 @@ final class PlateSolve {
             + o.cleaned().sentence()
             + "."
             + sentence(InterpolatedFrames.sentence(o.interpolated()))
+            + sentence(withoutCamera(o, s))
             + sentence(turns.sentence())
             + zoomed(d, s, o)
             + replaced(shot));
+  }
+
+  private static String withoutCamera(TrackSolve.Outcome o, ShotState s) {
+    return plates(s)
+        .map(p -> InterpolatedFrames.withoutCamera(p.frames(), o.shot().frames()))
+        .orElse("");
+  }
+
+  /** Those that features were followed in. */
+  private static Optional<PlateSequence> plates(ShotState s) {
+    return s.trace()
+        .features()
+        .map(TraceWork.Features::plates)
+        .flatMap(role -> s.whole().plate(role));
   }
 
   private static String sentence(String s) {
@@ -66,8 +81,7 @@ final class PlateSolve {
   /** On frames that see too little, from the plates that the features were followed in. */
   private static BlurredTurns.Outcome turns(TrackSolve.Outcome o, ShotState s, Progress progress) {
     RefinedSolve r = o.cleaned().solve();
-    Optional<PlateRole> role = s.trace().features().map(TraceWork.Features::plates);
-    Optional<PlateSequence> plates = role.flatMap(p -> s.whole().plate(p));
+    Optional<PlateSequence> plates = plates(s);
     if (plates.isEmpty()) {
       return new BlurredTurns.Outcome(r.camera(), Map.of());
     }
@@ -76,7 +90,7 @@ final class PlateSolve {
         r.camera(),
         o.interpolated(),
         picture.pixelAspect(),
-        role.get() == PlateRole.ORIGINAL
+        plates.get().role() == PlateRole.ORIGINAL
             ? s.lens().track().or(() -> r.rest().lens(r.camera(), picture).map(LensTrack::of))
             : Optional.empty(),
         f -> PlateLuma.of(plates.get(), f),

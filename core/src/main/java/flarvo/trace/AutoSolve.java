@@ -166,7 +166,7 @@ public final class AutoSolve {
         solved,
         found,
         ground,
-        doubts(traced, o, solved, turns));
+        doubts(plate.frames(), traced, o, solved, turns));
   }
 
   private static Optional<LensTrack> lens(TrackSolve.Outcome solved, PictureSize picture) {
@@ -193,7 +193,11 @@ public final class AutoSolve {
   }
 
   private static List<String> doubts(
-      Traced traced, Observations used, TrackSolve.Outcome solved, BlurredTurns.Outcome turns) {
+      FrameRange plates,
+      Traced traced,
+      Observations used,
+      TrackSolve.Outcome solved,
+      BlurredTurns.Outcome turns) {
     List<String> out = new ArrayList<>();
     if (!solved.cleaned().reached()) {
       out.add(
@@ -233,6 +237,10 @@ public final class AutoSolve {
     if (!solved.interpolated().isEmpty()) {
       String sentence = InterpolatedFrames.sentence(solved.interpolated());
       out.add((sentence + " " + turns.sentence()).trim());
+    }
+    String without = InterpolatedFrames.withoutCamera(plates, s.frames());
+    if (!without.isEmpty()) {
+      out.add(without);
     }
     traced.notes().stream()
         .filter(n -> n.kind() == TraceNote.Kind.THIN || n.kind() == TraceNote.Kind.MISSING)

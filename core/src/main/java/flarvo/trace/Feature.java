@@ -52,8 +52,14 @@ final class Feature {
 
   boolean ended;
 
-  /** Whether it was lost on its way back, not just followed back far enough. */
+  /**
+   * Whether it was lost on its way back within the picture, not just followed back far enough or to
+   * where it came in.
+   */
   boolean lostBefore;
+
+  /** Whether it was lost last where it goes out of the picture. */
+  boolean wentOut;
 
   private int[] frames = new int[FIRST_ROWS];
   private double[] places = new double[2 * FIRST_ROWS];

@@ -24,6 +24,9 @@ final class Follower {
 
   private static final double LEAST_COARSE = 0.5;
 
+  /** Nearer to the picture's edge than its radius and this, a square may leave it; in pixels. */
+  private static final int NEAR_EDGE = 3;
+
   /** How far a level may lead, in radii of its pattern. */
   private static final double REACH = 1.5;
 
@@ -69,15 +72,26 @@ final class Follower {
   }
 
   /** Where something hidden is looked for round the place that its neighbours foretell. */
-  private static final int[][] ROUND = {{0, 0}, {4, 0}, {-4, 0}, {0, 4}, {0, -4}};
+  private static final int[][] ROUND = {
+    {0, 0}, {4, 0}, {-4, 0}, {0, 4}, {0, -4}, {8, 0}, {-8, 0}, {0, 8}, {0, -8}, {6, 6}, {-6, 6},
+    {6, -6}, {-6, -6}
+  };
+
+  /** Of these the nearer ones, which are enough for as many frames. */
+  private static final int NEAR_ROUND = 5;
+
+  private static final int NEAR_FRAMES = 4;
 
   private final int radius;
   private final double errorPx;
   private final double searchPx;
   private final MovedPattern coarse;
   private final MovedPattern fine;
+  private final MovedPattern beside; // by the picture's edge: smaller, and off the place
+  private final MovedPattern besideBack;
   private MovedPattern turned;
   private final double[] there = new double[2];
+  private boolean whole; // whether the last step was by the whole square
   private final double[] small = new double[Pattern.WARP];
   private final ShapeEstimate shape = new ShapeEstimate();
   private final ShapeEstimate bestShape = new ShapeEstimate();
@@ -96,6 +110,8 @@ final class Follower {
     errorPx = options.errorPx();
     fine = new MovedPattern(radius);
     turned = new MovedPattern(radius);
+    beside = new MovedPattern(Pattern.partRadius(radius));
+    besideBack = new MovedPattern(Pattern.partRadius(radius));
     coarse = new MovedPattern(Math.min(radius, COARSE_RADIUS));
   }
 
@@ -124,19 +140,23 @@ final class Follower {
     trial[0] = there[0];
     trial[1] = there[1];
     shape.setTo(f.shape);
+    Pattern known = f.known.within(trial, to.whole());
+    if (known == null) {
+      return Step.LOST;
+    }
     double score =
-        f.known.fit(to.whole(), trial, SHAPE_ROUNDS, f.known.error(f.score), shape, CHANGE_PX);
+        known.fit(to.whole(), trial, SHAPE_ROUNDS, known.error(f.score), shape, CHANGE_PX);
     if (!(score >= LEAST_ALIKE)
         || Math.hypot(trial[0] - there[0], trial[1] - there[1]) > AGREE_PX
         || Math.hypot(trial[0] - px, trial[1] - py) > searchPx
         || !plausible(trial)) {
       return Step.LOST;
     }
-    boolean sure = f.known.errorFromFit(score) <= errorPx;
+    boolean sure = known.errorFromFit(score) <= errorPx;
     if (!sure && f.unsure >= MOST_UNSURE) {
       return Step.LOST;
     }
-    turned = f.see(turned, to.frame(), there[0], there[1]);
+    see(f, to.frame());
     f.missedPx = Math.hypot(trial[0] - px, trial[1] - py);
     f.vx = trial[0] - x;
     f.vy = trial[1] - y;
@@ -149,6 +169,13 @@ final class Follower {
       refresh(f, to.whole(), score);
     }
     return sure ? Step.SURE : Step.UNSURE;
+  }
+
+  /** Keeps what the step was looked back with, to go on from. */
+  private void see(Feature f, int frame) {
+    if (whole) {
+      turned = f.see(turned, frame, there[0], there[1]);
+    }
   }
 
   private static void tell(Feature f, boolean sure) {
@@ -168,7 +195,7 @@ final class Follower {
     if (f.unsure >= MOST_UNSURE || !there(f, from, to, px, py, from.count())) {
       return false;
     }
-    turned = f.see(turned, to.frame(), there[0], there[1]);
+    see(f, to.frame());
     f.missedPx = Double.POSITIVE_INFINITY;
     f.vx = there[0] - x;
     f.vy = there[1] - y;
@@ -191,6 +218,12 @@ final class Follower {
     for (int level = searched(levels) - 1; level > 0; level--) {
       coarsely(from.at().get(level), to.at().get(level), x, y, 1 << level);
     }
+    int offX = inwards(x, there[0], to.whole().width);
+    int offY = inwards(y, there[1], to.whole().height);
+    whole = offX == 0 && offY == 0;
+    if (!whole) {
+      return thereByPart(from, to, x, y, px, py, offX, offY);
+    }
     boolean seen = f.isSeen(from.frame(), AGREE_PX);
     MovedPattern p = seen ? f.seen : fine;
     double dx = seen ? f.seenX - x : 0;
@@ -208,6 +241,31 @@ final class Follower {
         && turned.take(to.whole(), there[0], there[1])
         && turned.fit(from.whole(), x, y, FINE_ROUNDS) >= LEAST_STEP
         && !isFar(turned, x, y, BACK_PX);
+  }
+
+  /** How far off a place a part must lie so as to be in a picture; 0 where the whole square is. */
+  private int inwards(double from, double to, int size) {
+    int off = radius - beside.radius();
+    int reach = radius + NEAR_EDGE;
+    return Math.min(from, to) < reach ? off : Math.max(from, to) > size - 1 - reach ? -off : 0;
+  }
+
+  /** The same by a smaller square off the place, which moves as the place does. */
+  private boolean thereByPart(
+      Levels from, Levels to, double x, double y, double px, double py, int offX, int offY) {
+    double fromX = there[0] + offX;
+    double fromY = there[1] + offY;
+    if (!beside.take(from.whole(), x + offX, y + offY)
+        || !(beside.fit(to.whole(), fromX, fromY, FINE_ROUNDS) >= LEAST_STEP)
+        || isFar(beside, fromX, fromY, REACH * beside.radius())) {
+      return false;
+    }
+    there[0] = beside.x() - offX;
+    there[1] = beside.y() - offY;
+    return Math.hypot(there[0] - px, there[1] - py) <= searchPx
+        && besideBack.take(to.whole(), beside.x(), beside.y())
+        && besideBack.fit(from.whole(), x + offX, y + offY, FINE_ROUNDS) >= LEAST_STEP
+        && !isFar(besideBack, x + offX, y + offY, BACK_PX);
   }
 
   /** Moves what is expected to where a smaller picture has it, if it has it near by. */
@@ -242,31 +300,32 @@ final class Follower {
   /** Looks for a hidden feature round the place where it should be. */
   boolean findAgain(Feature f, Levels to, double px, double py) {
     double best = VERY_ALIKE;
-    boolean found = false;
-    for (int[] d : ROUND) {
+    Pattern fitted = null;
+    int places = f.hidden > NEAR_FRAMES ? ROUND.length : NEAR_ROUND;
+    for (int k = 0; k < places; k++) {
+      int[] d = ROUND[k];
       System.arraycopy(f.warp, 0, small, 0, Pattern.WARP);
       small[0] = px + d[0];
       small[1] = py + d[1];
       shape.setTo(f.shape);
+      Pattern known = f.known.within(small, to.whole());
+      if (known == null) {
+        continue;
+      }
+      double changePx = CHANGE_PX * Math.sqrt(1.0 + f.hidden);
       double score =
-          f.known.fit(
-              to.whole(),
-              small,
-              SHAPE_ROUNDS,
-              f.known.error(f.score),
-              shape,
-              CHANGE_PX * Math.sqrt(1.0 + f.hidden));
+          known.fit(to.whole(), small, SHAPE_ROUNDS, known.error(f.score), shape, changePx);
       if (score > best
           && Math.hypot(small[0] - px, small[1] - py) < Math.min(2.0 * radius, searchPx)
           && plausible(small)) {
         best = score;
+        fitted = known;
         bestShape.setTo(shape);
         System.arraycopy(small, 0, trial, 0, Pattern.WARP);
-        found = true;
       }
     }
-    boolean sure = found && f.known.errorFromFit(best) <= errorPx;
-    if (!found || !sure && f.unsure >= MOST_UNSURE) {
+    boolean sure = fitted != null && fitted.errorFromFit(best) <= errorPx;
+    if (fitted == null || !sure && f.unsure >= MOST_UNSURE) {
       return false;
     }
     System.arraycopy(trial, 0, f.warp, 0, Pattern.WARP);
@@ -289,8 +348,8 @@ final class Follower {
     double y = f.y();
     if (f.known.take(image, x, y)) {
       f.takenAnew();
-    } else {
-      f.end(); // too near the edge to go on with
+    } else if (fading || PatternImages.isIn(image, x, y, radius + 1)) {
+      f.end(); // it cannot be taken anew, and is not what it was
     }
   }
 

@@ -146,7 +146,7 @@ final class JointAlignment {
         w[1] = warps[i][1];
         seen[i].pixels(picture);
         int rounds = pass == 0 ? ROUNDS : 1;
-        double score = fit(seen[i], w, rounds, pattern.error(scores[i]), px);
+        double score = fit(seen[i], w, rounds, scores[i], px);
         double moved = Math.hypot(w[0] - seen[i].warp[0], w[1] - seen[i].warp[1]);
         warps[i] = score >= LEAST_ALIKE && moved <= MOST_MOVED ? w : null;
         scores[i] = score;
@@ -160,14 +160,18 @@ final class JointAlignment {
   }
 
   private void add(Sighting s, double[] w) {
-    mean.add(picture, w[0] - s.left(), w[1] - s.top(), w);
+    if (s.holds(w, mean.reach())) {
+      mean.add(picture, w[0] - s.left(), w[1] - s.top(), w);
+    }
   }
 
-  private double fit(Sighting s, double[] w, int rounds, double error, double changePx) {
+  private double fit(Sighting s, double[] w, int rounds, double before, double changePx) {
     w[0] -= s.left();
     w[1] -= s.top();
     shape.setExact();
-    double score = pattern.fit(picture, w, rounds, error, shape, changePx);
+    Pattern p = s.within(pattern, w);
+    double score =
+        p == null ? Double.NaN : p.fit(picture, w, rounds, p.error(before), shape, changePx);
     w[0] += s.left();
     w[1] += s.top();
     return score;

@@ -33,6 +33,11 @@ final class MeanPattern {
     square = new float[side * side];
   }
 
+  /** Pixels to each side of its centre. */
+  int reach() {
+    return reach;
+  }
+
   /** Squares that were added. */
   int count() {
     return count;

@@ -32,6 +32,9 @@ final class Pattern {
 
   private static final int FIRST_ROUNDS = 2;
 
+  /** Parts lie to eight sides of the place. */
+  private static final int SIDES = 9;
+
   private final int radius;
   private final int side;
   private final float[] images; // as PatternImages packs them
@@ -41,9 +44,23 @@ final class Pattern {
   private final double[] before = new double[4];
   private final double[] change = new double[ShapeEstimate.SIZE];
   private ShapeEstimate prior; // null where nothing is known before
+  private double contrast;
+
+  // Of a part: where its centre lies beside the place that it is known by, and its size.
+  private final int besideX;
+  private final int besideY;
+  private final double share; // of the whole pattern's radius
+  private Pattern[] parts; // null where none is needed yet
 
   Pattern(int radius) {
+    this(radius, 0, 0, 1);
+  }
+
+  private Pattern(int radius, int besideX, int besideY, double share) {
     this.radius = radius;
+    this.besideX = besideX;
+    this.besideY = besideY;
+    this.share = share;
     side = 2 * radius + 1;
     images = new float[PatternImages.PACKED * side * side];
   }
@@ -60,16 +77,91 @@ final class Pattern {
    */
   boolean take(GrayF32 image, double x, double y) {
     PatternImages own = PatternImages.of(radius);
-    if (!own.take(image, x, y) || !equations.take(own)) {
-      return false;
-    }
+    return own.take(image, x, y) && take(own);
+  }
+
+  private boolean take(PatternImages own) {
+    parts = null;
+    contrast = own.contrast();
     own.pack(images);
-    return true;
+    return equations.take(own);
+  }
+
+  /** Radius of the part of a pattern that is followed on where the whole leaves the picture. */
+  static int partRadius(int radius) {
+    return Math.max(TraceOptions.SMALLEST_RADIUS, (2 * radius + 1) / 3);
+  }
+
+  /**
+   * The whole of it where it lies within a rectangle; else a smaller square out of it, off the
+   * place and towards the middle of the rectangle, that marks the same place.
+   *
+   * @param w where it is
+   * @return null where no part lies within either
+   */
+  Pattern within(double[] w, double left, double top, double right, double bottom) {
+    if (isWithin(w, left, top, right, bottom)) {
+      return this;
+    }
+    double inX = w[0] - reachX(w) < left ? 1 : w[0] + reachX(w) > right ? -1 : 0;
+    double inY = w[1] - reachY(w) < top ? 1 : w[1] + reachY(w) > bottom ? -1 : 0;
+    // The same direction in the pattern's own pixels.
+    double det = w[2] * w[5] - w[3] * w[4];
+    double u = (w[5] * inX - w[3] * inY) / det;
+    double v = (w[2] * inY - w[4] * inX) / det;
+    double most = Math.max(Math.abs(u), Math.abs(v));
+    if (!(most > 0)) {
+      return null;
+    }
+    Pattern p = part((int) Math.rint(u / most), (int) Math.rint(v / most));
+    return p != null && p.isWithin(w, left, top, right, bottom) ? p : null;
+  }
+
+  /** The same, of a picture, with a pixel to spare. */
+  Pattern within(double[] w, GrayF32 image) {
+    return within(w, 1, 1, image.width - 2, image.height - 2);
+  }
+
+  /** The part to a side; null where it has nothing to be recognised by. */
+  private Pattern part(int sideX, int sideY) {
+    int small = partRadius(radius);
+    int off = radius - 1 - small; // a pixel is left for its derivatives
+    if (off < 1) {
+      return null;
+    }
+    if (parts == null) {
+      parts = new Pattern[SIDES];
+    }
+    int k = 3 * (sideY + 1) + sideX + 1;
+    if (parts[k] == null) {
+      Pattern p = new Pattern(small, off * sideX, off * sideY, (double) small / radius);
+      PatternImages own = PatternImages.of(small);
+      boolean taken =
+          own.take(images, side, radius + p.besideX, radius + p.besideY, contrast) && p.take(own);
+      parts[k] = taken ? p : this; // as a mark that there is none
+    }
+    return parts[k] == this ? null : parts[k];
+  }
+
+  private double reachX(double[] w) {
+    return radius * (Math.abs(w[2]) + Math.abs(w[3])) + MARGIN;
+  }
+
+  private double reachY(double[] w) {
+    return radius * (Math.abs(w[4]) + Math.abs(w[5])) + MARGIN;
+  }
+
+  private boolean isWithin(double[] w, double left, double top, double right, double bottom) {
+    double x = w[0] + besideX * w[2] + besideY * w[3];
+    double y = w[1] + besideX * w[4] + besideY * w[5];
+    double reachX = reachX(w);
+    double reachY = reachY(w);
+    return x - reachX >= left && y - reachY >= top && x + reachX < right && y + reachY < bottom;
   }
 
   /**
    * Standard error of the place in its least certain direction by what was left over by a fit, in
-   * pixels.
+   * pixels; of a part, that of its centre.
    */
   double errorFromFit(double score) {
     return Math.sqrt(Math.max(0, 1 - score * score)) / side * equations.placeSpread();
@@ -82,8 +174,10 @@ final class Pattern {
    *
    * @param warp is changed; its linear part is the shape that is known
    * @param error of a pixel, in the pattern's units, as {@link #error} gives it
-   * @param shape how well it is known; is carried on to what it is known by after the fit
-   * @param changePx standard deviation of the change of shape, in pixels at the pattern's border
+   * @param shape how well it is known, at the whole pattern's border; is carried on to what it is
+   *     known by after the fit
+   * @param changePx standard deviation of the change of shape, in pixels at the whole pattern's
+   *     border
    * @return as the other
    */
   double fit(
@@ -93,7 +187,10 @@ final class Pattern {
       double error,
       ShapeEstimate shape,
       double changePx) {
-    if (!shape.predict(changePx, error) || !equations.prepare(shape)) {
+    if (share < 1) {
+      shape.scale(share);
+    }
+    if (!shape.predict(share * changePx, error) || !equations.prepare(shape)) {
       return Double.NaN;
     }
     prior = shape;
@@ -105,6 +202,9 @@ final class Pattern {
     double score = search(image, warp, rounds);
     prior = null;
     equations.update(shape);
+    if (share < 1) {
+      shape.scale(1 / share);
+    }
     return score;
   }
 
@@ -125,6 +225,18 @@ final class Pattern {
   }
 
   private double search(GrayF32 image, double[] warp, int rounds) {
+    moveToCentre(warp, 1);
+    double score = searchCentre(image, warp, rounds);
+    moveToCentre(warp, -1);
+    return score;
+  }
+
+  private void moveToCentre(double[] w, int times) {
+    w[0] += times * (besideX * w[2] + besideY * w[3]);
+    w[1] += times * (besideX * w[4] + besideY * w[5]);
+  }
+
+  private double searchCentre(GrayF32 image, double[] warp, int rounds) {
     double score = Double.NaN;
     for (int round = 0; round < rounds; round++) {
       score = measure(image, warp);
@@ -144,13 +256,12 @@ final class Pattern {
 
   /** Correlation of the pattern with the picture under a warp; leaves the sums for a step. */
   private double measure(GrayF32 image, double[] w) {
-    double r = radius;
-    double reachX = r * (Math.abs(w[2]) + Math.abs(w[3]));
-    double reachY = r * (Math.abs(w[4]) + Math.abs(w[5]));
-    if (!(w[0] - reachX >= MARGIN
-        && w[1] - reachY >= MARGIN
-        && w[0] + reachX < image.width - 1 - MARGIN
-        && w[1] + reachY < image.height - 1 - MARGIN)) {
+    double reachX = reachX(w);
+    double reachY = reachY(w);
+    if (!(w[0] - reachX >= 0
+        && w[1] - reachY >= 0
+        && w[0] + reachX < image.width - 1
+        && w[1] + reachY < image.height - 1)) {
       return Double.NaN;
     }
     float[] data = image.data;

@@ -21,7 +21,8 @@ final class PatternImages {
   /** Directions of blur. */
   private static final int BLURS = 3;
 
-  private static final ThreadLocal<PatternImages> OWN = new ThreadLocal<>();
+  private static final ThreadLocal<PatternImages[]> OWN =
+      ThreadLocal.withInitial(() -> new PatternImages[TraceOptions.LARGEST_RADIUS + 1]);
 
   private final int radius;
   private final int side;
@@ -42,6 +43,8 @@ final class PatternImages {
    */
   private final float[][] descents;
 
+  private double contrast;
+
   private PatternImages(int radius) {
     this.radius = radius;
     side = 2 * radius + 1;
@@ -52,12 +55,11 @@ final class PatternImages {
 
   /** The one of this thread. */
   static PatternImages of(int radius) {
-    PatternImages own = OWN.get();
-    if (own == null || own.radius != radius) {
-      own = new PatternImages(radius);
-      OWN.set(own);
+    PatternImages[] own = OWN.get();
+    if (own[radius] == null) {
+      own[radius] = new PatternImages(radius);
     }
-    return own;
+    return own[radius];
   }
 
   /**
@@ -67,6 +69,32 @@ final class PatternImages {
    */
   boolean take(GrayF32 image, double x, double y) {
     return sample(image, x, y, radius + 1, wide) && prepare();
+  }
+
+  /**
+   * Takes a square out of a larger pattern.
+   *
+   * @param packed numbers of the larger one, as {@link #pack} writes them
+   * @param large its side
+   * @param x column of the square's centre in it; {@code y} its row
+   * @param contrast the larger one's
+   * @return as the other
+   */
+  boolean take(float[] packed, int large, int x, int y, double contrast) {
+    int n = side + 2;
+    float scale = (float) (contrast * large);
+    for (int j = 0, k = 0; j < n; j++) {
+      int at = PACKED * ((y - radius - 1 + j) * large + x - radius - 1);
+      for (int i = 0; i < n; i++, k++, at += PACKED) {
+        wide[k] = scale * packed[at];
+      }
+    }
+    return prepare();
+  }
+
+  /** Standard deviation of the pattern's brightness. */
+  double contrast() {
+    return contrast;
   }
 
   /** Sum of the products of two steepest descent images. */
@@ -91,14 +119,11 @@ final class PatternImages {
    * @return false where it leaves the picture
    */
   static boolean sample(GrayF32 image, double x, double y, int reach, float[] square) {
-    int x0 = (int) Math.floor(x);
-    int y0 = (int) Math.floor(y);
-    if (x0 - reach < 0
-        || y0 - reach < 0
-        || x0 + reach + 1 >= image.width
-        || y0 + reach + 1 >= image.height) {
+    if (!isIn(image, x, y, reach)) {
       return false;
     }
+    int x0 = (int) Math.floor(x);
+    int y0 = (int) Math.floor(y);
     int n = 2 * reach + 1;
     float fx = (float) (x - x0);
     float fy = (float) (y - y0);
@@ -121,6 +146,16 @@ final class PatternImages {
     return true;
   }
 
+  /** Whether a square lies in a picture, so that {@link #sample} can take it. */
+  static boolean isIn(GrayF32 image, double x, double y, int reach) {
+    int x0 = (int) Math.floor(x);
+    int y0 = (int) Math.floor(y);
+    return x0 - reach >= 0
+        && y0 - reach >= 0
+        && x0 + reach + 1 < image.width
+        && y0 + reach + 1 < image.height;
+  }
+
   private boolean prepare() {
     int n = side + 2;
     float[] pattern = unmoved[0];
@@ -132,6 +167,7 @@ final class PatternImages {
     if (squares < FLAT * FLAT * pattern.length) {
       return false;
     }
+    contrast = Math.sqrt(squares) / side;
     float scale = (float) (1 / Math.sqrt(squares));
     multiply(pattern, scale);
     derivatives(scale);

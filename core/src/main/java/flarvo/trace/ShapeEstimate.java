@@ -30,6 +30,13 @@ final class ShapeEstimate {
     Arrays.fill(covariance, 0);
   }
 
+  /** States it for a square of another size: what its border moves by is so many times as much. */
+  void scale(double times) {
+    for (int k = 0; k < covariance.length; k++) {
+      covariance[k] *= times * times;
+    }
+  }
+
   /** Copies another estimate. */
   void setTo(ShapeEstimate other) {
     System.arraycopy(other.covariance, 0, covariance, 0, covariance.length);

@@ -21,6 +21,8 @@ final class Sighting {
   private final int frame;
   private final int left;
   private final int top;
+  private final int width; // of the frame
+  private final int height;
   private final char[] pixels;
   private final float darkest;
   private final float step;
@@ -46,6 +48,8 @@ final class Sighting {
     warp[1] = f.y();
     f.shapeSinceBirth(warp, 2);
     int side = 2 * reach(radius) + 1;
+    width = image.width;
+    height = image.height;
     left = (int) Math.rint(f.x()) - side / 2;
     top = (int) Math.rint(f.y()) - side / 2;
     float low = Float.POSITIVE_INFINITY;
@@ -107,6 +111,18 @@ final class Sighting {
 
   int top() {
     return top;
+  }
+
+  /** Whether a square lies in the frame; beyond its edge the pixels that are kept are made up. */
+  boolean holds(double[] w, double reach) {
+    double right = reach * (Math.abs(w[2]) + Math.abs(w[3]));
+    double down = reach * (Math.abs(w[4]) + Math.abs(w[5]));
+    return w[0] >= right && w[1] >= down && w[0] + right < width && w[1] + down < height;
+  }
+
+  /** A pattern, or the part of it that lies in the frame; null where none does. */
+  Pattern within(Pattern p, double[] w) {
+    return p.within(w, -left, -top, width - 1 - left, height - 1 - top);
   }
 
   /** Writes the pixels to a picture of their size. */

@@ -94,12 +94,13 @@ final class TraceResult {
 
   /**
    * Rows in any order, without the first and last frames if it was lost there: what ends a feature
-   * disturbs its pattern on the frames before, where places are up to twice as far off.
+   * disturbs its pattern on the frames before, where places are up to twice as far off. Where it
+   * goes out of the picture nothing does.
    */
   private int[] withoutEnds(Feature f, int[] rows) {
     IntSummaryStatistics s = Arrays.stream(rows).map(f::frame).summaryStatistics();
     int from = s.getMin() + (f.lostBefore ? DOUBTFUL : 0);
-    int to = s.getMax() - (f.live() ? 0 : DOUBTFUL);
+    int to = s.getMax() - (f.live() || f.wentOut ? 0 : DOUBTFUL);
     return Arrays.stream(rows)
         .filter(r -> f.frame(r) >= from && f.frame(r) <= to && !f.isDropped(r))
         .toArray();

@@ -32,11 +32,19 @@ public final class Tracer {
   /** New ones are looked for every so many frames at most, unless many were lost. */
   private static final int BETWEEN_SEARCHES = 4;
 
+  /** After so many frames they are looked for even where few are missing: cover may be uneven. */
+  private static final int MOST_BETWEEN_SEARCHES = 8;
+
   /** Share of those that lived after the last search, below which there is another at once. */
   private static final double VERY_THIN = 0.6;
 
   /** Frames that something may be hidden. */
   private static final int MOST_HIDDEN = 8;
+
+  /** The same of what went out of the picture, as far as so many radii of its pattern. */
+  private static final int MOST_OUT = 24;
+
+  private static final double BEYOND = 4;
 
   /** Frames that a new feature is followed back. */
   private static final int FRAMES_BACK = 10;
@@ -216,8 +224,11 @@ public final class Tracer {
       follow(before, now);
     }
     int live = live();
-    boolean due = now.frame() - lastSearch >= BETWEEN_SEARCHES;
-    if (before == null || live < VERY_THIN * stock || due && live < THIN * options.features()) {
+    int since = now.frame() - lastSearch;
+    if (before == null
+        || live < VERY_THIN * stock
+        || since >= BETWEEN_SEARCHES && live < THIN * options.features()
+        || since >= MOST_BETWEEN_SEARCHES && live < options.features()) {
       lastSearch = now.frame();
       born(now);
       stock = live();
@@ -342,15 +353,28 @@ public final class Tracer {
   }
 
   /** A feature that was not found moves on with its neighbours, and is looked for there. */
-  private static void hide(Feature f, Motion motion, Levels now) {
+  private void hide(Feature f, Motion motion, Levels now) {
     double[] moved = motion.at(f.x(), f.y(), f.vx, f.vy);
     f.warp[0] += moved[0];
     f.warp[1] += moved[1];
-    boolean inside =
-        f.x() > 0 && f.y() > 0 && f.x() < now.whole().width && f.y() < now.whole().height;
-    if (++f.hidden > MOST_HIDDEN || !inside) {
+    if (f.hidden == 0) {
+      f.wentOut = isAtEdge(f.x(), f.y(), now);
+    }
+    double beyond = f.wentOut ? BEYOND * options.radius() : 0;
+    boolean near =
+        f.x() > -beyond
+            && f.y() > -beyond
+            && f.x() < now.whole().width + beyond
+            && f.y() < now.whole().height + beyond;
+    if (++f.hidden > (f.wentOut ? MOST_OUT : MOST_HIDDEN) || !near) {
       f.end();
     }
+  }
+
+  /** Whether its square would leave the picture. */
+  private boolean isAtEdge(double x, double y, Levels l) {
+    int r = options.radius();
+    return x < r || y < r || x > l.whole().width - 1 - r || y > l.whole().height - 1 - r;
   }
 
   private void findAgain(List<Feature> hidden, Motion motion, Levels now) {
@@ -363,6 +387,7 @@ public final class Tracer {
             f.vx = moved[0];
             f.vy = moved[1];
             f.hidden = 0;
+            f.wentOut = false;
           } else {
             hide(f, motion, now);
           }
@@ -404,7 +429,10 @@ public final class Tracer {
   /** New features, followed back through the frames that are kept. */
   private void born(Levels now) {
     List<double[]> taken =
-        current.stream().filter(f -> f.sure).map(f -> new double[] {f.x(), f.y()}).toList();
+        current.stream()
+            .filter(f -> f.sure && (f.live() || !f.wentOut))
+            .map(f -> new double[] {f.x(), f.y()})
+            .toList();
     List<Feature> made = corners.beside(now, taken);
     List<Levels> back = new ArrayList<>(behind);
     Collections.reverse(back);
@@ -431,7 +459,8 @@ public final class Tracer {
       if (step == Follower.Step.LOST
           || f.ended
           || mask.covers(to.frame(), f.x() + 0.5, f.y() + 0.5)) {
-        f.lostBefore = true;
+        boolean cameIn = step == Follower.Step.LOST && isAtEdge(f.x() + f.vx, f.y() + f.vy, to);
+        f.lostBefore = !cameIn;
         break;
       }
       if (step == Follower.Step.SURE) {

@@ -56,12 +56,33 @@ public final class InterpolatedFrames {
     return r.count() == 1 ? String.valueOf(r.first()) : r.first() + "–" + r.last();
   }
 
+  /**
+   * A sentence that names the frames at either end of the plates for which a solve has no camera;
+   * empty where it has one for all.
+   */
+  public static String withoutCamera(FrameRange plates, FrameRange solved) {
+    List<FrameRange> none = new ArrayList<>();
+    if (plates.first() < solved.first()) {
+      none.add(new FrameRange(plates.first(), Math.min(plates.last(), solved.first() - 1)));
+    }
+    if (plates.last() > solved.last()) {
+      none.add(new FrameRange(Math.max(plates.first(), solved.last() + 1), plates.last()));
+    }
+    return none.isEmpty()
+        ? ""
+        : "There is no camera where no trackers are seen: frames " + words(none) + ".";
+  }
+
   /** A sentence that names them; empty where there are none. */
   public static String sentence(List<FrameRange> interpolated) {
     return interpolated.isEmpty()
         ? ""
         : "The camera is interpolated where too few trackers are seen: frames "
-            + interpolated.stream().map(InterpolatedFrames::words).collect(Collectors.joining(", "))
+            + words(interpolated)
             + ".";
+  }
+
+  private static String words(List<FrameRange> ranges) {
+    return ranges.stream().map(InterpolatedFrames::words).collect(Collectors.joining(", "));
   }
 }

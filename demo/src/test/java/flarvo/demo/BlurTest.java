@@ -97,30 +97,42 @@ class BlurTest {
     return Math.toDegrees(worst);
   }
 
+  private static AutoSolve.Outcome solve(FrameRange frames) {
+    PlateSequence p = PlateFinder.find(dir).get(0);
+    return AutoSolve.of(
+        new AutoSolve.Plate(
+            "pan",
+            frames,
+            f -> PlateLuma.of(p, f),
+            ShotTruth.PICTURE,
+            DomeTruth.SHOT.rate(),
+            Optional.empty()),
+        TraceOptions.USUAL,
+        Mask.NONE,
+        false,
+        new TrackSolve.Options(
+            ShotTruth.FILM_WIDTH_MM, ShotTruth.FILM_HEIGHT_MM, FocalLength.given(24), 2, 0.5, 8),
+        s -> {},
+        Progress.NONE);
+  }
+
+  @Test
+  void whereTheShotEndsInTheBlurItIsSaidThatThereIsNoCamera() {
+    AutoSolve.Outcome o = solve(new FrameRange(FIRST, FIRST + 14));
+    FrameRange solved = o.shot().frames();
+    assertThat(solved.last()).isLessThan(FIRST + 14);
+    assertThat(o.doubts())
+        .contains(
+            "There is no camera where no trackers are seen: frames "
+                + (solved.last() + 1)
+                + "–"
+                + (FIRST + 14)
+                + ".");
+  }
+
   @Test
   void theTurnIsMeasuredInOneStep() {
-    PlateSequence p = PlateFinder.find(dir).get(0);
-    AutoSolve.Outcome o =
-        AutoSolve.of(
-            new AutoSolve.Plate(
-                "pan",
-                FRAMES,
-                f -> PlateLuma.of(p, f),
-                ShotTruth.PICTURE,
-                DomeTruth.SHOT.rate(),
-                Optional.empty()),
-            TraceOptions.USUAL,
-            Mask.NONE,
-            false,
-            new TrackSolve.Options(
-                ShotTruth.FILM_WIDTH_MM,
-                ShotTruth.FILM_HEIGHT_MM,
-                FocalLength.given(24),
-                2,
-                0.5,
-                8),
-            s -> {},
-            Progress.NONE);
+    AutoSolve.Outcome o = solve(FRAMES);
     assertThat(o.solve().kind().tripod()).isTrue();
     assertThat(o.solve().interpolated()).isNotEmpty();
     assertThat(o.doubts().toString())

@@ -70,6 +70,16 @@ record Homography(double[] m) {
     return (m[3] * x + m[4] * y + m[5]) / (m[6] * x + m[7] * y + m[8]);
   }
 
+  /** Derivatives of a place: of x by x and y, then of y. */
+  double[] slopes(double x, double y) {
+    double w = m[6] * x + m[7] * y + m[8];
+    double u = x(x, y);
+    double v = y(x, y);
+    return new double[] {
+      (m[0] - u * m[6]) / w, (m[1] - u * m[7]) / w, (m[3] - v * m[6]) / w, (m[4] - v * m[7]) / w
+    };
+  }
+
   Quad of(Quad q) {
     double[] out = new double[2 * Quad.CORNERS];
     for (int i = 0; i < Quad.CORNERS; i++) {

@@ -6,6 +6,7 @@ import flarvo.scene.Luma;
 import flarvo.scene.Observations;
 import flarvo.work.Progress;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -248,6 +249,9 @@ public final class PlaneFollow {
     Quad now = first.quad();
     Quad before = now;
     int hidden = 0;
+    List<PlaneShapes.Seen> seen = new ArrayList<>();
+    seen.add(new PlaneShapes.Seen(from, now, null));
+    BitSet poorly = new BitSet();
     for (int frame = from + step; frame != end && hidden <= MOST_HIDDEN; frame += step) {
       progress.step(Math.min(done++, frames.count()), frames.count());
       Optional<Levels> next = levels.at(frame);
@@ -262,6 +266,8 @@ public final class PlaneFollow {
       before = now;
       now = fit.map().of(pattern.quad());
       out.put(frame, now);
+      poorly.set(seen.size(), fit.seen() < WELL);
+      seen.add(new PlaneShapes.Seen(frame, now, fit.covariance()));
       if (pattern == first && fits.size() < AVERAGED) {
         fits.put(next.get(), fit);
       }
@@ -272,9 +278,16 @@ public final class PlaneFollow {
       double grown = now.area() / pattern.quad().area();
       if (fit.seen() > WHOLLY_SEEN && (grown > OTHER_SIZE || grown < 1 / OTHER_SIZE)) {
         PlanePattern anew = PlanePattern.of(next.get(), now);
-        pattern = anew == null ? pattern : anew;
+        if (anew != null) {
+          PlaneShapes.correct(seen, poorly, out);
+          seen.clear();
+          seen.add(new PlaneShapes.Seen(frame, now, null));
+          poorly.clear();
+          pattern = anew;
+        }
       }
     }
+    PlaneShapes.correct(seen, poorly, out);
   }
 
   /** From where it should be by its motion, or from where it was; null where it is not found. */

@@ -5,6 +5,7 @@ import flarvo.scene.Luma;
 import java.util.Arrays;
 import java.util.Map;
 import org.ejml.data.DMatrixRMaj;
+import org.ejml.dense.row.CommonOps_DDRM;
 import org.ejml.dense.row.factory.LinearSolverFactory_DDRM;
 import org.ejml.interfaces.linsol.LinearSolverDense;
 
@@ -38,6 +39,9 @@ final class PlanePattern {
 
   private static final int ASKED_FOR_SPREAD = 3000;
 
+  /** What a fit leaves over is alike from pixel to pixel: its errors are larger by so much. */
+  private static final double UNDERSTATED = 2;
+
   /** Median absolute deviation to standard deviation. */
   private static final double MAD = 1.4826;
 
@@ -47,6 +51,9 @@ final class PlanePattern {
   private final double size; // half of the larger side; parameters are in units of it
   private final Level[] levels;
   private final PlaneCells cells;
+  private final DMatrixRMaj information =
+      new DMatrixRMaj(PARAMETERS, PARAMETERS); // of the last fit
+  private double variance; // of a sample, in the last fit
   private final LinearSolverDense<DMatrixRMaj> solver =
       LinearSolverFactory_DDRM.symmPosDef(PARAMETERS);
 
@@ -60,8 +67,10 @@ final class PlanePattern {
    * @param seen share of the cells that show the pattern
    * @param score mean correlation of these cells with it
    * @param cells that are seen, or show nothing
+   * @param covariance of the corners in the frame, x and y of each in order, square pixels; null
+   *     where it is not known
    */
-  record Fit(Homography map, double seen, double score, boolean[] cells) {}
+  record Fit(Homography map, double seen, double score, boolean[] cells, double[] covariance) {}
 
   private PlanePattern(
       Quad quad, double cx, double cy, double size, Level[] levels, PlaneCells cells) {
@@ -204,7 +213,35 @@ final class PlanePattern {
       }
     }
     double[] told = look(levels[0], frame.whole(), h, seen);
-    return new Fit(h, told[0], told[1], seen);
+    return new Fit(h, told[0], told[1], seen, covariance(h));
+  }
+
+  /** Of the corners where the pattern is, by the last fit. */
+  private double[] covariance(Homography h) {
+    Homography n = normalised(h);
+    DMatrixRMaj corners = new DMatrixRMaj(2 * Quad.CORNERS, PARAMETERS);
+    for (int c = 0; c < Quad.CORNERS; c++) {
+      double u = (quad.x(c) - cx) / size;
+      double v = (quad.y(c) - cy) / size;
+      double[] slopes = n.slopes(u, v);
+      double[][] moves = {
+        {1, 0, u, v, 0, 0, -u * u, -u * v}, {0, 1, 0, 0, u, v, -u * v, -v * v},
+      };
+      for (int p = 0; p < PARAMETERS; p++) {
+        corners.set(2 * c, p, slopes[0] * moves[0][p] + slopes[1] * moves[1][p]);
+        corners.set(2 * c + 1, p, slopes[2] * moves[0][p] + slopes[3] * moves[1][p]);
+      }
+    }
+    DMatrixRMaj own = information.copy();
+    if (!(variance > 0) || !CommonOps_DDRM.invert(own)) {
+      return null;
+    }
+    CommonOps_DDRM.scale(UNDERSTATED * UNDERSTATED * variance, own);
+    DMatrixRMaj half = new DMatrixRMaj(2 * Quad.CORNERS, PARAMETERS);
+    CommonOps_DDRM.mult(corners, own, half);
+    DMatrixRMaj out = new DMatrixRMaj(2 * Quad.CORNERS, 2 * Quad.CORNERS);
+    CommonOps_DDRM.multTransB(half, corners, out);
+    return out.data;
   }
 
   /**
@@ -303,6 +340,8 @@ final class PlanePattern {
         }
         normal.data[a * parameters + a] *= 1 + 1e-9;
       }
+      variance = parameters == PARAMETERS ? sigma * sigma : 0;
+      information.setTo(normal);
       if (!solver.setA(normal)) {
         return guess;
       }

@@ -110,7 +110,8 @@ class PlaneFollowTest {
     assertThat(errors).hasSizeGreaterThan(100);
     assertThat(rms).isLessThan(ALL ? 0.12 : 0.2);
     assertThat(errors.get((int) ((ALL ? 0.97 : 0.93) * errors.size()))).isLessThan(0.3);
-    // A corner that is hidden itself is found by the rest, and may be off by more.
-    assertThat(errors.get(errors.size() - 1)).isLessThan(ALL ? 0.5 : 1);
+    // A corner that is hidden itself is found by the rest, and by how the plane looks before and
+    // after.
+    assertThat(errors.get(errors.size() - 1)).isLessThan(ALL ? 0.3 : 0.6);
   }
 }

@@ -156,7 +156,7 @@ public final class LensMapper {
       double share = 4.0 * k / STARTS;
       if (fold.holds(share * tx, share * ty)) {
         distortion.apply(share * tx, share * ty, at);
-        double e = Math.hypot(at[0] - tx, at[1] - ty);
+        double e = length(at[0] - tx, at[1] - ty);
         if (e < least) {
           least = e;
           best = share;
@@ -170,8 +170,8 @@ public final class LensMapper {
     double x = start * tx;
     double y = start * ty;
     distortion.apply(x, y, at);
-    double error = Math.hypot(at[0] - tx, at[1] - ty);
-    double scale = Math.max(1, Math.hypot(tx, ty));
+    double error = length(at[0] - tx, at[1] - ty);
+    double scale = Math.max(1, length(tx, ty));
     for (int i = 0; i < STEPS && error > 0; i++) {
       double ex = at[0] - tx;
       double ey = at[1] - ty;
@@ -187,7 +187,7 @@ public final class LensMapper {
         double ny = y - t * dy;
         if (fold.holds(nx, ny)) {
           distortion.apply(nx, ny, at);
-          double e = Math.hypot(at[0] - tx, at[1] - ty);
+          double e = length(at[0] - tx, at[1] - ty);
           if (e < error) {
             x = nx;
             y = ny;
@@ -208,6 +208,14 @@ public final class LensMapper {
     out[0] = cx + ux * x;
     out[1] = cy + uy * y;
     return true;
+  }
+
+  /**
+   * Lens coordinates are near 1: what Java does against overflow, at several times the time, is not
+   * needed.
+   */
+  private static double length(double x, double y) {
+    return Math.sqrt(x * x + y * y);
   }
 
   /** Whether the lens folds anywhere within three half diagonals of its centre. */

@@ -45,7 +45,9 @@ final class Spacing {
     for (int j = Math.max(0, r - 1); j <= Math.min(rows - 1, r + 1); j++) {
       for (int i = Math.max(0, c - 1); i <= Math.min(columns - 1, c + 1); i++) {
         for (int k = head[j * columns + i]; k >= 0; k = next[k]) {
-          if (Math.hypot(places[2 * k] - x, places[2 * k + 1] - y) < apart) {
+          double dx = places[2 * k] - x;
+          double dy = places[2 * k + 1] - y;
+          if (dx * dx + dy * dy < apart * apart) {
             return true;
           }
         }

@@ -94,6 +94,31 @@ class BundleAdjusterTest {
                                             .withLensTerms(k))));
   }
 
+  /** Points whose parts were kept step to the bit as those that are derived once more. */
+  @ParameterizedTest
+  @MethodSource("everyChoice")
+  void whatWasGatheredIsGatheredOnce(AdjustOptions o) {
+    Made m = made(9, 30, 6, 0.5, o.tripod(), 7);
+    Bundle b = shaken(m.truth(), 0.01, o.tripod(), 8);
+    ObservationModel model = new ObservationModel(o);
+    int[] farthest = new int[9];
+    Arrays.fill(farthest, 8);
+    int[] order = new int[30];
+    Arrays.setAll(order, j -> j);
+    double[][] steps = new double[2][model.pointSize * 30];
+    double[] promised = new double[2];
+    for (int k = 0; k < 2; k++) {
+      GatheredPoints kept = k == 0 ? null : GatheredPoints.of(m.tracks(), model);
+      PointElimination e = new PointElimination(m.tracks(), o, farthest, 9, kept);
+      e.build(b, order, 0, 30, 1e-4, Progress.NONE);
+      double[] step = new Random(9).doubles(e.downhill.length, -1e-3, 1e-3).toArray();
+      promised[k] = e.substitute(b, order, 0, 30, 1e-4, step, steps[k]);
+    }
+    assertThat(steps[1]).containsExactly(steps[0]);
+    assertThat(promised[1]).isEqualTo(promised[0]);
+    assertThat(Arrays.stream(steps[0]).map(Math::abs).max().orElse(0)).isGreaterThan(1e-5);
+  }
+
   @ParameterizedTest
   @MethodSource("everyChoice")
   void derivativesAreWhatDifferencesSay(AdjustOptions o) {

@@ -68,7 +68,8 @@ public final class BundleAdjuster {
       }
     }
     try {
-      PointElimination first = new PointElimination(tracks, options, farthest, longest);
+      GatheredPoints gathered = GatheredPoints.of(tracks, model);
+      PointElimination first = new PointElimination(tracks, options, farthest, longest, gathered);
       boolean several =
           tracks.rows() >= MANY_ROWS
               && first.system.upper().length <= EnvelopeSystem.LARGEST / PARTS;
@@ -76,7 +77,7 @@ public final class BundleAdjuster {
       parts = new PointElimination[several ? PARTS : 1];
       parts[0] = first;
       for (int k = 1; k < parts.length; k++) {
-        parts[k] = new PointElimination(tracks, options, farthest, longest);
+        parts[k] = new PointElimination(tracks, options, farthest, longest, gathered);
       }
     } catch (IllegalArgumentException e) {
       throw new InputError(

@@ -28,6 +28,7 @@ final class PointElimination {
   private final Tracks tracks;
   private final AdjustOptions options;
   private final ObservationModel model;
+  private final GatheredPoints gathered; // null where there is no room
   private final int cb;
   private final int pb;
   private final int sb;
@@ -53,10 +54,13 @@ final class PointElimination {
   /**
    * @param farthest for each camera, the last one that shares a point with it
    * @param longest rows of a point, at most
+   * @param gathered what is kept between the two steps, shared by all threads; null for nothing
    * @throws IllegalArgumentException when the system would not fit into memory
    */
-  PointElimination(Tracks tracks, AdjustOptions options, int[] farthest, int longest) {
+  PointElimination(
+      Tracks tracks, AdjustOptions options, int[] farthest, int longest, GatheredPoints gathered) {
     this.tracks = tracks;
+    this.gathered = gathered;
     this.options = options;
     model = new ObservationModel(options);
     cb = model.cameraSize;
@@ -88,6 +92,9 @@ final class PointElimination {
         throw new Cancelled();
       }
       if (gather(b, j, true)) {
+        if (gathered != null) {
+          gathered.put(j, wColumns, v, gp, ws);
+        }
         invert(damping);
         scatter(j);
         collect(j);
@@ -401,20 +408,29 @@ final class PointElimination {
     double promised = 0;
     for (int i = begin; i < stop; i++) {
       int j = points[i];
-      if (!gather(b, j, false)) {
+      if (tracks.seen(j) == 0) {
         Arrays.fill(pointStep, pb * j, pb * (j + 1), 0);
         continue;
+      }
+      double[][] ties = wColumns;
+      int tied = 0;
+      if (gathered == null) {
+        gather(b, j, false);
+      } else {
+        gathered.get(j, v, gp, ws);
+        ties = gathered.ties();
+        tied = gathered.first(j);
       }
       invert(damping);
       int from = tracks.start[j];
       int n = tracks.start[j + 1] - from;
       for (int p = 0; p < pb; p++) {
         double sum = gp[p];
-        double[] column = wColumns[p];
+        double[] column = ties[p];
         for (int k = 0; k < n; k++) {
           int at = tracks.camera[from + k] * cb;
           for (int c = 0; c < cb; c++) {
-            sum += column[k * cb + c] * step[at + c];
+            sum += column[tied + k * cb + c] * step[at + c];
           }
         }
         for (int s = 0; s < sb; s++) {

@@ -57,7 +57,7 @@ final class JointAlignment {
   private final GrayF32 picture; // pixels of the sighting at hand
   private final Pattern pattern;
   private final ShapeEstimate shape = new ShapeEstimate();
-  private final double[] sums = new double[5];
+  private final LocalParabola parabola = new LocalParabola();
 
   /**
    * @param radius of a pattern
@@ -190,27 +190,18 @@ final class JointAlignment {
 
   private double[] smoothed(Sighting[] seen, double[][] warps, int i) {
     double[] out = warps[i].clone();
-    Arrays.fill(sums, 0);
+    parabola.clear();
     for (int j = 0; j < seen.length; j++) {
       double t = seen[j].frame() - seen[i].frame();
-      double power = weight(t, warps[j]);
-      for (int p = 0; p < sums.length && power != 0; p++) {
-        sums[p] += power;
-        power *= t;
-      }
+      parabola.add(t, weight(t, warps[j]));
     }
-    // The first row of the inverse of the normal equations: the parabola's value at the frame.
-    double a = sums[2] * sums[4] - sums[3] * sums[3];
-    double b = sums[2] * sums[3] - sums[1] * sums[4];
-    double c = sums[1] * sums[3] - sums[2] * sums[2];
-    double det = sums[0] * a + sums[1] * b + sums[2] * c;
-    if (!(det > 1e-6)) {
-      return out; // fewer than three frames
+    if (!parabola.solve()) {
+      return out;
     }
     Arrays.fill(out, 2, Pattern.WARP, 0);
     for (int j = 0; j < seen.length; j++) {
       double t = seen[j].frame() - seen[i].frame();
-      double share = weight(t, warps[j]) * (a + t * (b + t * c)) / det;
+      double share = parabola.share(t, weight(t, warps[j]));
       for (int p = 2; p < Pattern.WARP && share != 0; p++) {
         out[p] += share * warps[j][p];
       }

@@ -92,26 +92,19 @@ final class PlaneShapes {
     while (to < all.size() && Math.abs(all.get(to).frame - own.frame) <= BESIDE) {
       to++;
     }
-    double[] power = new double[5]; // sums of the weights times powers of the time
+    LocalParabola parabola = new LocalParabola();
     for (int j = from; j < to; j++) {
       double t = all.get(j).frame - own.frame;
-      double w = weight(t, variances[j]);
-      for (int p = 0; p < power.length; p++, w *= t) {
-        power[p] += w;
-      }
+      parabola.add(t, weight(t, variances[j]));
     }
-    double a = power[2] * power[4] - power[3] * power[3];
-    double b = power[2] * power[3] - power[1] * power[4];
-    double c = power[1] * power[3] - power[2] * power[2];
-    double det = power[0] * a + power[1] * b + power[2] * c;
-    if (!(det > 1e-6 * power[0] * power[0] * power[0])) {
-      return null; // fewer than three
+    if (!parabola.solve()) {
+      return null;
     }
     double[] corners = new double[SIZE];
     double variance = 0;
     for (int j = from; j < to; j++) {
       double t = all.get(j).frame - own.frame;
-      double share = weight(t, variances[j]) * (a + t * (b + t * c)) / det;
+      double share = parabola.share(t, weight(t, variances[j]));
       if (share != 0) {
         double[] q = laid(all.get(j).quad.at(), own.quad.at());
         for (int k = 0; k < SIZE; k++) {

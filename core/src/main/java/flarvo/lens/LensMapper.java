@@ -211,8 +211,7 @@ public final class LensMapper {
   }
 
   /**
-   * Lens coordinates are near 1: what Java does against overflow, at several times the time, is not
-   * needed.
+   * Lens coordinates are near 1, so nothing overflows, which {@link Math#hypot} spends its time on.
    */
   private static double length(double x, double y) {
     return Math.sqrt(x * x + y * y);

@@ -207,6 +207,24 @@ class LauncherTest {
         .orElseThrow();
   }
 
+  /** The list of libraries is longer than a pipe holds, and the window's stand first in it. */
+  @Test
+  void librariesThatAreThereAreNotInstalledAgain() throws Exception {
+    program("mvn", "exit 0\n");
+    java("");
+    program(
+        "ldconfig",
+        "printf '%s\\n' libgtk-3.so.0 libXtst.so.6 libXxf86vm.so.1\n"
+            + "seq -f 'libother%g.so.1 (libc6,x86-64) => somewhere' 20000\n");
+    program("apt-get", noted("apt"));
+    Process p = start("open", "a.fbx");
+    String out = new String(p.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+    assertThat(p.waitFor()).as(out).isZero();
+    assertThat(out).doesNotContain("installing");
+    assertThat(dir.resolve("apt")).doesNotExist();
+    assertThat(Files.readString(dir.resolve("java"))).contains("flarvo.desktop.Main a.fbx");
+  }
+
   @Test
   void aBuildThatFailsIsSaidWithItsLastLines() throws Exception {
     program("mvn", "echo 'no such library'\nexit 1\n");

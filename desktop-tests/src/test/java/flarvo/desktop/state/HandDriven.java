@@ -39,6 +39,17 @@ final class HandDriven {
     }
   }
 
+  /** Applies what was decided, and nothing else. */
+  void applied() {
+    while (waiting(Lane.APPLY) > 0) {
+      int before = window.size();
+      work(Lane.APPLY);
+      while (window.size() > before) {
+        window.removeLast().run();
+      }
+    }
+  }
+
   /** Takes what came back first, without running it: it arrives when the test says so. */
   Runnable held() {
     return window.remove();

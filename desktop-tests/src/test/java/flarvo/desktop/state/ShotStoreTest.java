@@ -34,8 +34,7 @@ import org.junit.jupiter.api.Test;
 /** The open shot without a window: whatever order work finishes in, what belongs together stays. */
 class ShotStoreTest {
 
-  private static final int SMALL = 50;
-  private static final int LARGE = 41_000;
+  private static final int TRACKERS = 50;
 
   private final HandDriven by = new HandDriven();
   private final List<String> said = new ArrayList<>();
@@ -50,27 +49,17 @@ class ShotStoreTest {
           (culled, p) -> {
             counted.add(culled.toString());
             return culled.size();
-          },
-          culled -> false);
+          });
 
   private ShotStore store;
 
   @BeforeEach
   void open() {
-    open(SMALL);
-  }
-
-  private void open(int trackers) {
-    store = new ShotStore(by.jobs, List.of(DerivedShot.SLOT), said::add, decided::add);
+    store = new ShotStore(by.jobs, List.of(), said::add, decided::add);
     store.want(List.of(count));
     by.everything();
-    ShotState s = ShotState.of(shot(trackers));
-    store.open(
-        new DecisionHistory(s),
-        DerivedShot.SLOT,
-        new DerivedShot.Input(s),
-        DerivedShot.of(s),
-        before -> {});
+    ShotState s = ShotState.of(shot(TRACKERS));
+    store.open(new DecisionHistory(s), DerivedShot.of(s), before -> {});
     by.everything();
     counted.clear();
   }
@@ -107,10 +96,10 @@ class ShotStoreTest {
   /** With tracks that lie beside where the points are seen. */
   private static Shot seen() {
     Observations.Builder b = new Observations.Builder();
-    for (int i = 0; i < SMALL; i++) {
+    for (int i = 0; i < TRACKERS; i++) {
       b.add("t" + i, 1, 900 + 3 * i, 500 + i * i % 7).add("t" + i, 2, 800 + 3 * i, 500);
     }
-    return shot(SMALL).withObservations(b.build());
+    return shot(TRACKERS).withObservations(b.build());
   }
 
   private static VetDecision.Cull cull(String... names) {
@@ -123,7 +112,7 @@ class ShotStoreTest {
 
   @Test
   void anEmptyShotIsAShotAndTakesNoDecision() {
-    ShotStore empty = new ShotStore(by.jobs, List.of(DerivedShot.SLOT), said::add, decided::add);
+    ShotStore empty = new ShotStore(by.jobs, List.of(), said::add, decided::add);
     assertThat(empty.now().get().isOpen()).isFalse();
     assertThat(empty.now().get().state().shot().trackerCount()).isZero();
     assertThat(empty.now().get().get(DerivedShot.SLOT).value().errors()).isNull();
@@ -134,19 +123,22 @@ class ShotStoreTest {
   }
 
   @Test
-  void aSmallShotTakesADecisionAtOnceWithEverythingDrawnOfIt() {
+  void aDecisionIsShownWithEverythingDrawnOfIt() {
     long before = now().revision();
     store.decide(cull("t1", "t2"));
+    assertThat(now().revision()).as("nothing on the window's thread").isEqualTo(before);
+    by.applied();
     assertThat(now().revision()).isEqualTo(before + 1);
     Worked<DerivedShot> drawn = now().get(DerivedShot.SLOT);
     assertThat(drawn.current()).isTrue();
-    assertThat(drawn.value().shot().trackerCount()).isEqualTo(SMALL - 2);
+    assertThat(drawn.value().shot().trackerCount()).isEqualTo(TRACKERS - 2);
     assertThat(decided).hasSize(1);
   }
 
   @Test
   void anOldValueIsMarkedUntilTheNewOneIsThereAndUndoWorksNothingOutAgain() {
     store.decide(cull("t1"));
+    by.applied();
     assertThat(now().get(count).value()).isZero();
     assertThat(now().get(count).current()).isFalse();
     assertThat(now().isSettled()).isFalse();
@@ -155,8 +147,10 @@ class ShotStoreTest {
     assertThat(now().get(count)).isEqualTo(new Worked<>(1, true, ""));
     assertThat(now().revision()).as("the same moment, better known").isEqualTo(revision);
     store.undo();
+    by.applied();
     assertThat(now().get(count)).isEqualTo(new Worked<>(0, true, ""));
     store.redo();
+    by.applied();
     assertThat(now().get(count)).isEqualTo(new Worked<>(1, true, ""));
     assertThat(counted).hasSize(1);
   }
@@ -164,9 +158,11 @@ class ShotStoreTest {
   @Test
   void whatIsWorkedOutForAnEarlierRevisionIsDropped() {
     store.decide(cull("t1"));
+    by.applied();
     by.work(Lane.MEASURE);
     Runnable late = by.held();
     store.decide(cull("t2", "t3"));
+    by.applied();
     late.run();
     assertThat(now().get(count).current()).as("one culled is old by now").isFalse();
     assertThat(now().get(count).value()).isZero();
@@ -177,15 +173,11 @@ class ShotStoreTest {
   @Test
   void anotherShotIsNeverShownWithTheOldOnesValues() {
     store.decide(cull("t1"));
+    by.applied();
     by.work(Lane.MEASURE);
     Runnable late = by.held();
     ShotState other = ShotState.of(shot(9));
-    store.open(
-        new DecisionHistory(other),
-        DerivedShot.SLOT,
-        new DerivedShot.Input(other),
-        DerivedShot.of(other),
-        before -> {});
+    store.open(new DecisionHistory(other), DerivedShot.of(other), before -> {});
     late.run();
     assertThat(now().get(DerivedShot.SLOT).value().shot().name()).isEqualTo("s9");
     assertThat(now().get(count).current()).isFalse();
@@ -215,8 +207,7 @@ class ShotStoreTest {
                 throw new flarvo.report.InputError("x", "", "too many", "");
               }
               return 42;
-            },
-            n -> false);
+            });
     store.want(List.of(fails));
     by.everything();
     store.decide(cull("t1"));
@@ -226,6 +217,7 @@ class ShotStoreTest {
     assertThat(now().isSettled()).isTrue();
     assertThat(said).hasSize(1);
     store.undo();
+    by.applied();
     assertThat(now().get(fails).failure()).isEmpty();
   }
 
@@ -250,8 +242,7 @@ class ShotStoreTest {
   }
 
   @Test
-  void aLargeShotTakesDecisionsAndUndoInTheirOrderBesideTheWindow() {
-    open(LARGE);
+  void decisionsAndUndoAreTakenInTheirOrderBesideTheWindow() {
     store.decide(cull("t1"));
     store.decide(cull("t2"));
     store.undo();
@@ -260,7 +251,7 @@ class ShotStoreTest {
     assertThat(store.isSettled()).isFalse();
     by.everything();
     assertThat(now().state().vetting().culled()).containsExactlyInAnyOrder("t1", "t3");
-    assertThat(now().get(DerivedShot.SLOT).value().shot().trackerCount()).isEqualTo(LARGE - 2);
+    assertThat(now().get(DerivedShot.SLOT).value().shot().trackerCount()).isEqualTo(TRACKERS - 2);
     assertThat(store.isSettled()).isTrue();
     assertThat(decided).hasSize(4);
   }
@@ -288,8 +279,7 @@ class ShotStoreTest {
   }
 
   @Test
-  void whatCannotBeAppliedToALargeShotIsSaidAndTheNextStillCounts() {
-    open(LARGE);
+  void whatCannotBeAppliedIsSaidAndTheNextStillCounts() {
     store.decide(new VetDecision.DissolveGroup("none"));
     store.decide(cull("t2"));
     by.everything();
@@ -298,7 +288,6 @@ class ShotStoreTest {
 
   @Test
   void aLongDecisionThatEndsWhileAnotherIsAppliedLosesNeither() {
-    open(LARGE);
     store.work("Turning", (s, p) -> Decided.of(s, turn(), p), d -> d, d -> {}, said::add);
     store.decide(cull("t5"));
     by.work(Lane.APPLY);

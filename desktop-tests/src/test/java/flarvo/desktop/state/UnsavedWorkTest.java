@@ -38,11 +38,7 @@ class UnsavedWorkTest {
     final List<String> said = new ArrayList<>();
     private final List<ProjectStore> project = new ArrayList<>(); // edits come before it is made
     final ShotStore store =
-        new ShotStore(
-            by.jobs,
-            List.of(DerivedShot.SLOT),
-            said::add,
-            what -> project.forEach(ProjectStore::edited));
+        new ShotStore(by.jobs, List.of(), said::add, what -> project.forEach(ProjectStore::edited));
 
     Run() {
       project.add(
@@ -62,6 +58,12 @@ class UnsavedWorkTest {
     }
 
     void cull(String name) {
+      begin(name);
+      by.applied();
+    }
+
+    /** A cull that is not applied yet. */
+    void begin(String name) {
       store.decide(new VetDecision.Cull(new Culling.ByHand(Set.of(name))));
     }
 
@@ -142,6 +144,39 @@ class UnsavedWorkTest {
     assertThat(next.project().autosave().isUnsaved()).isFalse();
     next.close();
     assertThat(left(file)).as("saved, so nothing is left").isEmpty();
+  }
+
+  /** What was decided before the save is saved, be it applied or not. */
+  @Test
+  void aSaveWaitsForWhatWasDecided() {
+    Path file = saved();
+    Run r = new Run().open(file);
+    r.begin("a");
+    r.begin("b");
+    r.project().save();
+    assertThat(r.by.waiting(Lane.KEEP)).isZero();
+    r.by.everything();
+    r.close();
+    assertThat(new Run().open(file).culled()).containsExactlyInAnyOrder("a", "b");
+  }
+
+  @Test
+  void anotherFileWaitsForWhatWasDecided() {
+    Path file = saved();
+    Run r = new Run().open(file);
+    r.begin("a");
+    r.project().open(List.of(dir.resolve("camera.csv"), dir.resolve("points.csv")));
+    r.by.work(Lane.LOAD);
+    r.by.window(); // read before the decision is applied
+    assertThat(r.project().file()).isPresent();
+    r.by.everything();
+    assertThat(r.project().file()).isEmpty();
+    r.close();
+    assertThat(left(file)).hasSize(1);
+    Run next = new Run().open(file);
+    next.project().autosave().restore();
+    next.by.everything();
+    assertThat(next.culled()).containsExactly("a");
   }
 
   /** The copy of the newer edit was written before the save's answer came back. */

@@ -1,7 +1,6 @@
 package flarvo.desktop.state;
 
 import flarvo.decision.ShotState;
-import flarvo.scene.Mesh;
 import flarvo.scene.Shot;
 import flarvo.scene.WorldShot;
 import flarvo.vet.Reprojection;
@@ -21,16 +20,9 @@ import java.util.Set;
 public record DerivedShot(
     Shot shot, WorldShot levelled, Reprojection errors, Set<String> uncounted) {
 
-  /** A shot with more than this is worked out beside the window. */
-  private static final int SMALL = 40_000;
-
-  /** Worked out for every snapshot. */
+  /** Worked out with every decision, so that a snapshot shows what it says. */
   public static final Slot<Input, DerivedShot> SLOT =
-      new Slot<>(
-          "Working out errors",
-          s -> Optional.of(new Input(s.state())),
-          DerivedShot::of,
-          k -> k.state().isMade() && isQuick(k.state().shot()));
+      new Slot<>("Working out errors", s -> Optional.of(new Input(s.state())), DerivedShot::of);
 
   /** States that are drawn alike are equal. */
   public record Input(ShotState state) {
@@ -85,11 +77,5 @@ public record DerivedShot(
       same = a.get(i) == b.get(i);
     }
     return same;
-  }
-
-  /** Whether working something out of all of a shot takes less than a pulse. */
-  public static boolean isQuick(Shot shot) {
-    long points = shot.meshes().stream().mapToLong(Mesh::points).sum();
-    return shot.observations().size() + shot.trackerCount() + points <= SMALL;
   }
 }

@@ -12,8 +12,7 @@ public final class LedgerSlot {
       new Slot<>(
           "Weighing claims",
           s -> s.state().received().map(r -> new Input(s.state())),
-          (in, progress) -> StateLedger.of(in.state(), progress),
-          in -> false);
+          (in, progress) -> StateLedger.of(in.state(), progress));
 
   private LedgerSlot() {}
 

@@ -44,8 +44,7 @@ public final class MeasuredPlates {
                   ? Optional.of(
                       new Input(s.get(DerivedShot.SLOT).value().shot(), s.state().lens().track()))
                   : Optional.empty(),
-          (in, p) -> PlateCheck.of(in.shot(), in.lens(), p),
-          in -> in.shot().plates().isEmpty());
+          (in, p) -> PlateCheck.of(in.shot(), in.lens(), p));
 
   /**
    * What was measured last, where it still is of the shot as it stands; empty otherwise. Nothing is

@@ -38,6 +38,5 @@ public final class PlateFindings {
               s.isOpen()
                   ? Optional.of(s.get(DerivedShot.SLOT).value().shot().plates())
                   : Optional.empty(),
-          Found::of,
-          List::isEmpty);
+          Found::of);
 }

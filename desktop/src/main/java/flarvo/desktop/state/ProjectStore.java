@@ -20,7 +20,6 @@ import flarvo.project.Relink;
 import flarvo.project.UserFolder;
 import flarvo.receive.ReceivedSet;
 import flarvo.report.InputError;
-import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.file.Path;
 import java.time.Clock;
@@ -30,7 +29,9 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
+import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import javafx.application.Platform;
 import javafx.beans.property.BooleanProperty;
 import javafx.beans.property.ReadOnlyObjectProperty;
@@ -137,10 +138,16 @@ public final class ProjectStore {
 
   /** Opens another shot of the same project. */
   public void openShot(String name) {
-    ProjectFile f = stored(project::file).orElse(project);
-    ProjectShot other =
-        f.shots().stream().filter(s -> s.name().equals(name)).findFirst().orElseThrow();
-    load("Opening " + name, p -> load(f, other, p), o -> {});
+    store.whenApplied(
+        () -> {
+          ProjectFile f = stored(project::file).orElse(project);
+          ProjectShot other = shot(f, name).orElseThrow();
+          load("Opening " + name, p -> load(f, other, p), o -> {});
+        });
+  }
+
+  private static Optional<ProjectShot> shot(ProjectFile f, String name) {
+    return f.shots().stream().filter(s -> s.name().equals(name)).findFirst();
   }
 
   /** Makes a shot of files that were read one by one. */
@@ -179,18 +186,14 @@ public final class ProjectStore {
             return;
           }
           DecisionHistory h = made.getKey().history();
-          store.open(
-              h, DerivedShot.SLOT, new DerivedShot.Input(h.present()), made.getValue(), opened);
+          store.open(h, made.getValue(), opened);
           then.accept(made.getKey());
         },
         this::failed);
   }
 
   /** Another opening takes the place of one that runs, so that they cannot overtake each other. */
-  private void load(
-      String title,
-      java.util.function.Function<Progress, ShotLoader> read,
-      Consumer<ShotLoader> then) {
+  private void load(String title, Function<Progress, ShotLoader> read, Consumer<ShotLoader> then) {
     autosave.flush();
     loading.set(true);
     problem.set("");
@@ -199,10 +202,12 @@ public final class ProjectStore {
         Lane.LOAD,
         title,
         read,
-        o -> {
-          show(o);
-          then.accept(o);
-        },
+        o ->
+            store.whenApplied(
+                () -> {
+                  show(o);
+                  then.accept(o);
+                }),
         this::failed);
   }
 
@@ -241,9 +246,7 @@ public final class ProjectStore {
         "Finding missing files",
         p -> {
           Relink.Result r = Relink.under(f, gone, folder, p);
-          ProjectShot again =
-              r.project().shots().stream().filter(s -> s.name().equals(shot)).findFirst().get();
-          return load(r.project(), again, p);
+          return load(r.project(), shot(r.project(), shot).orElseThrow(), p);
         },
         o -> {
           happened(gone.size() + " missing files were found under " + folder.getFileName());
@@ -275,20 +278,8 @@ public final class ProjectStore {
     project = o.project();
     entry = o.entry();
     diary.open(new Diary(entry == null ? List.of() : entry.diary(), Clock.systemUTC()));
-    store.open(o.history(), DerivedShot.SLOT, new DerivedShot.Input(o.state()), o.drawn(), opened);
-    Shot shot = o.drawn().shot();
-    say.accept(
-        o.history().filesChanged()
-            ? "The files of "
-                + o.state().name()
-                + " changed since its decisions were made; what they worked out is from before"
-            : "Opened "
-                + shot.name()
-                + ": "
-                + shot.frames().count()
-                + " frames, "
-                + shot.trackerCount()
-                + " trackers");
+    store.open(o.history(), o.drawn(), opened);
+    say.accept(o.sentence());
     autosave.opened(same);
     if (hasProject()) {
       held.hold(project.file());
@@ -346,23 +337,27 @@ public final class ProjectStore {
   }
 
   public void save() {
-    if (!hasProject()) {
+    if (hasProject()) {
+      save(() -> {});
+    } else {
       say.accept("There is no project file yet; save it under a name with Ctrl+Shift+S");
-      return;
     }
-    save(() -> {});
   }
 
   /** Saves, and then does something; nothing is done where saving failed. */
   public void save(Runnable then) {
-    held.unlessHeld(say, () -> stored(project::file).ifPresent(p -> save(p, false, then, say)));
+    save(p -> p, then, say);
   }
 
   /** Adds shots to the open project and saves it. */
   void add(List<ProjectShot> more, Runnable then, Consumer<String> failed) {
-    held.unlessHeld(
-        failed,
-        () -> stored(project::file).ifPresent(p -> save(p.withMore(more), false, then, failed)));
+    save(p -> p.withMore(more), then, failed);
+  }
+
+  private void save(UnaryOperator<ProjectFile> how, Runnable then, Consumer<String> failed) {
+    Runnable now =
+        () -> stored(project::file).ifPresent(p -> save(how.apply(p), false, then, failed));
+    store.whenApplied(() -> held.unlessHeld(failed, now));
   }
 
   /** Makes a project of what came in, or saves the project under another name. */
@@ -372,6 +367,10 @@ public final class ProjectStore {
 
   /** The same, and then does something; nothing is done where saving failed. */
   public void saveAs(Path file, Runnable then) {
+    store.whenApplied(() -> saveAsNow(file, then));
+  }
+
+  private void saveAsNow(Path file, Runnable then) {
     DecisionHistory history = store.history();
     if (history == null || history.present().received().isEmpty()) {
       say.accept("There is nothing to save yet");
@@ -382,7 +381,7 @@ public final class ProjectStore {
       made = new ProjectFile(file, ShotLoader.name(file), made.shots());
     }
     String name = history.present().name();
-    entry = made.shots().stream().filter(x -> x.name().equals(name)).findFirst().orElseThrow();
+    entry = shot(made, name).orElseThrow();
     save(made, true, then, say);
   }
 
@@ -406,11 +405,7 @@ public final class ProjectStore {
         },
         saved -> {
           project = saved;
-          entry =
-              saved.shots().stream()
-                  .filter(s -> s.name().equals(entry.name()))
-                  .findFirst()
-                  .orElse(entry);
+          entry = shot(saved, entry.name()).orElse(entry);
           autosave.saved(saved.file(), edit);
           held.hold(saved.file());
           say.accept("Saved " + saved.file().getFileName());

@@ -50,7 +50,7 @@ public final class Session {
   private final StringProperty message = new SimpleStringProperty("");
   private final ReadOnlyBooleanWrapper open = new ReadOnlyBooleanWrapper();
   private final ShotStore store =
-      new ShotStore(jobs, List.of(DerivedShot.SLOT, LedgerSlot.SLOT), message::set, this::decided);
+      new ShotStore(jobs, List.of(LedgerSlot.SLOT), message::set, this::decided);
   private final ShotDiary diary = new ShotDiary(store);
   private final ProjectStore project =
       new ProjectStore(jobs, dialects::get, store, diary, message::set, Session::soon);

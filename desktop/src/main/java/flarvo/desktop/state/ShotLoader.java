@@ -15,6 +15,7 @@ import flarvo.receive.ReceivedFile;
 import flarvo.receive.ReceivedSet;
 import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
+import flarvo.scene.Shot;
 import flarvo.work.Progress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -44,6 +45,22 @@ public record ShotLoader(
   /** Null where nothing makes a shot yet. */
   ShotState state() {
     return history == null ? null : history.present();
+  }
+
+  /** What was opened; for a shot that there is. */
+  String sentence() {
+    Shot shot = drawn.shot();
+    return history.filesChanged()
+        ? "The files of "
+            + state().name()
+            + " changed since its decisions were made; what they worked out is from before"
+        : "Opened "
+            + shot.name()
+            + ": "
+            + shot.frames().count()
+            + " frames, "
+            + shot.trackerCount()
+            + " trackers";
   }
 
   /**

@@ -8,7 +8,6 @@ import flarvo.decision.Outcome;
 import flarvo.decision.ShotState;
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
-import flarvo.report.InputError;
 import flarvo.work.Progress;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -17,17 +16,19 @@ import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import java.util.stream.Stream;
 import javafx.beans.property.ReadOnlyObjectProperty;
 import javafx.beans.property.ReadOnlyObjectWrapper;
 
 /**
- * The open shot. Decisions go in, snapshots come out; the window's thread only. A small shot takes
- * a decision at once; a large one beside the window, in the order in which they were made.
+ * The open shot. Decisions go in, snapshots come out; the window's thread only. Decisions are
+ * applied beside the window, in the order in which they were made.
  */
 public final class ShotStore {
 
@@ -41,21 +42,31 @@ public final class ShotStore {
   private List<Slot<?, ?>> wanted;
   private DecisionHistory history;
 
+  private final List<Runnable> afterwards = new ArrayList<>();
+
   /** A step that waits for the one before it. */
   private record Pending(
-      String title, Supplier<Function<Progress, Decided>> begin, Consumer<Decided> done) {}
+      String title, Supplier<Function<Progress, Step>> begin, Consumer<Step> done) {}
 
   /**
-   * @param always slots that are worked out whatever is shown
+   * What a step leads to, with what is drawn of it.
+   *
+   * @param decided null for undo and redo
+   */
+  private record Step(Decided decided, DerivedShot.Input state, DerivedShot drawn) {}
+
+  /**
+   * @param more slots that are worked out whatever is shown, besides what is drawn
    * @param decided told of every step in words, undo and redo included, when it is done
    */
-  ShotStore(Jobs jobs, List<Slot<?, ?>> always, Consumer<String> say, Consumer<String> decided) {
+  ShotStore(Jobs jobs, List<Slot<?, ?>> more, Consumer<String> say, Consumer<String> decided) {
     this.jobs = jobs;
-    this.always = List.copyOf(always);
+    always = Stream.concat(Stream.of(DerivedShot.SLOT), more.stream()).toList();
     this.say = say;
     this.decided = decided;
     wanted = this.always;
     values = new SlotValues(jobs, () -> publish(now.get()), say);
+    draw(ShotState.NONE, DerivedShot.of(ShotState.NONE));
     publish(now.get());
   }
 
@@ -90,19 +101,58 @@ public final class ShotStore {
   }
 
   /**
-   * Shows another shot, with what is known of it.
+   * Shows another shot.
    *
+   * @param drawn of its present state
    * @param before told of it before anybody else is
    */
-  <K, T> void open(DecisionHistory h, Slot<K, T> slot, K key, T value, Consumer<Snapshot> before) {
+  void open(DecisionHistory h, DerivedShot drawn, Consumer<Snapshot> before) {
     queue.clear();
     jobs.drop(Lane.APPLY);
     jobs.drop(Lane.DECIDE);
     values.forget();
     history = h;
-    values.know(slot, key, value);
+    draw(h.present(), drawn);
     before.accept(new Snapshot(0, true, h.log(), h.present(), new HashMap<>()));
     publish(h.log(), h.present());
+    applied();
+  }
+
+  private void draw(ShotState s, DerivedShot drawn) {
+    values.know(DerivedShot.SLOT, new DerivedShot.Input(s), drawn);
+  }
+
+  /** What makes a step out of the state that it leads to, in another thread. */
+  private StepMaker stepMaker() {
+    BiFunction<DerivedShot.Input, Progress, DerivedShot> made =
+        values.maker(DerivedShot.SLOT, now.get().get(DerivedShot.SLOT).value());
+    return (decided, s, progress) -> {
+      DerivedShot.Input in = new DerivedShot.Input(s);
+      return new Step(decided, in, made.apply(in, progress));
+    };
+  }
+
+  private interface StepMaker {
+    Step of(Decided decided, ShotState after, Progress progress);
+  }
+
+  /** Whether a decision waits to be applied. */
+  public boolean isApplying() {
+    return !queue.isEmpty();
+  }
+
+  /** Runs something when every decision made so far is applied: at once where none waits. */
+  public void whenApplied(Runnable then) {
+    afterwards.add(then);
+    applied();
+  }
+
+  private void applied() {
+    if (queue.isEmpty()) {
+      List<Runnable> all = List.copyOf(afterwards);
+      afterwards.clear();
+      all.forEach(Runnable::run);
+    }
   }
 
   private void publish(DecisionLog log, ShotState state) {
@@ -113,12 +163,7 @@ public final class ShotStore {
     now.set(values.fill(bare, wanted, now.get()));
   }
 
-  /** Whether a step on this state takes less than a pulse. */
-  private static boolean isSmall(ShotState s) {
-    return s.isMade() && DerivedShot.isQuick(s.shot());
-  }
-
-  /** Decides here and now; what cannot be applied is said, and nothing is changed. */
+  /** Decides; what cannot be applied is said, and nothing is changed. */
   public void decide(Decision d) {
     decide(d, (s, p) -> Decided.of(s, d, p), () -> {});
   }
@@ -140,27 +185,21 @@ public final class ShotStore {
       say.accept("No shot open");
       return;
     }
-    Consumer<Decided> done =
-        made -> {
-          add(made);
-          then.run();
-        };
-    if (queue.isEmpty() && isSmall(history.present())) {
-      try {
-        done.accept(work.apply(history.present(), Progress.NONE));
-      } catch (InputError e) {
-        say.accept(e.getMessage()); // nothing was changed
-      }
-      return;
-    }
     enqueue(
         new Pending(
             capital(d.title()),
             () -> {
               ShotState s = history.present();
-              return p -> work.apply(s, p);
+              StepMaker step = stepMaker();
+              return p -> {
+                Decided made = work.apply(s, p);
+                return step.of(made, made.after(), p);
+              };
             },
-            done));
+            made -> {
+              add(made);
+              then.run();
+            }));
   }
 
   private void enqueue(Pending p) {
@@ -173,6 +212,7 @@ public final class ShotStore {
   private void next() {
     Pending p = queue.peek();
     if (p == null) {
+      applied();
       return;
     }
     ShotState s = history.present();
@@ -238,15 +278,20 @@ public final class ShotStore {
       return;
     }
     ShotState s = history.present();
+    StepMaker step = stepMaker();
     jobs.newest(
         Lane.DECIDE,
         Lane.DECIDE,
         title,
-        p -> work.apply(s, p),
+        p -> {
+          T made = work.apply(s, p);
+          Decided d = of.apply(made);
+          return Map.entry(made, step.of(d, d.after(), p));
+        },
         made -> {
           if (isPresent(s)) {
-            add(of.apply(made));
-            done.accept(made);
+            add(made.getValue());
+            done.accept(made.getKey());
           } else if (again) {
             work(title, work, of, done, failed, true);
           } else {
@@ -261,8 +306,10 @@ public final class ShotStore {
     return history != null && history.present() == s;
   }
 
-  private void add(Decided d) {
+  private void add(Step made) {
+    Decided d = made.decided();
     history.add(d);
+    values.know(DerivedShot.SLOT, made.state(), made.drawn());
     publish(history.log(), history.present());
     String missed = d.missed().isEmpty() ? "" : " (" + String.join("; ", d.missed()) + ")";
     decided.accept(capital(d.title()) + missed);
@@ -281,28 +328,22 @@ public final class ShotStore {
       say.accept("Nothing to " + what.toLowerCase(Locale.ROOT));
       return;
     }
-    if (queue.isEmpty() && isSmall(target(back))) {
-      go(done, back);
-      return;
-    }
     enqueue(
         new Pending(
             what,
             () -> {
               ShotState to = target(back);
-              return p -> {
-                to.shot(); // made here, and not when a view asks for it
-                return null;
-              };
+              StepMaker step = stepMaker();
+              return p -> step.of(null, to, p);
             },
-            x -> go(done, back)));
+            made -> go(done, back, made)));
   }
 
   private ShotState target(boolean back) {
     return back ? history.beforeLast() : history.afterNext();
   }
 
-  private void go(String done, boolean back) {
+  private void go(String done, boolean back, Step made) {
     Optional<String> title = back ? history.undoTitle() : history.redoTitle();
     if (title.isEmpty()) {
       return;
@@ -312,6 +353,7 @@ public final class ShotStore {
     } else {
       history.redo();
     }
+    values.know(DerivedShot.SLOT, made.state(), made.drawn());
     publish(history.log(), history.present());
     decided.accept(done + title.get());
   }

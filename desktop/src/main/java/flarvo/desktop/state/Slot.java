@@ -4,7 +4,6 @@ import flarvo.work.Progress;
 import java.util.Optional;
 import java.util.function.BiFunction;
 import java.util.function.Function;
-import java.util.function.Predicate;
 
 /**
  * A value that is worked out from the open shot. Where its input is the same as before, the value
@@ -18,7 +17,6 @@ public final class Slot<K, T> {
   private final String title;
   private final Function<Snapshot, Optional<K>> input;
   private final Work<K, T> work;
-  private final Predicate<K> quick;
 
   /** Works a value out where most of the last one may still hold. */
   public interface Work<K, T> {
@@ -33,23 +31,17 @@ public final class Slot<K, T> {
    * @param title as the status line has it
    * @param input touches names and numbers only; empty where there is nothing to work out
    * @param work sees its input only; runs beside the window
-   * @param quick whether the work takes less than a pulse, so that it is done at once
    */
   public Slot(
-      String title,
-      Function<Snapshot, Optional<K>> input,
-      BiFunction<K, Progress, T> work,
-      Predicate<K> quick) {
-    this(title, input, (key, before, progress) -> work.apply(key, progress), quick);
+      String title, Function<Snapshot, Optional<K>> input, BiFunction<K, Progress, T> work) {
+    this(title, input, (key, before, progress) -> work.apply(key, progress));
   }
 
   /** The same where the work may take something over from the value before. */
-  public Slot(
-      String title, Function<Snapshot, Optional<K>> input, Work<K, T> work, Predicate<K> quick) {
+  public Slot(String title, Function<Snapshot, Optional<K>> input, Work<K, T> work) {
     this.title = title;
     this.input = input;
     this.work = work;
-    this.quick = quick;
   }
 
   public String title() {
@@ -62,9 +54,5 @@ public final class Slot<K, T> {
 
   T work(K key, T before, Progress p) {
     return work.of(key, before, p);
-  }
-
-  boolean isQuick(K key) {
-    return quick.test(key);
   }
 }

@@ -2,16 +2,17 @@ package flarvo.desktop.state;
 
 import flarvo.desktop.work.Jobs;
 import flarvo.desktop.work.Lane;
-import flarvo.report.InputError;
+import flarvo.work.Progress;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiFunction;
 import java.util.function.Consumer;
 
-/** Works out what slots hold: at once where that is quick, else beside the window. */
+/** Works out what slots hold, beside the window. */
 final class SlotValues {
 
   /** Values kept for each slot, so that undo shows at once. */
@@ -47,6 +48,24 @@ final class SlotValues {
     failed.clear();
   }
 
+  /**
+   * What makes a slot's values in another thread, from what is known now.
+   *
+   * @param before its last value
+   */
+  @SuppressWarnings("unchecked") // kept under its own slot
+  <K, T> BiFunction<K, Progress, T> maker(Slot<K, T> slot, T before) {
+    List<Kept> there = List.copyOf(kept.getOrDefault(slot, new ArrayDeque<>()));
+    return (key, progress) -> {
+      for (Kept k : there) {
+        if (k.key().equals(key)) {
+          return (T) k.value();
+        }
+      }
+      return slot.work(key, before, progress);
+    };
+  }
+
   /** A value that is known already. */
   <K, T> void know(Slot<K, T> slot, K key, T value) {
     keep(slot, key, value);
@@ -78,9 +97,6 @@ final class SlotValues {
       return Worked.none();
     }
     Kept known = known(slot, key.get());
-    if (known == null && slot.isQuick(key.get())) {
-      return atOnce(slot, key.get(), before);
-    }
     if (known != null) {
       stop(slot);
       return current(known);
@@ -92,18 +108,6 @@ final class SlotValues {
     T old = before.get(slot).value();
     start(slot, key.get(), old);
     return new Worked<>(old, false, "");
-  }
-
-  private <K, T> Worked<T> atOnce(Slot<K, T> slot, K key, Snapshot before) {
-    stop(slot);
-    try {
-      T made = slot.work(key, before.get(slot).value(), flarvo.work.Progress.NONE);
-      keep(slot, key, made);
-      return new Worked<>(made, true, "");
-    } catch (InputError e) {
-      say.accept(e.getMessage());
-      return new Worked<>(before.get(slot).value(), true, e.getMessage());
-    }
   }
 
   @SuppressWarnings("unchecked") // kept under its own slot
@@ -154,6 +158,7 @@ final class SlotValues {
 
   private void keep(Slot<?, ?> slot, Object key, Object value) {
     Deque<Kept> all = kept.computeIfAbsent(slot, x -> new ArrayDeque<>());
+    all.removeIf(k -> k.key().equals(key));
     all.addFirst(new Kept(key, value));
     while (all.size() > KEPT) {
       all.removeLast();

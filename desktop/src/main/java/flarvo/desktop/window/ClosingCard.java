@@ -67,6 +67,17 @@ public final class ClosingCard extends OverlayCard {
    * @return whether the window may close at once
    */
   boolean ask(Runnable then) {
+    if (session.store().isApplying()) {
+      session
+          .store()
+          .whenApplied(
+              () -> {
+                if (ask(then)) {
+                  then.run();
+                }
+              });
+      return false;
+    }
     if (!session.project().autosave().isUnsaved()
         || !session.isOpen()
         || Preferences.read(UserFolder.settings()).keepOnClose()) {

@@ -24,8 +24,7 @@ record PlainImports(Map<Delivery, Outcome> of) {
               s.isOpen() && !s.state().deliveries().isEmpty()
                   ? Optional.of(new Input(s.state()))
                   : Optional.empty(),
-          PlainImports::of,
-          in -> false);
+          PlainImports::of);
 
   /**
    * One delivery.

@@ -21,8 +21,7 @@ final class LevelSlots {
       new Slot<>(
           "Reading trackers for the level",
           s -> Optional.of(new Trackers(s.get(DerivedShot.SLOT).value().shot())),
-          (in, p) -> new LevelScene(in.shot()),
-          in -> DerivedShot.isQuick(in.shot()));
+          (in, p) -> new LevelScene(in.shot()));
 
   static final Slot<Stand, LevelNow> READING =
       new Slot<>(
@@ -35,8 +34,7 @@ final class LevelSlots {
           (in, p) ->
               new LevelNow(
                   Levelling.of(in.scene(), in.statements(), in.level()),
-                  LevelCheck.of(in.scene(), in.level())),
-          in -> DerivedShot.isQuick(in.scene().shot()));
+                  LevelCheck.of(in.scene(), in.level())));
 
   private LevelSlots() {}
 

@@ -19,15 +19,14 @@ final class VetSlots {
       new Slot<>(
           "Measuring the solve",
           s -> drawn(s).map(d -> new Measured(d.levelled(), d.uncounted(), d.errors())),
-          (in, p) -> in.errors() == null ? null : Measures.of(in.shot().contents(), in.errors(), p),
-          in -> false);
+          (in, p) ->
+              in.errors() == null ? null : Measures.of(in.shot().contents(), in.errors(), p));
 
   static final Slot<Solved, SolveKind> KIND =
       new Slot<>(
           "Detecting camera type",
           s -> drawn(s).map(d -> new Solved(s.state(), d.shot())),
-          (in, p) -> SolveKind.of(in.shot(), in.state().vetting().uncounted(), p).orElse(null),
-          in -> false);
+          (in, p) -> SolveKind.of(in.shot(), in.state().vetting().uncounted(), p).orElse(null));
 
   private VetSlots() {}
 

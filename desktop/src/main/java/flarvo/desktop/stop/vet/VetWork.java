@@ -5,7 +5,6 @@ import flarvo.decision.Outcome;
 import flarvo.decision.PointDecision;
 import flarvo.decision.ShotState;
 import flarvo.decision.VetDecision;
-import flarvo.desktop.state.DerivedShot;
 import flarvo.desktop.state.Session;
 import flarvo.desktop.state.SnapshotProperty;
 import flarvo.desktop.work.Lane;
@@ -127,8 +126,8 @@ public final class VetWork {
   }
 
   /**
-   * What culling for a reason would do; empty until the solve is measured. For a large shot it is
-   * worked out beside the window, and only the newest question is answered.
+   * What culling for a reason would do; empty until the solve is measured. It is worked out beside
+   * the window, and only the newest question is answered.
    */
   public void preview(Culling why, Consumer<Optional<CullPreview>> told) {
     Measures m = measures.get();
@@ -144,20 +143,15 @@ public final class VetWork {
           Set<String> going = why instanceof Culling.ByHand h ? h.names() : why.chosen(shot, m);
           return Optional.of(CullPreview.of(shot, m.errors(), going, out, least));
         };
-    if (DerivedShot.isQuick(shot)) {
-      session.jobs().drop(this);
-      told.accept(work.get());
-    } else {
-      session
-          .jobs()
-          .newest(
-              this,
-              Lane.MEASURE,
-              "Previewing the cull",
-              p -> work.get(),
-              told,
-              session.message()::set);
-    }
+    session
+        .jobs()
+        .newest(
+            this,
+            Lane.MEASURE,
+            "Previewing the cull",
+            p -> work.get(),
+            told,
+            session.message()::set);
   }
 
   /** Culls what a criterion chooses. */

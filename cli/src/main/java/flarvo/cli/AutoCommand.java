@@ -51,8 +51,8 @@ final class AutoCommand implements Callable<Integer> {
       names = "--lens-terms",
       paramLabel = "N",
       description =
-          "radial terms of the lens to find, 0 to 2; 0 for undistorted plates (default: 2, and 0"
-              + " with --lens)")
+          "radial terms of the lens to find, 0 to 3, the third only where it pays; 0 for undistorted"
+              + " plates (default: 3, and 0 with --lens)")
   private Integer lensTerms;
 
   @Option(
@@ -135,7 +135,7 @@ final class AutoCommand implements Callable<Integer> {
     if (lens != null && lensTerms != null && lensTerms != 0) {
       throw InputError.words("--lens-terms finds what --lens says", "Give one of them");
     }
-    int terms = lensTerms != null ? lensTerms : lens != null || camera.zooms() ? 0 : 2;
+    int terms = lensTerms != null ? lensTerms : lens != null || camera.zooms() ? 0 : 3;
     return camera.solve(terms, target);
   }
 

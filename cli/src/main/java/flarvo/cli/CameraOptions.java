@@ -3,6 +3,7 @@ package flarvo.cli;
 import flarvo.convention.FilmBack;
 import flarvo.report.InputError;
 import flarvo.scene.Rate;
+import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.resolve.FocalLength;
 import flarvo.vet.resolve.TrackSolve;
 import java.util.OptionalDouble;
@@ -75,8 +76,8 @@ final class CameraOptions {
     if (!(targetPx > 0)) {
       throw InputError.words("--target takes a number of pixels over 0, not " + targetPx, "");
     }
-    if (lensTerms < 0 || lensTerms > 2) {
-      throw InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
+    if (lensTerms < 0 || lensTerms > AdjustOptions.MOST_LENS_TERMS) {
+      throw InputError.words("--lens-terms takes 0 to 3, not " + lensTerms, "");
     }
     if (zoom && focal != null) {
       throw InputError.words("--focal gives one focal length, and --zoom finds many", "Give one");

@@ -25,12 +25,12 @@ final class RefineOptions {
   @Option(
       names = "--lens-terms",
       paramLabel = "N",
-      description = "0 to 2 radial terms of what is left of the lens")
+      description = "0 to 3 radial terms of what is left of the lens")
   private int lensTerms;
 
   AdjustOptions options() {
-    if (lensTerms < 0 || lensTerms > 2) {
-      throw flarvo.report.InputError.words("--lens-terms takes 0, 1 or 2, not " + lensTerms, "");
+    if (lensTerms < 0 || lensTerms > AdjustOptions.MOST_LENS_TERMS) {
+      throw flarvo.report.InputError.words("--lens-terms takes 0 to 3, not " + lensTerms, "");
     }
     return AdjustOptions.USUAL
         .withFocal(AdjustOptions.Focal.valueOf(focal.name()))

@@ -55,7 +55,9 @@ final class SolveCommand implements Callable<Integer> {
   @Option(
       names = "--lens-terms",
       paramLabel = "N",
-      description = "0 to 2 radial terms of a lens to find, for tracks of original plates")
+      description =
+          "0 to 3 radial terms of a lens to find, for tracks of original plates; the third only where"
+              + " it pays")
   private int lensTerms;
 
   @Option(

@@ -165,7 +165,7 @@ class LensSourcesTest {
             flarvo.scene.OpticsTrack.constant(
                 came.frames(),
                 new Optics(o.focalLengthMm(), o.filmWidthMm(), o.filmHeightMm(), 0.4, -0.3)));
-    ResidualDistortion rest = new ResidualDistortion(-0.08, 0.03);
+    ResidualDistortion rest = new ResidualDistortion(-0.08, 0.03, -0.01);
     LensMapper lens = rest.lens(camera, SIZE).orElseThrow().on(SIZE);
     Observations.Builder grid = new Observations.Builder();
     for (int i = 0; i < 63; i++) {

@@ -32,7 +32,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Decisions of Vet as edits, and in the project file. */
 class VettingKeptTest {
@@ -40,7 +44,7 @@ class VettingKeptTest {
   private static final Shot SHOT =
       MadeShots.made(MadeShots.Move.WALK, 1, 0.3, 0.05, 30, 40, 2).truth();
 
-  private static Vetting vetting() {
+  private static Vetting vetting(int lensTerms) {
     return Vetting.NONE
         .culling(Set.of("p003", "p001"))
         .weighing(Set.of("p007"), false)
@@ -58,7 +62,7 @@ class VettingKeptTest {
                     Set.of(),
                     AdjustOptions.USUAL
                         .withFocal(AdjustOptions.Focal.PER_FRAME)
-                        .withLensTerms(1)
+                        .withLensTerms(lensTerms)
                         .withRounds(5),
                     Progress.NONE)
                 .solve());
@@ -77,9 +81,16 @@ class VettingKeptTest {
                 OlderProject.log(Rulings.NONE, Similarity.IDENTITY, v, Staging.NONE, List.of()))));
   }
 
-  @Test
-  void everyDecisionSurvivesTheFile() {
-    Vetting v = vetting();
+  /** Two lens terms are written as two numbers, as they were before there were three. */
+  @ParameterizedTest
+  @ValueSource(ints = {0, 1, 2, 3})
+  void everyDecisionSurvivesTheFile(int lensTerms) {
+    Vetting v = vetting(lensTerms);
+    String json = file(v).toJson();
+    Matcher terms = Pattern.compile("\"lensTerms\" : \\[([^]]*)]").matcher(json);
+    assertThat(terms.find()).isEqualTo(lensTerms > 0);
+    assertThat(lensTerms == 0 || terms.group(1).split(",").length == Math.max(2, lensTerms))
+        .isTrue();
     ProjectShot shot = ProjectFile.parse(Path.of("p.json"), file(v).toJson()).shots().get(0);
     Vetting back =
         DecisionHistory.restored(ShotState.of(SHOT), shot.log(), Progress.NONE).present().vetting();
@@ -90,9 +101,11 @@ class VettingKeptTest {
 
   @Test
   void brokenOnesAreOneError() {
-    String good = file(vetting()).toJson();
+    String good = file(vetting(2)).toJson();
     for (String bad :
         List.of(
+            good.replaceFirst("\"lensTerms\" : \\[[^]]*]", "\"lensTerms\" : [ 0.1 ]"),
+            good.replaceFirst("\"lensTerms\" : \\[[^]]*]", "\"lensTerms\" : [ 1, 2, 3, 4 ]"),
             good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+, ", "\"poses\" : [ "),
             good.replaceFirst("\"poses\" : \\[ [-0-9.eE]+", "\"poses\" : [ \"x\""),
             good.replaceFirst("\"dot\" : \"kite\"", "\"dot\" : \"cloud\""),
@@ -107,15 +120,15 @@ class VettingKeptTest {
   @Test
   void aTrackerIsInOneGroupAndKeepsItsPlace() {
     Vetting v =
-        vetting()
+        vetting(1)
             .withGroup(new TrackerGroup("floor", TrackerGroup.Dot.BAR, 1, Set.of("p012", "p013")));
     Shot s = v.applied(SHOT);
     assertThat(s.trackers()).extracting(TrackerSet::name).contains("wall", "floor", "trackers");
     assertThat(v.group("wall").orElseThrow().members()).containsExactlyInAnyOrder("p010", "p011");
-    Map<String, Vec3> before = places(vetting().withoutGroup("wall").applied(SHOT));
+    Map<String, Vec3> before = places(vetting(1).withoutGroup("wall").applied(SHOT));
     assertThat(places(s)).isEqualTo(before);
     assertThat(v.withoutGroup("wall").withoutGroup("floor").applied(SHOT))
-        .isEqualTo(vetting().withoutGroup("wall").applied(SHOT));
+        .isEqualTo(vetting(1).withoutGroup("wall").applied(SHOT));
     // One that bears the name of a set which came takes its new members in.
     Shot joined =
         v.withGroup(new TrackerGroup("trackers", TrackerGroup.Dot.DISC, 3, Set.of("p012")))
@@ -139,9 +152,10 @@ class VettingKeptTest {
     Similarity level = new Similarity(2, Rotation.about(new Vec3(0, 1, 0), 1), new Vec3(1, 2, 3));
     DecisionHistory h = new DecisionHistory(ShotState.of(SHOT));
     h.apply(new LevelDecision.MoveLevel(level, "move"));
-    AsItStood vet = new AsItStood(Rulings.NONE, vetting().withSolve(null), Staging.NONE, List.of());
+    AsItStood vet =
+        new AsItStood(Rulings.NONE, vetting(1).withSolve(null), Staging.NONE, List.of());
     Outcome solve =
-        new Outcome.Solve(Set.of(), vetting().solve().get(), OptionalDouble.empty(), "refined");
+        new Outcome.Solve(Set.of(), vetting(1).solve().get(), OptionalDouble.empty(), "refined");
     h.add(Decided.of(h.present(), vet, Optional.of(solve)));
     assertThat(h.present().shot().level()).isEqualTo(level);
     assertThat(h.present().shot().trackerCount()).isEqualTo(39); // two out, one late
@@ -149,12 +163,12 @@ class VettingKeptTest {
     h.undo();
     assertThat(h.present().shot()).isEqualTo(SHOT.withLevel(level));
     h.redo();
-    assertThat(h.present().shot()).isEqualTo(vetting().applied(SHOT.withLevel(level)));
+    assertThat(h.present().shot()).isEqualTo(vetting(1).applied(SHOT.withLevel(level)));
   }
 
   @Test
   void aRulingOnTheFirstFrameTakesTheRefinedSolveAlong() {
-    ShotState s = ShotState.of(SHOT).withVetting(vetting());
+    ShotState s = ShotState.of(SHOT).withVetting(vetting(1));
     ShotState moved = s.withRulings(s.rulings().with(flarvo.receive.Fact.FIRST_FRAME, "11"));
     assertThat(moved.vetting().solve().orElseThrow().camera().frames().first()).isEqualTo(11);
     assertThat(moved.shot().cameras().get(0).poses().at(11))

@@ -106,12 +106,12 @@ class RefinementTest {
 
   @Test
   void lensTermsStraightenTheTracks() {
-    ResidualDistortion bent = new ResidualDistortion(-0.2, 0);
+    ResidualDistortion bent = new ResidualDistortion(-0.2, 0, 0);
     Shot truth = WALK.truth();
     ShotCamera c = truth.cameras().get(0);
     // straightened by the opposite bends the tracks, nearly
     Observations o =
-        new ResidualDistortion(0.2, 0).straightened(truth.observations(), c, truth.picture());
+        new ResidualDistortion(0.2, 0, 0).straightened(truth.observations(), c, truth.picture());
     Shot s = truth.withObservations(o);
     Refinement.Outcome plain = Refinement.of(s, Set.of(), AdjustOptions.USUAL, Progress.NONE);
     Refinement.Outcome lens =

@@ -422,7 +422,7 @@ public sealed interface TraceDecision extends Decision {
    * Solves with one focal length for all frames.
    *
    * @param focalMm empty where it is to be found
-   * @param lensTerms radial terms that are found too, 0 to 2
+   * @param lensTerms radial terms that are found too, 0 to 3; the third only where it pays
    */
   @DecisionCode("solve-plates")
   record SolvePlates(
@@ -441,8 +441,8 @@ public sealed interface TraceDecision extends Decision {
       if (focalMm.isPresent() && !(focalMm.getAsDouble() > 0)) {
         throw new IllegalArgumentException("the focal length is over 0");
       }
-      if (lensTerms < 0 || lensTerms > 2) {
-        throw new IllegalArgumentException("lens terms are 0 to 2");
+      if (lensTerms < 0 || lensTerms > 3) {
+        throw new IllegalArgumentException("lens terms are 0 to 3");
       }
     }
 

@@ -222,11 +222,7 @@ public sealed interface VetDecision extends Decision {
     RefinedSolve old = before.solve().get();
     Map<String, flarvo.scene.Vec3> points = new java.util.HashMap<>(old.points());
     points.putAll(now.points());
-    ResidualDistortion rest =
-        now.rest().equals(ResidualDistortion.NONE)
-            ? old.rest()
-            : new ResidualDistortion(
-                old.rest().k1() + now.rest().k1(), old.rest().k2() + now.rest().k2());
+    ResidualDistortion rest = old.rest().plus(now.rest());
     return new RefinedSolve(now.camera(), points, rest, now.tripod(), now.how());
   }
 

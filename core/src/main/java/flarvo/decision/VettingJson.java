@@ -89,7 +89,10 @@ final class VettingJson {
       optics.add(q.principalXMm()).add(q.principalYMm());
     }
     if (!s.rest().equals(ResidualDistortion.NONE)) {
-      o.putArray("lensTerms").add(s.rest().k1()).add(s.rest().k2());
+      ArrayNode terms = o.putArray("lensTerms").add(s.rest().k1()).add(s.rest().k2());
+      if (s.rest().k3() != 0) { // two are what was written before there were three
+        terms.add(s.rest().k3());
+      }
     }
     ObjectNode points = o.putObject("points");
     new TreeMap<>(s.points())
@@ -146,7 +149,8 @@ final class VettingJson {
     PoseTrack track = PoseTrack.of(frames, f -> pose(poses, (f - first) * POSE));
     OpticsTrack lens =
         OpticsTrack.of(frames, f -> optics(optics, constant ? 0 : (f - first) * OPTICS));
-    double[] rest = n.optional("lensTerms").map(t -> t.numbers(2)).orElse(new double[2]);
+    ResidualDistortion rest =
+        n.optional("lensTerms").map(VettingJson::lens).orElse(ResidualDistortion.NONE);
     Map<String, Vec3> points = new HashMap<>();
     n.member("points")
         .members(p -> p.numbers(3))
@@ -154,9 +158,17 @@ final class VettingJson {
     return new RefinedSolve(
         new ShotCamera(n.text("camera"), track, lens, Optional.empty()),
         points,
-        new ResidualDistortion(rest[0], rest[1]),
+        rest,
         n.flag("tripod", false),
         n.text("how"));
+  }
+
+  private static ResidualDistortion lens(StrictJson terms) {
+    double[] k = terms.numbers();
+    if (k.length != 2 && k.length != 3) {
+      throw terms.error("a lens has two or three terms, not " + k.length);
+    }
+    return new ResidualDistortion(k[0], k[1], k.length > 2 ? k[2] : 0);
   }
 
   private static Pose pose(double[] v, int k) {

@@ -46,9 +46,10 @@ public final class Refinement {
    * The same of a shot that was refined before, if with a few more trackers or another loss.
    *
    * @param lens terms that were found then; {@link ResidualDistortion#NONE} where none are found
+   * @param shot with the tracks as they came, before that lens straightened them
    * @throws InputError as the other
    */
-  static Outcome from(
+  public static Outcome from(
       ResidualDistortion lens,
       Shot shot,
       Set<String> weightless,
@@ -87,7 +88,7 @@ public final class Refinement {
                         "there is nothing to refine with",
                         "A camera, points and 2D tracks of the same names are needed"));
     ShotBundle b = ShotBundle.of(shot, weightless, options.tripod());
-    refined.ifPresent(lens -> b.bundle.setLens(lens.k1(), lens.k2()));
+    refined.ifPresent(lens -> b.bundle.setLens(lens.k1(), lens.k2(), lens.k3()));
     if (b.names.size() < FEWEST_TRACKERS) {
       throw InputError.words(
           "only "

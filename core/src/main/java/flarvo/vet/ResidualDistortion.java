@@ -12,21 +12,26 @@ import flarvo.scene.ShotCamera;
 import java.util.Optional;
 
 /**
- * What is left of a lens after the plate was undistorted: two radial terms of the distance from the
- * principal point, counted in focal lengths ({@code ρ}). What was seen lies at {@code 1 + k1 ρ² +
- * k2 ρ⁴} times where a pinhole would see it.
+ * What is left of a lens after the plate was undistorted: three radial terms of the distance from
+ * the principal point, counted in focal lengths ({@code ρ}). What was seen lies at {@code 1 + k1 ρ²
+ * + k2 ρ⁴ + k3 ρ⁶} times where a pinhole would see it.
  */
-public record ResidualDistortion(double k1, double k2) {
+public record ResidualDistortion(double k1, double k2, double k3) {
 
-  public static final ResidualDistortion NONE = new ResidualDistortion(0, 0);
+  public static final ResidualDistortion NONE = new ResidualDistortion(0, 0, 0);
 
   /** Steps of the inverse; each gains several digits for the small terms that are left here. */
   private static final int STEPS = 20;
 
   public ResidualDistortion {
-    if (!Double.isFinite(k1) || !Double.isFinite(k2)) {
+    if (!Double.isFinite(k1) || !Double.isFinite(k2) || !Double.isFinite(k3)) {
       throw new IllegalArgumentException("lens terms must be finite");
     }
+  }
+
+  /** These terms on top of others, as where a refined solve is refined again. */
+  public ResidualDistortion plus(ResidualDistortion o) {
+    return new ResidualDistortion(k1 + o.k1, k2 + o.k2, k3 + o.k3);
   }
 
   /**
@@ -41,7 +46,7 @@ public record ResidualDistortion(double k1, double k2) {
     PixelIntrinsics k = PixelIntrinsics.of(o, picture);
     return Optional.of(
         new Lens(
-            new BrownConrady(k1, k2, 0, 0, 0, 0, 0, 0),
+            new BrownConrady(k1, k2, 0, 0, k3, 0, 0, 0),
             Normalisation.FOCAL_LENGTH,
             k.cx() / picture.width(),
             k.cy() / picture.height(),
@@ -77,7 +82,7 @@ public record ResidualDistortion(double k1, double k2) {
     double y = yd;
     for (int i = 0; i < STEPS; i++) {
       double rr = x * x + y * y;
-      double g = 1 + rr * (k1 + rr * k2);
+      double g = 1 + rr * (k1 + rr * (k2 + rr * k3));
       if (!(g > 0.1)) {
         return; // beyond where these terms mean anything
       }

@@ -131,7 +131,7 @@ final class ShotBundle {
         bridged(PoseTrack.of(frames, f -> back.apply(adjusted.pose(f - frames.first()))));
     OpticsTrack optics = OpticsTrack.of(frames, f -> optics(adjusted, f - frames.first(), f));
     ShotCamera moved = camera.withPoses(poses).withOptics(optics);
-    ResidualDistortion rest = new ResidualDistortion(adjusted.k1(), adjusted.k2());
+    ResidualDistortion rest = new ResidualDistortion(adjusted.k1(), adjusted.k2(), adjusted.k3());
     Map<String, Vec3> places = new HashMap<>();
     Map<String, Vec3> before = TrackerSet.stillPositions(shot.trackers());
     for (int j = 0; j < names.size(); j++) {

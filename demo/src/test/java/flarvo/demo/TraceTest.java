@@ -84,7 +84,7 @@ class TraceTest {
                 ShotTruth.FILM_WIDTH_MM,
                 ShotTruth.FILM_HEIGHT_MM,
                 focal,
-                undistorted || !shot.lens().bends() ? 0 : 2,
+                undistorted || !shot.lens().bends() ? 0 : 3,
                 0.5,
                 8),
             s -> {},

@@ -84,7 +84,7 @@ class BundleAdjusterTest {
                 Stream.of(AdjustOptions.Focal.values())
                     .flatMap(
                         f ->
-                            Stream.of(0, 1, 2)
+                            Stream.of(0, 1, 2, 3)
                                 .map(
                                     k ->
                                         AdjustOptions.USUAL
@@ -126,6 +126,7 @@ class BundleAdjusterTest {
     Bundle b = m.truth();
     b.k1 = -0.08;
     b.k2 = 0.03;
+    b.k3 = -0.02;
     ObservationModel model = new ObservationModel(o);
     double[] columns = new double[model.cameraSize + model.pointSize + model.sharedSize];
     int point = o.tripod() ? 2 : 3;

@@ -44,13 +44,60 @@ class TrackSolveTest {
         focalKnown
             ? OptionalDouble.of(s.cameras().get(0).optics().at(1001).focalLengthMm())
             : OptionalDouble.empty();
+    return solve(s, FocalLength.of(focal), 0);
+  }
+
+  /** A strong barrel, whose inverse is a polynomial of the radius, needs the third term. */
+  @Test
+  void aThirdLensTermIsFoundWhereItPays() {
+    Shot truth = MadeShots.made(MadeShots.Move.ARC, 1, 0.05, 0, 24, 100, 5).truth();
+    double mm = truth.cameras().get(0).optics().at(1001).focalLengthMm();
+    Shot bent = truth.withObservations(barrelled(truth));
+    TrackSolve.Outcome two = solve(bent, FocalLength.UNKNOWN, 2);
+    TrackSolve.Outcome three = solve(bent, FocalLength.UNKNOWN, 3);
+    assertThat(three.cleaned().solve().rest().k3()).isNotZero();
+    assertThat(three.cleaned().afterPx()).isLessThan(0.95 * two.cleaned().afterPx());
+    assertThat(off(three, mm)).isLessThan(0.0002).isLessThan(0.5 * off(two, mm));
+
+    TrackSolve.Outcome none = solve(truth, FocalLength.of(OptionalDouble.of(mm)), 3);
+    assertThat(none.cleaned().solve().rest().k3()).as("no lens at all").isZero();
+  }
+
+  private static double off(TrackSolve.Outcome o, double mm) {
+    return Math.abs(o.shot().cameras().get(0).optics().at(1001).focalLengthMm() / mm - 1);
+  }
+
+  private static TrackSolve.Outcome solve(Shot s, FocalLength focal, int lensTerms) {
     return TrackSolve.of(
         s.name(),
         s.observations(),
         s.picture(),
         Rate.FPS_24,
-        new TrackSolve.Options(24, 13.5, FocalLength.of(focal), 0, 0.5, 8),
+        new TrackSolve.Options(24, 13.5, focal, lensTerms, 0.5, 8),
         Progress.NONE);
+  }
+
+  /** Where an original picture has what an undistorted one has: r (1 + 0.12 r² + 0.02 r⁴) there. */
+  private static Observations barrelled(Shot s) {
+    double half = s.picture().width() / 2.0;
+    double middle = s.picture().height() / 2.0;
+    Observations.Builder out = new Observations.Builder();
+    Observations o = s.observations();
+    for (String n : o.names()) {
+      for (int row = o.firstRow(n); row < o.endRow(n); row++) {
+        double x = (o.x(row) - half) / half;
+        double y = (o.y(row) - middle) / half;
+        double to = Math.hypot(x, y);
+        double r = to;
+        for (int i = 0; i < 12; i++) {
+          double rr = r * r;
+          r -= (r * (1 + rr * (0.12 + rr * 0.02)) - to) / (1 + rr * (3 * 0.12 + rr * 5 * 0.02));
+        }
+        double k = to > 0 ? r / to : 1;
+        out.add(n, o.frame(row), half + half * x * k, middle + half * y * k);
+      }
+    }
+    return out.build();
   }
 
   /** Free moves of five kinds, three sizes, noise of 0.2 to 0.5 px, half without a focal length. */

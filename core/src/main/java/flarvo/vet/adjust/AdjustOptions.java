@@ -4,7 +4,7 @@ package flarvo.vet.adjust;
  * Which numbers may move, and when it is enough.
  *
  * @param tripod cameras turn about one fixed centre, and points are directions
- * @param lensTerms 0 to 2 radial coefficients
+ * @param lensTerms 0 to 3 radial coefficients
  * @param rounds at most so many steps are tried
  * @param tolerance enough is reached when a step lowers the cost by less than this share
  */
@@ -35,12 +35,15 @@ public record AdjustOptions(
     }
   }
 
+  public static final int MOST_LENS_TERMS = 3;
+
   public static final AdjustOptions USUAL =
       new AdjustOptions(false, Focal.FIXED, false, 0, RobustLoss.SQUARE, 60, 1e-9);
 
   public AdjustOptions {
-    if (lensTerms < 0 || lensTerms > 2) {
-      throw new IllegalArgumentException("a lens has 0 to 2 terms here, not " + lensTerms);
+    if (lensTerms < 0 || lensTerms > MOST_LENS_TERMS) {
+      throw new IllegalArgumentException(
+          "a lens has 0 to " + MOST_LENS_TERMS + " terms here, not " + lensTerms);
     }
     if (rounds < 0 || !(tolerance >= 0)) {
       throw new IllegalArgumentException("rounds and tolerance must not be negative");

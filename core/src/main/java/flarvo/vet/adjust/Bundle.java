@@ -9,7 +9,7 @@ import flarvo.scene.Vec3;
  *
  * <pre>
  *   c = Rᵀ (p − t)      d = −c.z       x' = c.x / d     y' = c.y / d     ρ² = x'² + y'²
- *   g = 1 + k1 ρ² + k2 ρ⁴
+ *   g = 1 + k1 ρ² + k2 ρ⁴ + k3 ρ⁶
  *   u = cx + f · x' · g                v = cy − f · ratio · y' · g
  * </pre>
  *
@@ -28,6 +28,7 @@ public final class Bundle {
   final double[] point; // three a point
   double k1;
   double k2;
+  double k3;
 
   public Bundle(int cameras, int points) {
     this.cameras = cameras;
@@ -116,11 +117,11 @@ public final class Bundle {
     return new Vec3(point[3 * i], point[3 * i + 1], point[3 * i + 2]);
   }
 
-  /** Radial terms of what is left of the lens, by the square of x'. */
   /** Radial terms to start from, which all cameras share; see the class. */
-  public void setLens(double k1, double k2) {
+  public void setLens(double k1, double k2, double k3) {
     this.k1 = k1;
     this.k2 = k2;
+    this.k3 = k3;
   }
 
   public double k1() {
@@ -129,6 +130,10 @@ public final class Bundle {
 
   public double k2() {
     return k2;
+  }
+
+  public double k3() {
+    return k3;
   }
 
   /** An independent copy. */
@@ -148,5 +153,6 @@ public final class Bundle {
     System.arraycopy(from.point, 0, point, 0, point.length);
     k1 = from.k1;
     k2 = from.k2;
+    k3 = from.k3;
   }
 }

@@ -49,6 +49,9 @@ record BundleStep(AdjustOptions options, int cameraSize, double[] camera, double
     if (options.lensTerms() > 1) {
       b.k2 += camera[s + 1];
     }
+    if (options.lensTerms() > 2) {
+      b.k3 += camera[s + 2];
+    }
     for (int j = 0; j < b.points; j++) {
       if (options.tripod()) {
         aim(b.point, 3 * j, point[2 * j], point[2 * j + 1]);

@@ -93,7 +93,7 @@ final class ObservationModel {
     double xn = (m[k] * qx + m[k + 3] * qy + m[k + 6] * qz) / depth;
     double yn = (m[k + 1] * qx + m[k + 4] * qy + m[k + 7] * qz) / depth;
     double rr = xn * xn + yn * yn;
-    double g = 1 + rr * (b.k1 + rr * b.k2);
+    double g = 1 + rr * (b.k1 + rr * (b.k2 + rr * b.k3));
     r[0] = b.cx[i] + b.focal[i] * xn * g - x;
     r[1] = b.cy[i] - b.focal[i] * b.ratio[i] * yn * g - y;
     return r[0] * r[0] + r[1] * r[1];
@@ -134,8 +134,8 @@ final class ObservationModel {
     double xn = x0 * w;
     double yn = y0 * w;
     double rr = xn * xn + yn * yn;
-    double g = 1 + rr * (b.k1 + rr * b.k2);
-    double dg = 2 * (b.k1 + 2 * rr * b.k2); // dg/dx' = dg · x'
+    double g = 1 + rr * (b.k1 + rr * (b.k2 + rr * b.k3));
+    double dg = 2 * (b.k1 + rr * (2 * b.k2 + rr * 3 * b.k3)); // dg/dx' = dg · x'
     double fx = b.focal[i];
     double fy = fx * b.ratio[i];
     r[0] = b.cx[i] + fx * xn * g - x;
@@ -203,10 +203,11 @@ final class ObservationModel {
       js[sharedSize + s + 1] = 1;
       s += 2;
     }
+    double power = rr;
     for (int t = 0; t < lensTerms; t++) {
-      double power = t == 0 ? rr : rr * rr;
       js[s] = fx * xn * power;
       js[sharedSize + s] = -fy * yn * power;
+      power *= rr;
       s++;
     }
     return r[0] * r[0] + r[1] * r[1];

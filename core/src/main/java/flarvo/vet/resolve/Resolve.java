@@ -97,7 +97,7 @@ public final class Resolve {
   /**
    * @param o canonical pixels; of the undistorted plate, unless it has lens terms
    * @param focal what is known of it
-   * @param lensTerms radial terms, 0 to 2, that are only looked at where a lens may hide that the
+   * @param lensTerms radial terms, 0 to 3, that are only looked at where a lens may hide that the
    *     camera just turns; they are not in the solve
    * @throws InputError when the tracks do not hold a camera, with the reason
    */

@@ -154,7 +154,7 @@ public final class ShotsApp extends Application {
                   TraceOptions.USUAL.errorPx()),
               () ->
                   trace(
-                      new TraceDecision.SolvePlates(23.76, 13.365, OptionalDouble.empty(), 2, 0.5),
+                      new TraceDecision.SolvePlates(23.76, 13.365, OptionalDouble.empty(), 3, 0.5),
                       () -> session.playhead().goTo(1040)));
         },
         () -> session.state().get().trace().solve().isPresent() && plateHere(),

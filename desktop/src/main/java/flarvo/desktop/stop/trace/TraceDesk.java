@@ -351,7 +351,7 @@ final class TraceDesk extends Desk {
                 w.getAsDouble(),
                 h.getAsDouble(),
                 f,
-                FIND.equals(lens.getValue()) ? 2 : 0,
+                FIND.equals(lens.getValue()) ? 3 : 0,
                 USUAL_TARGET_PX),
         then);
   }

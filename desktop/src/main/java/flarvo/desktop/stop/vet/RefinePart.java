@@ -35,7 +35,7 @@ public final class RefinePart extends VBox {
     focal.setId("refine-focal");
     focal.getStyleClass().add("small-field");
     focal.setConverter(Fields.shown(AdjustOptions.Focal::word));
-    lens.getItems().setAll(0, 1, 2);
+    lens.getItems().setAll(0, 1, 2, 3);
     lens.setValue(0);
     lens.getStyleClass().add("small-field");
     target.getStyleClass().addAll("small-field", "number");

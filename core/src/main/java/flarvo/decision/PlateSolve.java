@@ -3,18 +3,21 @@ package flarvo.decision;
 import flarvo.lens.LensChoice;
 import flarvo.lens.LensTrack;
 import flarvo.plate.PlateLuma;
-import flarvo.scene.PictureSize;
 import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Shot;
+import flarvo.scene.ShotCamera;
 import flarvo.scene.Similarity;
-import flarvo.trace.BlurredTurns;
+import flarvo.scene.TrackerSet;
+import flarvo.scene.Vec3;
+import flarvo.trace.BlurredFrames;
 import flarvo.trace.TraceWork;
 import flarvo.vet.InterpolatedFrames;
 import flarvo.vet.RefinedSolve;
 import flarvo.vet.ResidualDistortion;
 import flarvo.vet.resolve.TrackSolve;
 import flarvo.work.Progress;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalDouble;
@@ -43,11 +46,11 @@ final class PlateSolve {
             new TrackSolve.Options(
                 d.filmWidthMm(), d.filmHeightMm(), d.focal(), d.lensTerms(), d.targetPx(), FEWEST),
             progress);
-    BlurredTurns.Outcome turns = turns(o, s, progress);
     RefinedSolve r = o.cleaned().solve();
+    Optional<BlurredFrames> blurred = blurred(d, o, s, progress);
     return new Outcome.Solve(
         o.cleaned().culled(),
-        new RefinedSolve(turns.camera(), r.points(), r.rest(), r.tripod(), r.how()),
+        blurred.filter(b -> !b.sentence().isEmpty()).map(b -> with(r, b)).orElse(r),
         OptionalDouble.of(o.cleaned().afterPx()),
         o.kind().reason()
             + " "
@@ -55,7 +58,7 @@ final class PlateSolve {
             + "."
             + sentence(InterpolatedFrames.sentence(o.interpolated()))
             + sentence(withoutCamera(o, s))
-            + sentence(turns.sentence())
+            + sentence(blurred.map(BlurredFrames::sentence).orElse(""))
             + zoomed(d, s, o)
             + replaced(shot));
   }
@@ -79,22 +82,37 @@ final class PlateSolve {
   }
 
   /** On frames that see too little, from the plates that the features were followed in. */
-  private static BlurredTurns.Outcome turns(TrackSolve.Outcome o, ShotState s, Progress progress) {
+  private static Optional<BlurredFrames> blurred(
+      TraceDecision.SolvingPlates d, TrackSolve.Outcome o, ShotState s, Progress progress) {
     RefinedSolve r = o.cleaned().solve();
-    Optional<PlateSequence> plates = plates(s);
-    if (plates.isEmpty()) {
-      return new BlurredTurns.Outcome(r.camera(), Map.of());
-    }
-    PictureSize picture = s.whole().picture();
-    return BlurredTurns.of(
-        r.camera(),
-        o.interpolated(),
-        picture.pixelAspect(),
-        plates.get().role() == PlateRole.ORIGINAL
-            ? s.lens().track().or(() -> r.rest().lens(r.camera(), picture).map(LensTrack::of))
-            : Optional.empty(),
-        f -> PlateLuma.of(plates.get(), f),
-        progress);
+    return plates(s)
+        .map(
+            p ->
+                BlurredFrames.of(
+                    o,
+                    d.focal(),
+                    p.role() == PlateRole.ORIGINAL
+                        ? s.lens()
+                            .track()
+                            .or(
+                                () ->
+                                    r.rest()
+                                        .lens(r.camera(), s.whole().picture())
+                                        .map(LensTrack::of))
+                        : Optional.empty(),
+                    f -> PlateLuma.of(p, f),
+                    progress));
+  }
+
+  /** The solve with what was measured on blurred frames. */
+  private static RefinedSolve with(RefinedSolve r, BlurredFrames measured) {
+    ShotCamera camera = measured.shot().cameras().get(0);
+    Map<String, Vec3> points = new HashMap<>(r.points());
+    points.putAll(TrackerSet.stillPositions(measured.shot().trackers()));
+    int first = camera.frames().first();
+    double longer =
+        camera.optics().at(first).focalLengthMm() / r.camera().optics().at(first).focalLengthMm();
+    return new RefinedSolve(camera, points, r.rest().inFocalLengths(longer), r.tripod(), r.how());
   }
 
   private static String zoomed(TraceDecision.SolvingPlates d, ShotState s, TrackSolve.Outcome o) {

@@ -131,22 +131,14 @@ public final class AutoSolve {
     steps.accept(solved.kind().word() + ": " + solved.kind().reason());
     steps.accept(solved.cleaned().sentence());
     Optional<LensTrack> found = lens(solved, plate.picture());
-    BlurredTurns.Outcome turns =
-        BlurredTurns.of(
-            solved.shot().cameras().get(0),
-            solved.interpolated(),
-            plate.picture().pixelAspect(),
+    BlurredFrames blurred =
+        BlurredFrames.of(
+            solved,
+            solve.focal(),
             plate.lens().or(() -> found),
             plate.plates(),
             progress.part(3, PARTS));
-    Shot good =
-        solved
-            .shot()
-            .withCameras(List.of(turns.camera()))
-            .withTrackers(
-                solved.shot().trackers().stream()
-                    .map(t -> t.without(solved.cleaned().culled()))
-                    .toList());
+    Shot good = blurred.shot();
     Similarity level = Similarity.IDENTITY;
     String ground;
     try {
@@ -166,7 +158,7 @@ public final class AutoSolve {
         solved,
         found,
         ground,
-        doubts(plate.frames(), traced, o, solved, turns));
+        doubts(plate.frames(), traced, o, solved, blurred.sentence()));
   }
 
   private static Optional<LensTrack> lens(TrackSolve.Outcome solved, PictureSize picture) {
@@ -197,7 +189,7 @@ public final class AutoSolve {
       Traced traced,
       Observations used,
       TrackSolve.Outcome solved,
-      BlurredTurns.Outcome turns) {
+      String measured) {
     List<String> out = new ArrayList<>();
     if (!solved.cleaned().reached()) {
       out.add(
@@ -236,7 +228,7 @@ public final class AutoSolve {
     }
     if (!solved.interpolated().isEmpty()) {
       String sentence = InterpolatedFrames.sentence(solved.interpolated());
-      out.add((sentence + " " + turns.sentence()).trim());
+      out.add((sentence + " " + measured).trim());
     }
     String without = InterpolatedFrames.withoutCamera(plates, s.frames());
     if (!without.isEmpty()) {

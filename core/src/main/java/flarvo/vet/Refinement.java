@@ -6,8 +6,10 @@ import flarvo.vet.adjust.AdjustOptions;
 import flarvo.vet.adjust.Adjustment;
 import flarvo.vet.adjust.BundleAdjuster;
 import flarvo.vet.adjust.TrackerWeights;
+import flarvo.vet.adjust.Tracks;
 import flarvo.work.Progress;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 
@@ -39,7 +41,7 @@ public final class Refinement {
    */
   public static Outcome of(
       Shot shot, Set<String> weightless, AdjustOptions options, Progress progress) {
-    return of(shot, weightless, options, Optional.empty(), 0, progress);
+    return of(shot, weightless, Map.of(), options, Optional.empty(), 0, progress);
   }
 
   /**
@@ -55,7 +57,18 @@ public final class Refinement {
       Set<String> weightless,
       AdjustOptions options,
       Progress progress) {
-    return of(shot, weightless, options, Optional.of(lens), 0, progress);
+    return of(shot, weightless, Map.of(), options, Optional.of(lens), 0, progress);
+  }
+
+  /**
+   * The same, where some trackers count for less than others.
+   *
+   * @param weights by name, above 0: what squared errors are multiplied by; 1 for those not named
+   * @throws InputError as the other
+   */
+  public static Outcome of(
+      Shot shot, Map<String, Double> weights, AdjustOptions options, Progress progress) {
+    return of(shot, Set.of(), weights, options, Optional.empty(), 0, progress);
   }
 
   /**
@@ -70,12 +83,13 @@ public final class Refinement {
       Set<String> weightless,
       AdjustOptions options,
       Progress progress) {
-    return of(shot, weightless, options, Optional.of(lens), REWEIGHTED, progress);
+    return of(shot, weightless, Map.of(), options, Optional.of(lens), REWEIGHTED, progress);
   }
 
   private static Outcome of(
       Shot shot,
       Set<String> weightless,
+      Map<String, Double> weighted,
       AdjustOptions options,
       Optional<ResidualDistortion> refined,
       int reweighted,
@@ -97,10 +111,15 @@ public final class Refinement {
               + FEWEST_TRACKERS,
           "Restore culled trackers, or add 2D tracks");
     }
+    Tracks tracks =
+        weighted.isEmpty()
+            ? b.tracks
+            : b.tracks.weighted(
+                b.names.stream().mapToDouble(n -> weighted.getOrDefault(n, 1.0)).toArray());
     Adjustment a =
         refined.isPresent()
-            ? BundleAdjuster.adjustNear(b.bundle, b.tracks, options, progress)
-            : BundleAdjuster.adjust(b.bundle, b.tracks, options, progress);
+            ? BundleAdjuster.adjustNear(b.bundle, tracks, options, progress)
+            : BundleAdjuster.adjust(b.bundle, tracks, options, progress);
     int rounds = a.rounds();
     for (int i = 0; i < reweighted; i++) {
       double[] weights = TrackerWeights.of(a.bundle(), b.tracks, options);

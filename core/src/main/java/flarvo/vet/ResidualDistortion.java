@@ -35,6 +35,16 @@ public record ResidualDistortion(double k1, double k2, double k3) {
   }
 
   /**
+   * The same bend in the picture, counted in other focal lengths.
+   *
+   * @param factor how many times as long these are
+   */
+  public ResidualDistortion inFocalLengths(double factor) {
+    double s = factor * factor;
+    return new ResidualDistortion(k1 * s, k2 * s * s, k3 * s * s * s);
+  }
+
+  /**
    * The same as a lens of the original plates, for tracks that lie on these: it counts in focal
    * lengths of the first frame from its principal point. Empty where nothing is left.
    */

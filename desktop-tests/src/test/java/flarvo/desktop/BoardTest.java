@@ -437,7 +437,7 @@ class BoardTest extends WindowHarness {
     robot.type(KeyCode.SPACE);
     assertThat(frame()).isBetween(1020, 1030);
     TextField field = robot.lookup("#frame").queryAs(TextField.class);
-    robot.doubleClickOn(field).write("1077").type(KeyCode.ENTER);
+    robot.clickOn(field).push(KeyCode.CONTROL, KeyCode.A).write("1077").type(KeyCode.ENTER);
     assertThat(frame()).isEqualTo(1077);
   }
 

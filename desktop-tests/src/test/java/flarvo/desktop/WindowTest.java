@@ -69,7 +69,12 @@ class WindowTest extends WindowHarness {
     robot.type(KeyCode.DIGIT6);
     Delivery before = session.chosen().get();
     TextField first = robot.lookup("#delivery-first").queryAs(TextField.class);
-    robot.doubleClickOn(first).write("7").type(KeyCode.ENTER).type(KeyCode.ESCAPE);
+    robot
+        .clickOn(first)
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("7")
+        .type(KeyCode.ENTER)
+        .type(KeyCode.ESCAPE);
     WaitForAsyncUtils.waitForFxEvents();
     assertThat(session.chosen().get().dialect().frames().firstFrame()).hasValue(7);
     robot.press(KeyCode.CONTROL).type(KeyCode.Z).release(KeyCode.CONTROL);
@@ -84,12 +89,16 @@ class WindowTest extends WindowHarness {
   void aRulingMovesTheShotAndForgetsWhatWasSent(FxRobot robot) throws Exception {
     robot.press(KeyCode.CONTROL).type(KeyCode.ENTER).release(KeyCode.CONTROL);
     await(this::allSent);
-    robot.doubleClickOn("#rule-firstFrame").write("101").type(KeyCode.ENTER);
+    robot
+        .clickOn("#rule-firstFrame")
+        .push(KeyCode.CONTROL, KeyCode.A)
+        .write("101")
+        .type(KeyCode.ENTER);
     await(() -> session.ledger().get().rulings().of(Fact.FIRST_FRAME).orElse("").equals("101"));
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
     assertThat(session.sending().states()).isEmpty();
     TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
-    robot.doubleClickOn(first).write("soon").type(KeyCode.ENTER);
+    robot.clickOn(first).push(KeyCode.CONTROL, KeyCode.A).write("soon").type(KeyCode.ENTER);
     assertThat(first.getStyleClass()).contains("bad");
     assertThat(message(robot)).contains("'soon' is not a frame");
     assertThat(session.state().get().shot().frames().first()).isEqualTo(101);
@@ -133,7 +142,7 @@ class WindowTest extends WindowHarness {
   @Test
   void savingKeepsWhatWasDecided(FxRobot robot) throws Exception {
     TextField first = robot.lookup("#rule-firstFrame").queryAs(TextField.class);
-    robot.doubleClickOn(first).write("2001").type(KeyCode.ENTER);
+    robot.clickOn(first).push(KeyCode.CONTROL, KeyCode.A).write("2001").type(KeyCode.ENTER);
     robot.press(KeyCode.CONTROL).type(KeyCode.S).release(KeyCode.CONTROL);
     await(() -> message(robot).startsWith("Saved"));
     assertThat(ProjectFile.read(dir.resolve("project.json")).shots().get(0).rulings())

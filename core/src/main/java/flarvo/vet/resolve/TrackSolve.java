@@ -50,6 +50,12 @@ public final class TrackSolve {
       interpolated = List.copyOf(interpolated);
     }
 
+    /** The shot with the trackers that are kept. */
+    public Shot kept() {
+      return shot.withTrackers(
+          shot.trackers().stream().map(t -> t.without(cleaned.culled())).toList());
+    }
+
     /** The focal length, or from which to which, in millimetres, for eyes. */
     public String focalWords() {
       double[] mm = shot.cameras().get(0).optics().focalLengthRangeMm();

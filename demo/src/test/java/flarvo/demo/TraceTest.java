@@ -198,7 +198,6 @@ class TraceTest {
   @Test
   @EnabledIfSystemProperty(named = "flarvo.traces", matches = "true")
   void renderedShotsAreSolved() {
-    int good = 0;
     int exact = 0;
     List<String> bad = new ArrayList<>();
     for (RenderedShot r : RenderedShot.all()) {
@@ -211,7 +210,6 @@ class TraceTest {
                 && m.truthPx() <= 0.15
                 && m.offPath() <= 0.002
                 && m.o().solve().kind().tripod() == r.name().equals("tripod");
-        good += fine ? 1 : 0;
         exact += fine && m.offDegrees() <= 0.05 ? 1 : 0;
         if (!fine) {
           bad.add(r.name());

@@ -3,12 +3,24 @@ package flarvo.demo;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import flarvo.decision.DecisionHistory;
+import flarvo.decision.Outcome;
+import flarvo.decision.Replay;
+import flarvo.decision.ShotState;
+import flarvo.decision.TraceDecision;
 import flarvo.plate.PlateFinder;
 import flarvo.plate.PlateLuma;
+import flarvo.plate.Raster;
+import flarvo.plate.RasterWriter;
+import flarvo.plate.SampleKind;
+import flarvo.receive.IntakeOptions;
+import flarvo.receive.ShotIntake;
 import flarvo.report.InputError;
 import flarvo.scene.Luma;
+import flarvo.scene.PlateRole;
 import flarvo.scene.PlateSequence;
 import flarvo.scene.Pose;
+import flarvo.scene.PoseTrack;
 import flarvo.scene.Vec3;
 import flarvo.trace.AutoSolve;
 import flarvo.trace.Mask;
@@ -23,11 +35,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.IntFunction;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
+import org.junit.jupiter.api.io.TempDir;
 
 /** Features and solves of plates alone, beside the truth. */
 class TraceTest {
@@ -192,6 +206,40 @@ class TraceTest {
       assertThat(m.rmsPx()).isLessThan(0.3);
       assertThat(worst).as(r.name()).isLessThan(0.01);
     }
+  }
+
+  /** As the window does it, from files. */
+  @Test
+  @EnabledIfSystemProperty(named = "flarvo.traces", matches = "true")
+  void theWhipIsMeasuredWhenItIsDecidedToSolve(@TempDir Path dir) throws Exception {
+    RenderedShot r =
+        RenderedShot.all().stream().filter(s -> s.name().equals("whip")).findFirst().orElseThrow();
+    for (Map.Entry<Integer, Luma> plate : r.plates(FINE).entrySet()) {
+      Luma l = plate.getValue();
+      Raster out = Raster.empty(l.width(), l.height(), List.of("Y"), SampleKind.SHORT);
+      for (int i = 0; i < l.luma().length; i++) {
+        out.values()[i] = l.luma()[i] / 255;
+      }
+      RasterWriter.write(out, dir.resolve("whip." + (1000 + plate.getKey()) + ".png"));
+    }
+    DecisionHistory history =
+        new DecisionHistory(
+            ShotState.of(
+                "whip", ShotIntake.of(List.of(dir), Progress.NONE).received(IntakeOptions.NONE)));
+    history.apply(new TraceDecision.Follow(PlateRole.ORIGINAL, 300, 9, 0.08));
+    history.apply(
+        new TraceDecision.SolvePlates(
+            ShotTruth.FILM_WIDTH_MM, ShotTruth.FILM_HEIGHT_MM, OptionalDouble.empty(), 0, 0.5));
+    Outcome.Solve solved = (Outcome.Solve) history.log().entries().get(1).outcome().orElseThrow();
+    System.out.println(solved.words());
+    assertThat(solved.words()).contains("by features found in the blur");
+    PoseTrack poses = history.present().shot().cameras().get(0).poses();
+    PathError e = PathError.of(f -> poses.at(1000 + f), r::poseAt, r.frames());
+    System.out.printf(Locale.ROOT, "%.3f %%, %.3f°%n", 100 * e.ofLength(), e.degrees());
+    assertThat(e.ofLength()).isLessThan(0.002);
+    assertThat(e.degrees()).isLessThan(0.05);
+    Replay again = Replay.same(history.base(), history.log(), Progress.NONE);
+    assertThat(again.history().present().shot()).isEqualTo(history.present().shot());
   }
 
   /** {@code -Dflarvo.traces=true} renders and solves ten shots, which takes some minutes. */

@@ -238,7 +238,7 @@ class BlurredMovesTest {
     assertThat(off(s)[0]).as("interpolated").isGreaterThan(0.03);
     assertThat(off(s)[1]).isGreaterThan(0.09);
     BlurredMoves.Outcome o = of(s, Optional.empty(), STRAIGHT);
-    assertThat(o.sentence()).contains("frames 6–10").contains("went from 0.0");
+    assertThat(o.sentence()).contains("frames 6–10").contains("half of them within 0.");
     double shutter = Double.parseDouble(o.sentence().replaceAll(".*open for ([0-9.]+) .*", "$1"));
     assertThat(shutter).isCloseTo(SHUTTER, within(0.06));
     assertThat(off(o.shot())[0]).isLessThan(0.006);

@@ -50,6 +50,9 @@ public final class BlurredMoves {
   /** Of a place in the blur beside one that was followed: their errors are as 3 to 1. */
   private static final double WEIGHT = 0.1;
 
+  /** Half of the places in the blur are within this of where the camera sees them. */
+  private static final double MOST_MEDIAN_PX = 1;
+
   /** What was followed may fit worse by this factor, and no more. */
   private static final double WORSE = 1.1;
 
@@ -132,20 +135,24 @@ public final class BlurredMoves {
       return Optional.empty();
     }
     Shot now = shot;
+    Observations places = Observations.NONE;
     for (int round = 0; round < REACH.length; round++) {
       Progress p = progress.part(1 + round, 3);
-      Optional<Observations> places =
+      Optional<Observations> found =
           new BlurredPlaces(now, blurred, lens, plates)
               .found(shutter.get(), REACH[round] * width, p.part(0, 2));
-      if (places.isEmpty()) {
+      if (found.isEmpty()) {
         return Optional.empty();
       }
-      now = adjusted(now, places.get(), p.part(1, 2));
+      places = found.get();
+      now = adjusted(now, places, p.part(1, 2));
     }
+    double fit = Reprojection.of(now.withObservations(places), Set.of()).orElseThrow().medianPx();
     double before = Reprojection.of(shot, Set.of()).orElseThrow().rmsPx();
     double after = Reprojection.of(now, Set.of()).orElseThrow().rmsPx();
-    return after <= WORSE * before
-        ? Optional.of(new Outcome(now, sentence(blurred, shutter.get(), before, after)))
+    return fit <= MOST_MEDIAN_PX && after <= WORSE * before
+        ? Optional.of(
+            new Outcome(now, sentence(blurred, places.size(), fit, shutter.get(), before, after)))
         : Optional.empty();
   }
 
@@ -216,12 +223,16 @@ public final class BlurredMoves {
         .withObservations(clear);
   }
 
-  private static String sentence(FrameRange r, double shutter, double before, double after) {
+  private static String sentence(
+      FrameRange r, int places, double fit, double shutter, double before, double after) {
     return String.format(
         Locale.ROOT,
-        "The camera was measured on frames %s by features found in the blur (the shutter is open"
-            + " for %.2f of a frame); the error of what was followed went from %.3f to %.3f px.",
+        "The camera was measured on frames %s by features found in the blur (%d places, half of"
+            + " them within %.2f px; the shutter is open for %.2f of a frame); the error of what was"
+            + " followed went from %.3f to %.3f px.",
         InterpolatedFrames.words(r),
+        places,
+        fit,
         shutter,
         before,
         after);

@@ -18,11 +18,10 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** What listens goes with the window: a closed one is let go, with its session and its stops. */
-@ExtendWith(ApplicationExtension.class)
+@ExtendWith(SettledExtension.class)
 class ClosedWindowTest {
 
   private static final Path DEMO = Path.of("../demo/meridian/project.json");
@@ -38,6 +37,7 @@ class ClosedWindowTest {
         s -> {
           stage = s;
           session = new Session();
+          SettledRobot.drives(session);
           window = FlarvoApp.open(s, session);
         });
     WindowHarness.onWindow(() -> session.project().open(List.of(DEMO)));
@@ -60,6 +60,7 @@ class ClosedWindowTest {
           stage.setScene(new Scene(new Pane()));
         });
     FxToolkit.toolkitContext().setRegisteredStage(stage); // TestFX keeps every event until then
+    SettledRobot.drives(null);
     window = null;
     session = null;
     for (int i = 0; i < 600 && (wasWindow.get() != null || wasSession.get() != null); i++) {

@@ -24,13 +24,12 @@ import javafx.stage.Stage;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.testfx.api.FxRobot;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.framework.junit5.Start;
 import org.testfx.framework.junit5.Stop;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** Tables without a header, named column by column in a real window. */
-@ExtendWith(ApplicationExtension.class)
+@ExtendWith(SettledExtension.class)
 class ColumnsTest {
 
   private static final Path SHOT =
@@ -43,6 +42,7 @@ class ColumnsTest {
   void start(Stage stage) throws IOException {
     WindowHarness.forgetOtherTests();
     session = new Session();
+    SettledRobot.drives(session);
     window = FlarvoApp.open(stage, session);
     session.project().open(List.of(SHOT.resolve("incoming"), SHOT.resolve("plates")));
   }

@@ -18,10 +18,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.ExtendWith;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
-import org.testfx.framework.junit5.ApplicationExtension;
 
 /** The window before anything is open: what can be done in it. */
-@ExtendWith(ApplicationExtension.class)
+@ExtendWith(SettledExtension.class)
 class EmptyWindowTest {
 
   private static final Path DEMO = Path.of("../demo/meridian/project.json");
@@ -36,6 +35,7 @@ class EmptyWindowTest {
     FxToolkit.setupStage(
         stage -> {
           session = new Session();
+          SettledRobot.drives(session);
           window = FlarvoApp.open(stage, session);
         });
   }

@@ -28,11 +28,10 @@ import org.junit.jupiter.api.extension.ExtendWith;
 import org.junit.jupiter.api.io.TempDir;
 import org.testfx.api.FxRobot;
 import org.testfx.api.FxToolkit;
-import org.testfx.framework.junit5.ApplicationExtension;
 import org.testfx.util.WaitForAsyncUtils;
 
 /** The real window with the demo open; each test class inherits it. */
-@ExtendWith(ApplicationExtension.class)
+@ExtendWith(SettledExtension.class)
 abstract class WindowHarness {
 
   /** Generous: a test waits for what it needs, also on a machine that does much else. */
@@ -52,6 +51,7 @@ abstract class WindowHarness {
     FxToolkit.setupStage(
         stage -> {
           session = new Session();
+          SettledRobot.drives(session);
           window = FlarvoApp.open(stage, session);
         });
     Path project = DemoProject.in(dir);
@@ -86,6 +86,7 @@ abstract class WindowHarness {
   static void onWindow(Runnable work) throws Exception {
     WaitForAsyncUtils.asyncFx(work).get(LIMIT_SECONDS, TimeUnit.SECONDS);
     WaitForAsyncUtils.waitForFxEvents();
+    SettledRobot.settle();
   }
 
   /** The condition is asked on the window's thread, where everything that it may look at lives. */

@@ -49,6 +49,7 @@ class ColumnsTest {
 
   @Stop
   void stop() {
+    SettledRobot.drives(null);
     window.close();
     session.close();
   }

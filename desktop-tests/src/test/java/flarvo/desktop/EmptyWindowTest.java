@@ -42,6 +42,7 @@ class EmptyWindowTest {
 
   @AfterEach
   void stop() throws Exception {
+    SettledRobot.drives(null); // what a closed window began is never done
     onWindow(
         () -> {
           window.close();

@@ -49,6 +49,7 @@ class ReceiveTest {
 
   @Stop
   void stop() {
+    SettledRobot.drives(null);
     window.close();
     session.close();
   }

@@ -75,6 +75,7 @@ abstract class WindowHarness {
 
   @AfterEach
   void close() throws Exception {
+    SettledRobot.drives(null); // what a closed window began is never done
     onWindow(
         () -> {
           window.close();

@@ -226,23 +226,12 @@ final class BlurredPatch {
         double sum = 0;
         for (int s = 0; s < n; s++) {
           double t = (s + 0.5) / n - 0.5;
-          sum += at(g, px + t * blurX, py + t * blurY);
+          sum += Bilinear.at(g, px + t * blurX, py + t * blurY);
         }
         out[m] = (float) (sum / n);
       }
     }
     return true;
-  }
-
-  private static double at(GrayF32 g, double x, double y) {
-    int xi = (int) x;
-    int yi = (int) y;
-    double fx = x - xi;
-    double fy = y - yi;
-    int i = g.startIndex + yi * g.stride + xi;
-    float[] d = g.data;
-    return (d[i] + fx * (d[i + 1] - d[i])) * (1 - fy)
-        + (d[i + g.stride] + fx * (d[i + g.stride + 1] - d[i + g.stride])) * fy;
   }
 
   /**

@@ -1,10 +1,11 @@
 package flarvo.desktop;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import flarvo.desktop.state.Session;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import javafx.geometry.Point2D;
 import javafx.scene.Node;
 import javafx.scene.input.KeyCode;
@@ -43,15 +44,16 @@ final class SettledRobot extends FxRobot {
     if (s == null) {
       return;
     }
-    try {
-      WaitForAsyncUtils.waitFor(
-          LIMIT_SECONDS,
-          TimeUnit.SECONDS,
-          () -> WaitForAsyncUtils.asyncFx(() -> isSettled(s)).get());
-    } catch (TimeoutException e) {
-      throw new AssertionError("decisions are not applied", e);
+    long limit = System.nanoTime() + TimeUnit.SECONDS.toNanos(LIMIT_SECONDS);
+    boolean waited = false;
+    while (!WaitForAsyncUtils.waitForAsyncFx(LIMIT_SECONDS * 1000L, () -> isSettled(s))) {
+      assertThat(System.nanoTime()).as("decisions are not applied").isLessThan(limit);
+      WaitForAsyncUtils.sleep(5, TimeUnit.MILLISECONDS);
+      waited = true;
     }
-    WaitForAsyncUtils.waitForFxEvents();
+    if (waited) { // most often it is done already, and waiting for events takes long
+      WaitForAsyncUtils.waitForFxEvents();
+    }
   }
 
   private static boolean isSettled(Session s) {

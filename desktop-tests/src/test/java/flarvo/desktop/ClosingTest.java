@@ -74,6 +74,23 @@ class ClosingTest extends WindowHarness {
     assertThat(ask()).as("nothing is unsaved any more").isTrue();
   }
 
+  /** Without the wait the window would close as saved, and the decision would be gone. */
+  @Test
+  void whatIsStillBeingAppliedIsAskedAbout(FxRobot robot) throws Exception {
+    onWindow(() -> session.project().save());
+    await(() -> !session.project().autosave().isUnsaved());
+    String tracker = session.solved().trackers().get(0).names().get(1);
+    AtomicBoolean may = new AtomicBoolean(true);
+    onWindow(
+        () -> {
+          session.store().decide(new VetDecision.Cull(new Culling.ByHand(Set.of(tracker))));
+          may.set(window.mayClose(() -> closed.set(true)));
+        });
+    assertThat(may).isFalse();
+    await(() -> robot.lookup("#closing-card").query().isVisible());
+    assertThat(closed).isFalse();
+  }
+
   @Test
   void keepForLaterCloses(FxRobot robot) throws Exception {
     assertThat(ask()).isFalse();
